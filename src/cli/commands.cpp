@@ -1,0 +1,140 @@
+#include "cli/commands.h"
+
+#include "base/error.h"
+#include "files/file_name.h"
+#include "files/job_file.h"
+#include "files/outline_file.h"
+#include "files/outputs.h"
+#include "files/paint_sticker.h"
+#include "files/picture_file.h"
+
+#include <iostream>
+
+namespace hasami {
+
+namespace {
+
+constexpr int done = 0, doneWithFindings = 1;
+
+PictureSource sourceOf(PictureStore& pictures) {
+    return [&pictures](const Asset& asset) { return pictures.get(asset); };
+}
+
+Output outlineOutput(const std::filesystem::path& path, const Sticker& sticker, const Profile& profile) {
+    if (path.extension() == ".json")
+        return {path, outlineJson(sticker)};
+    if (path.extension() == ".svg")
+        return {path, outlineSvg(sticker)};
+    if (path.extension() == ".pdf")
+        return {path, outlinePdf(sticker, profile)};
+    throw UsageError(fileName(path) + ": an outline is written as .json, .svg or .pdf");
+}
+
+int tell(const Job& job, const Made& made) {
+    int status = done;
+    for (const MadeDesign& design : made.designs) {
+        if (!design.trouble.empty()) {
+            std::cerr << design.trouble << "\n";
+            status = doneWithFindings;
+        }
+    }
+    for (const Unplaced& u : made.layout.unplaced) {
+        std::cerr << u.count << " of " << job.find(u.design)->name << " not placed: " << u.reason << "\n";
+        status = doneWithFindings;
+    }
+    return status;
+}
+
+} // namespace
+
+void OutlineCommand::addTo(CLI::App& program) {
+    CLI::App* command = program.add_subcommand("outline", "Artwork to cut lines");
+    command->add_option("artwork", artwork, "A PNG picture with transparency")->required();
+    command->add_option("-o", outputs, "Where to write: .json, .svg or .pdf; may be repeated")
+        ->required()
+        ->expected(1)
+        ->multi_option_policy(CLI::MultiOptionPolicy::TakeAll);
+    sticker.addTo(*command);
+}
+
+int OutlineCommand::run() const {
+    PictureStore pictures;
+    Job job;
+    const Design& design = sticker.addDesignTo(job, openArtwork(artwork, pictures));
+    Cache cache;
+    const Made made = makeAll(job, 1, sourceOf(pictures), cache);
+    const MadeDesign& result = *made.find(design.id);
+    if (!result.trouble.empty())
+        throw InputError(result.trouble);
+    std::vector<Output> files;
+    for (const std::string& output : outputs)
+        files.push_back(outlineOutput(output, *result.sticker, job.profile));
+    writeAll(files);
+    return done;
+}
+
+void NewCommand::addTo(CLI::App& program) {
+    CLI::App* command = program.add_subcommand("new", "Artworks to one job with one recipe");
+    command->add_option("artworks", artworks, "PNG pictures with transparency")->required();
+    command->add_option("-o", output, "The job to write: NAME.hasami")->required();
+    command->add_option("--count", count, "Copies of each design")->check(CLI::Range(0, Limits::mostCopies));
+    command->add_option("--medium", medium,
+                        "roll:WIDTH, sheet:WIDTHxLENGTH, a4 or letter (start value: roll:600)");
+    command->add_option("--gap", gap, "Least distance between stickers (start value: 3mm)");
+    sticker.addTo(*command);
+}
+
+int NewCommand::run() const {
+    if (std::filesystem::path(output).extension() != ".hasami")
+        throw UsageError(fileName(output) + ": a job's name ends in .hasami");
+    PictureStore pictures;
+    Job job;
+    job.plan.medium = mediumArgument(medium);
+    if (!gap.empty())
+        job.plan.gap = lengthArgument(gap, "--gap", 0, Limits::mostGap);
+    for (const std::string& artwork : artworks)
+        sticker.addDesignTo(job, openArtwork(artwork, pictures)).count = count;
+    Cache cache;
+    const Made made = makeAll(job, 1, sourceOf(pictures), cache);
+    saveJob(output, job, previewPng(job, made, sourceOf(pictures)));
+    return tell(job, made);
+}
+
+void MakeCommand::addTo(CLI::App& program) {
+    CLI::App* command = program.add_subcommand("make", "A job's print file and cut file");
+    command->add_option("job", job, "The job: NAME.hasami")->required();
+    command->add_option("--print", print, "Print file to write: .pdf");
+    command->add_option("--cut", cut,
+                        "Cut file to write: .svg; of several sheets, the second goes to NAME-2.svg");
+    command->add_option("--sheet", sheet, "Only this sheet, counted from 1")->check(CLI::Range(1, 100'000));
+    command->add_flag("--no-cut-lines", withoutCutLines, "Print file without the cut lines");
+}
+
+int MakeCommand::run() const {
+    if (print.empty() && cut.empty())
+        throw UsageError("make needs --print, --cut or both");
+    PictureStore pictures;
+    const PictureSource source = sourceOf(pictures);
+    const Job opened = openJob(job);
+    Cache cache;
+    const Made made = makeAll(opened, 1, source, cache);
+    if (made.layout.sheets.empty()) {
+        tell(opened, made);
+        throw InputError(fileName(job) + " has nothing to print or cut on its sheet");
+    }
+    if (std::size_t(sheet) > made.layout.sheets.size())
+        throw UsageError("--sheet " + std::to_string(sheet) + ": the job has " +
+                         std::to_string(made.layout.sheets.size()) + " sheet(s)");
+    const std::optional<std::size_t> chosen =
+        sheet > 0 ? std::optional(std::size_t(sheet) - 1) : std::nullopt;
+    std::vector<Output> files;
+    if (!print.empty())
+        files.push_back(printOutput(print, opened, made, source, {!withoutCutLines, chosen}));
+    if (!cut.empty())
+        for (Output& output : cutOutputs(cut, opened, made, chosen))
+            files.push_back(std::move(output));
+    writeAll(files);
+    return tell(opened, made);
+}
+
+} // namespace hasami

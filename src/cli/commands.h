@@ -1,0 +1,43 @@
+#pragma once
+
+#include "cli/options.h"
+
+#include <filesystem>
+#include <string>
+#include <vector>
+
+namespace hasami {
+
+/// The commands of hasami-cli. Each gives the exit status 0 (done) or 1 (done, with something told on
+/// standard error that went wrong in the job); other ends are exceptions: UsageError, InputError,
+/// OutputError.
+
+struct OutlineCommand {
+    std::string artwork;
+    std::vector<std::string> outputs;
+    StickerArguments sticker;
+
+    void addTo(CLI::App& program);
+    int run() const;
+};
+
+struct NewCommand {
+    std::vector<std::string> artworks;
+    std::string output, medium = "roll:600", gap;
+    int count = 1;
+    StickerArguments sticker;
+
+    void addTo(CLI::App& program);
+    int run() const;
+};
+
+struct MakeCommand {
+    std::string job, print, cut;
+    int sheet = 0; ///< from 1 on; 0: all
+    bool withoutCutLines = false;
+
+    void addTo(CLI::App& program);
+    int run() const;
+};
+
+} // namespace hasami

@@ -1,0 +1,63 @@
+#include "base/error.h"
+#include "cli/commands.h"
+
+#include <QGuiApplication>
+
+#include <iostream>
+
+namespace {
+
+enum ExitStatus { wrongArguments = 2, unusableInput = 3, unwritableOutput = 4 };
+
+int runProgram(int argc, char** argv) {
+    CLI::App program("Hasami's work without a window: artwork to cut lines, jobs to print and cut files.");
+    program.name("hasami-cli");
+    program.set_version_flag("--version", "hasami-cli " HASAMI_VERSION);
+    program.require_subcommand(1);
+    hasami::OutlineCommand outline;
+    hasami::NewCommand newJob;
+    hasami::MakeCommand make;
+    outline.addTo(program);
+    newJob.addTo(program);
+    make.addTo(program);
+    try {
+        program.parse(argc, argv);
+    } catch (const CLI::ParseError& error) {
+        return program.exit(error) == 0 ? 0 : wrongArguments;
+    }
+    if (program.got_subcommand("outline"))
+        return outline.run();
+    if (program.got_subcommand("new"))
+        return newJob.run();
+    return make.run();
+}
+
+} // namespace
+
+int main(int argc, char** argv) {
+    // Fonts and pictures need Qt Gui, but never a display.
+    if (qEnvironmentVariableIsEmpty("QT_QPA_PLATFORM"))
+        qputenv("QT_QPA_PLATFORM", "offscreen");
+    // What goes wrong is told by exceptions; Qt's and libpng's remarks would only blur it.
+    qInstallMessageHandler([](QtMsgType type, const QMessageLogContext&, const QString& text) {
+        if (type == QtFatalMsg)
+            std::cerr << text.toStdString() << "\n";
+    });
+    const QGuiApplication application(argc, argv);
+    const auto complain = [](const std::exception& error, int status) {
+        std::cerr << "hasami-cli: " << error.what() << "\n";
+        return status;
+    };
+    try {
+        return runProgram(argc, argv);
+    } catch (const hasami::UsageError& error) {
+        return complain(error, wrongArguments);
+    } catch (const hasami::InputError& error) {
+        return complain(error, unusableInput);
+    } catch (const hasami::OutputError& error) {
+        return complain(error, unwritableOutput);
+    } catch (const std::bad_alloc&) {
+        std::cerr << "hasami-cli: not enough memory for this job\n";
+        return unusableInput;
+    }
+}

@@ -1,0 +1,93 @@
+#include "cli/options.h"
+
+#include "base/number_text.h"
+#include "geometry/length_text.h"
+
+#include <charconv>
+
+namespace hasami {
+
+namespace {
+
+double numberArgument(const std::string& text, const std::string& option, double least, double most) {
+    double value = 0;
+    const auto [end, error] = std::from_chars(text.data(), text.data() + text.size(), value);
+    if (error != std::errc{} || end != text.data() + text.size() || !(value >= least && value <= most))
+        throw UsageError(option + " takes a number from " + numberText(least, 3) + " to " +
+                         numberText(most, 3) + ", not \"" + text + "\"");
+    return value;
+}
+
+} // namespace
+
+double lengthArgument(const std::string& text, const std::string& option, double least, double most) {
+    const auto value = parseLength(text);
+    if (!value)
+        throw UsageError(option + " takes a length such as 2mm, 0.1in or 6pt, not \"" + text + "\"");
+    if (*value < least || *value > most)
+        throw UsageError(option + " takes a length from " + lengthText(least) + " to " + lengthText(most) +
+                         ", not \"" + text + "\"");
+    return *value;
+}
+
+Medium mediumArgument(const std::string& text) {
+    const auto side = [&](const std::string& part) {
+        return lengthArgument(part, "--medium", Limits::leastMedium, Limits::mostMedium);
+    };
+    if (text == "a4")
+        return a4Sheet;
+    if (text == "letter")
+        return letterSheet;
+    if (text.starts_with("roll:"))
+        return {side(text.substr(5)), {}};
+    if (const auto times = text.find('x'); text.starts_with("sheet:") && times != std::string::npos)
+        return {side(text.substr(6, times - 6)), side(text.substr(times + 1))};
+    throw UsageError("--medium takes roll:WIDTH, sheet:WIDTHxLENGTH, a4 or letter, not \"" + text + "\"");
+}
+
+void StickerArguments::addTo(CLI::App& command) {
+    auto* widthOption = command.add_option("--width", width, "Width of the artwork");
+    auto* heightOption =
+        command.add_option("--height", height, "Height of the artwork")->excludes(widthOption);
+    command.add_option("--dpi", dpi, "Dots an inch, for the size (start value: the file's own, else 300)")
+        ->excludes(widthOption)
+        ->excludes(heightOption);
+    command.add_option("--find", find, "How the edge is found: auto or transparency")
+        ->check(CLI::IsMember({"auto", "transparency"}));
+    command.add_option("--level", level, "Coverage at which the edge runs, 0 to 100 (start value: 50)");
+    command.add_option("--min-speck", leastSpeck, "Smallest area in mm2 that gets a line (start value: 1)");
+    command.add_option("--min-opening", leastOpening, "Smallest opening in mm2 that is cut (start value: 1)");
+    command.add_option("--openings", openings, "cut or close")->check(CLI::IsMember({"cut", "close"}));
+    command.add_option("--tolerance", tolerance, "How far the line may lie from the edge found");
+    command.add_option("--offset", offset,
+                       "Kiss line from the edge, outward; inward where negative (start value: 2mm)");
+}
+
+Design& StickerArguments::addDesignTo(Job& job, const NewPicture& given) const {
+    NewPicture picture = given;
+    if (!dpi.empty())
+        picture.pixelsPerMillimetre = numberArgument(dpi, "--dpi", 1, 20'000) / 25.4;
+    std::optional<double> wide;
+    if (!width.empty())
+        wide = lengthArgument(width, "--width", Limits::leastSize, Limits::mostSize);
+    if (!height.empty())
+        wide = lengthArgument(height, "--height", Limits::leastSize, Limits::mostSize) * picture.pixelWidth /
+               picture.pixelHeight;
+
+    Design& design = addDesign(job, picture, wide);
+    EdgeOptions& edge = design.recipe.edge;
+    if (!level.empty())
+        edge.level = numberArgument(level, "--level", 0, 100);
+    if (!leastSpeck.empty())
+        edge.leastSpeck = numberArgument(leastSpeck, "--min-speck", 0, 1e6);
+    if (!leastOpening.empty())
+        edge.leastOpening = numberArgument(leastOpening, "--min-opening", 0, 1e6);
+    if (!tolerance.empty())
+        edge.tolerance = lengthArgument(tolerance, "--tolerance", 0.001, 1);
+    edge.cutOpenings = openings == "cut";
+    if (!offset.empty())
+        design.recipe.kissOffset = lengthArgument(offset, "--offset", Limits::mostInset, Limits::mostOffset);
+    return design;
+}
+
+} // namespace hasami

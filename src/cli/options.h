@@ -1,0 +1,35 @@
+#pragma once
+
+#include "job/job.h"
+
+#include <CLI/CLI.hpp>
+
+#include <optional>
+#include <string>
+
+namespace hasami {
+
+/// Wrong arguments: exit status 2.
+class UsageError : public std::runtime_error {
+public:
+    using std::runtime_error::runtime_error;
+};
+
+/// A length typed on the command line; a bare number is mm. Throws UsageError that names the option.
+double lengthArgument(const std::string& text, const std::string& option, double least, double most);
+
+/// "roll:600", "sheet:210x297", "a4", "letter". Throws UsageError.
+Medium mediumArgument(const std::string& text);
+
+/// Size, edge and offset: what `outline` and `new` share.
+struct StickerArguments {
+    std::string width, height, dpi, level, leastSpeck, leastOpening, tolerance, offset;
+    std::string find = "auto", openings = "close";
+
+    void addTo(CLI::App& command);
+
+    /// Adds a design of the picture to the job, sized and with its recipe set by the arguments.
+    Design& addDesignTo(Job& job, const NewPicture& picture) const;
+};
+
+} // namespace hasami

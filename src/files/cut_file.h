@@ -1,0 +1,14 @@
+#pragma once
+
+#include "job/job.h"
+#include "workshop/make_all.h"
+
+#include <string>
+
+namespace hasami {
+
+/// One sheet's cut lines and marks as SVG: millimetres of the sheet, as on screen; a group for each kind of
+/// line, by its name, and one named "marks". REQUIRES: `sheet` is an index of made.layout.sheets.
+std::string cutSvg(const Made& made, std::size_t sheet, const Medium& medium);
+
+} // namespace hasami

@@ -1,0 +1,184 @@
+#include "files/job_file.h"
+
+#include "base/error.h"
+#include "files/file_name.h"
+#include "files/read_file.h"
+#include "files/safe_write.h"
+#include "job/job_json.h"
+
+#include <QFileInfo>
+#include <zip.h>
+
+#include <algorithm>
+#include <memory>
+#include <string>
+
+namespace hasami {
+
+namespace {
+
+constexpr std::size_t mostFileBytes = std::size_t{1} << 30;
+constexpr std::size_t mostUnpackedBytes = std::size_t{1} << 30; // of all entries: a bomb ends here
+constexpr std::size_t mostJsonBytes = std::size_t{64} << 20;
+constexpr zip_int64_t mostEntries = 20'000;
+constexpr std::string_view assetFolder = "assets/";
+
+struct CloseArchive {
+    void operator()(zip_t* archive) const { zip_discard(archive); }
+};
+using Archive = std::unique_ptr<zip_t, CloseArchive>;
+
+struct FreeSource {
+    void operator()(zip_source_t* source) const { zip_source_free(source); }
+};
+using Source = std::unique_ptr<zip_source_t, FreeSource>;
+
+std::string textOf(zip_t* archive) {
+    return zip_error_strerror(zip_get_error(archive));
+}
+
+/// Adds an entry; `bytes` have to live until the archive is closed. The time is fixed: the same job, the same
+/// file.
+void addEntry(zip_t* archive, const std::string& name, const void* bytes, std::size_t size,
+              zip_int32_t method) {
+    zip_source_t* source = zip_source_buffer(archive, bytes, size, 0);
+    const zip_int64_t index = source ? zip_file_add(archive, name.c_str(), source, ZIP_FL_ENC_UTF_8) : -1;
+    if (index < 0) {
+        zip_source_free(source);
+        throw OutputError("the job can't be packed: " + textOf(archive));
+    }
+    constexpr zip_uint16_t date = (40 << 9) | (1 << 5) | 1; // 1 January 2020, as MS-DOS writes it
+    zip_set_file_compression(archive, zip_uint64_t(index), method, 0);
+    zip_file_set_dostime(archive, zip_uint64_t(index), 0, date, 0);
+}
+
+/// The packed archive as bytes, so that it reaches the disk by the one safe way of writing.
+std::string pack(const Job& job, std::string_view previewPng) {
+    const std::string json = jobToJson(job);
+    Source packed(zip_source_buffer_create(nullptr, 0, 0, nullptr));
+    zip_source_keep(packed.get());
+    zip_error_t error{};
+    zip_t* archive = zip_open_from_source(packed.get(), ZIP_TRUNCATE, &error);
+    if (!archive)
+        throw OutputError(std::string("the job can't be packed: ") + zip_error_strerror(&error));
+    Archive open(archive);
+    addEntry(archive, "job.json", json.data(), json.size(), ZIP_CM_DEFLATE);
+    if (!previewPng.empty())
+        addEntry(archive, "preview.png", previewPng.data(), previewPng.size(), ZIP_CM_STORE);
+    for (const auto& [sha256, asset] : job.assets) // PNG is packed already
+        addEntry(archive, std::string(assetFolder) + sha256, asset->bytes.data(), asset->bytes.size(),
+                 ZIP_CM_STORE);
+    if (zip_close(archive) != 0)
+        throw OutputError("the job can't be packed: " + textOf(archive));
+    static_cast<void>(open.release());
+
+    std::string bytes;
+    zip_stat_t about;
+    zip_source_stat(packed.get(), &about);
+    bytes.resize(about.size);
+    zip_source_open(packed.get());
+    const zip_int64_t read = zip_source_read(packed.get(), bytes.data(), bytes.size());
+    zip_source_close(packed.get());
+    if (read != zip_int64_t(bytes.size()))
+        throw OutputError("the job can't be packed");
+    return bytes;
+}
+
+/// Reads entries and keeps count of what they unpack to.
+class Unpacker {
+public:
+    explicit Unpacker(std::span<const std::byte> bytes) {
+        zip_error_t error{};
+        zip_source_t* source = zip_source_buffer_create(bytes.data(), bytes.size(), 0, &error);
+        zip_t* archive = source ? zip_open_from_source(source, ZIP_RDONLY | ZIP_CHECKCONS, &error) : nullptr;
+        if (!archive) {
+            zip_source_free(source);
+            throw InputError(bytes.size() >= 2 && bytes[0] == std::byte{'P'} && bytes[1] == std::byte{'K'}
+                                 ? "it is damaged"
+                                 : "it is not a Hasami job");
+        }
+        archive_.reset(archive);
+        if (zip_get_num_entries(archive, 0) > mostEntries)
+            throw InputError("it holds more than " + std::to_string(mostEntries) + " files");
+    }
+
+    std::vector<std::string> names() const {
+        std::vector<std::string> all;
+        const zip_int64_t count = zip_get_num_entries(archive_.get(), 0);
+        for (zip_int64_t i = 0; i < count; ++i)
+            if (const char* name = zip_get_name(archive_.get(), zip_uint64_t(i), 0))
+                all.emplace_back(name);
+        return all;
+    }
+
+    std::vector<std::byte> read(const std::string& name, std::size_t mostBytes) {
+        zip_stat_t about;
+        if (zip_stat(archive_.get(), name.c_str(), 0, &about) != 0 || !(about.valid & ZIP_STAT_SIZE))
+            throw InputError("it is not a Hasami job: " + name + " is not in it");
+        if (about.size > mostBytes || about.size > mostUnpackedBytes - unpacked_)
+            throw InputError("it unpacks to more than Hasami opens");
+        unpacked_ += about.size;
+        std::vector<std::byte> bytes(about.size);
+        zip_file_t* file = zip_fopen(archive_.get(), name.c_str(), 0);
+        const zip_int64_t got = file ? zip_fread(file, bytes.data(), bytes.size()) : -1;
+        std::byte beyond{};
+        // One more read takes the entry to its end, where its checksum is compared.
+        const bool whole = got == zip_int64_t(bytes.size()) && zip_fread(file, &beyond, 1) == 0;
+        if (file)
+            zip_fclose(file);
+        if (!whole)
+            throw InputError("it is damaged: " + name + " can't be read");
+        return bytes;
+    }
+
+private:
+    Archive archive_;
+    std::size_t unpacked_ = 0;
+};
+
+std::map<std::string, std::string> assetNames(const nlohmann::json& json) {
+    std::map<std::string, std::string> names;
+    const auto assets = json.find("assets");
+    if (assets != json.end() && assets->is_object())
+        for (const auto& [sha256, about] : assets->items())
+            if (about.is_object() && about.contains("name") && about["name"].is_string())
+                names[sha256] = about["name"].get<std::string>();
+    return names;
+}
+
+Job unpack(std::span<const std::byte> bytes) {
+    Unpacker in(bytes);
+    const auto jsonBytes = in.read("job.json", mostJsonBytes);
+    const std::string_view text(reinterpret_cast<const char*>(jsonBytes.data()), jsonBytes.size());
+    const auto names = assetNames(parseJson(text));
+    std::map<std::string, std::shared_ptr<const Asset>> assets;
+    for (const std::string& entry : in.names()) {
+        if (!entry.starts_with(assetFolder) || entry == assetFolder)
+            continue;
+        const std::string sha256 = entry.substr(assetFolder.size());
+        auto assetBytes = in.read(entry, mostUnpackedBytes);
+        if (sha256Of(assetBytes) != sha256)
+            throw InputError("it is damaged: a picture in it has changed");
+        const auto name = names.find(sha256);
+        assets[sha256] = std::make_shared<const Asset>(
+            Asset{sha256, name == names.end() ? sha256 : name->second, std::move(assetBytes)});
+    }
+    return jobFromJson(text, std::move(assets));
+}
+
+} // namespace
+
+void saveJob(const std::filesystem::path& path, const Job& job, std::string_view previewPng) {
+    writeSafely(path, pack(withoutUnusedAssets(job), previewPng));
+}
+
+Job openJob(const std::filesystem::path& path) {
+    const auto bytes = readFile(path, mostFileBytes);
+    try {
+        return unpack(bytes);
+    } catch (const InputError& error) {
+        throw InputError(fileName(path) + " can't be opened: " + error.what());
+    }
+}
+
+} // namespace hasami

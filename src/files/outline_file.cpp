@@ -1,0 +1,78 @@
+#include "files/outline_file.h"
+
+#include "files/kiss_strokes.h"
+#include "files/path_data.h"
+#include "files/svg_text.h"
+
+#include <nlohmann/json.hpp>
+
+#include <cmath>
+
+namespace hasami {
+
+namespace {
+
+constexpr double polylineTolerance = 0.002; // mm, as docs/outline-json.md promises
+
+double toTenthOfMicrometre(double millimetres) {
+    return std::round(millimetres * 10'000) / 10'000;
+}
+
+nlohmann::json lineJson(const CutLine& line) {
+    const Loop loop = flatten(line.curve, polylineTolerance);
+    nlohmann::json polyline = nlohmann::json::array();
+    for (const Point p : loop)
+        polyline.push_back({toTenthOfMicrometre(p.x), toTenthOfMicrometre(p.y)});
+    return {{"kind", kindName(line.kind)},
+            {"role", roleName(line.role)},
+            {"path", pathData(line.curve)},
+            {"points", line.curve.points()},
+            {"length", toTenthOfMicrometre(perimeter(loop))},
+            {"area", toTenthOfMicrometre(std::abs(signedArea(loop)))},
+            {"polyline", std::move(polyline)}};
+}
+
+Box pageAround(const Sticker& sticker) {
+    Box page = sticker.artwork;
+    page.add(sticker.footprint.grownBy(0.1)); // half a line's width and some air
+    return page;
+}
+
+} // namespace
+
+std::string outlineJson(const Sticker& sticker) {
+    nlohmann::json lines = nlohmann::json::array();
+    for (const CutLine& line : sticker.lines)
+        lines.push_back(lineJson(line));
+    const nlohmann::json all{{"units", "mm"},
+                             {"artwork",
+                              {{"width", toTenthOfMicrometre(sticker.artwork.width())},
+                               {"height", toTenthOfMicrometre(sticker.artwork.height())}}},
+                             {"lines", std::move(lines)}};
+    return all.dump() + "\n";
+}
+
+std::string outlineSvg(const Sticker& sticker) {
+    std::string text = svgStart(pageAround(sticker)) + svgGroupStart(kindName(LineKind::kiss));
+    for (const CutLine& line : sticker.lines)
+        text += svgLine(line.curve);
+    return text + svgGroupEnd() + svgEnd();
+}
+
+std::string outlinePdf(const Sticker& sticker, const Profile& profile) {
+    PdfDocument pdf("Hasami outline");
+    const KissStrokes strokes(pdf, profile.kiss);
+    const Box page = pageAround(sticker);
+    // y runs up in PDF: the artwork's top left goes to (-left, height + ...) of the page.
+    const Affine toPage{1, 0, 0, -1, -page.least.x, page.most.y};
+    PdfContent content;
+    content.op("q").matrix(toPage).op("/OC /CutLayer BDC /Cut Do EMC Q");
+    const Point trimLeast = toPage({sticker.artwork.least.x, sticker.artwork.most.y});
+    const Point trimMost = toPage({sticker.artwork.most.x, sticker.artwork.least.y});
+    pdf.addPage({{0, 0}, {page.width(), page.height()}}, {trimLeast, trimMost}, content,
+                {{"/Properties", "/CutLayer", strokes.layer()},
+                 {"/XObject", "/Cut", strokes.form(pdf, sticker.lines, sticker.footprint)}});
+    return pdf.bytes();
+}
+
+} // namespace hasami

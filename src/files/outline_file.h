@@ -1,0 +1,21 @@
+#pragma once
+
+#include "profile/profile.h"
+#include "sticker/sticker.h"
+
+#include <string>
+
+namespace hasami {
+
+/// One sticker's cut lines, in mm with the origin at the artwork's top left.
+
+/// Shapes and units: docs/outline-json.md.
+std::string outlineJson(const Sticker& sticker);
+
+/// The page reaches around the artwork and the lines.
+std::string outlineSvg(const Sticker& sticker);
+
+/// As the print file holds them, without the artwork. TrimBox: the artwork.
+std::string outlinePdf(const Sticker& sticker, const Profile& profile);
+
+} // namespace hasami

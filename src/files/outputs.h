@@ -1,0 +1,29 @@
+#pragma once
+
+#include "files/print_file.h"
+
+#include <filesystem>
+#include <vector>
+
+namespace hasami {
+
+/// A file's bytes before they are written. All of a command's outputs are made first, then written: an input
+/// that can't be used leaves nothing half-done.
+struct Output {
+    std::filesystem::path path;
+    std::string bytes;
+};
+
+/// The print file of the job's sheets, or of one.
+Output printOutput(const std::filesystem::path& path, const Job& job, const Made& made,
+                   const PictureSource& pictures, const PrintOptions& options, std::stop_token stop = {});
+
+/// The cut file of one sheet; or of all, the second and further sheets as NAME-2.svg, NAME-3.svg, ….
+/// Throws InputError if the path's ending is no cut format.
+std::vector<Output> cutOutputs(const std::filesystem::path& path, const Job& job, const Made& made,
+                               std::optional<std::size_t> sheet);
+
+/// Writes each file safely. Throws OutputError.
+void writeAll(const std::vector<Output>& outputs);
+
+} // namespace hasami

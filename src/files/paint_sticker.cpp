@@ -1,0 +1,138 @@
+#include "files/paint_sticker.h"
+
+#include <QBuffer>
+#include <QPainter>
+
+#include <algorithm>
+#include <map>
+
+namespace hasami {
+
+namespace {
+
+void add(QPainterPath& path, const Curve& curve) {
+    path.moveTo(curve.start.x, curve.start.y);
+    for (const CurveSegment& s : curve.segments) {
+        if (s.straight)
+            path.lineTo(s.end.x, s.end.y);
+        else
+            path.cubicTo(s.control1.x, s.control1.y, s.control2.x, s.control2.y, s.end.x, s.end.y);
+    }
+    path.closeSubpath();
+}
+
+QByteArray toPng(const QImage& image) {
+    QByteArray bytes;
+    QBuffer buffer(&bytes);
+    buffer.open(QIODevice::WriteOnly);
+    image.save(&buffer, "PNG");
+    return bytes;
+}
+
+/// Scaled down by averages first: drawing a large picture small in one step would skip pixels.
+QImage scaledFor(const QImage& image, double pixelsWide, double pixelsHigh) {
+    const QSize size(std::max(1, int(std::ceil(pixelsWide))), std::max(1, int(std::ceil(pixelsHigh))));
+    if (size.width() >= image.width() || size.height() >= image.height())
+        return image;
+    return image.scaled(size, Qt::IgnoreAspectRatio, Qt::SmoothTransformation);
+}
+
+} // namespace
+
+QPainterPath painterPath(const std::vector<Curve>& curves) {
+    QPainterPath path;
+    for (const Curve& curve : curves)
+        add(path, curve);
+    return path;
+}
+
+QPainterPath painterPath(const std::vector<CutLine>& lines) {
+    QPainterPath path;
+    for (const CutLine& line : lines)
+        add(path, line.curve);
+    return path;
+}
+
+QTransform toQt(const Affine& m) {
+    return {m.a, m.b, m.c, m.d, m.e, m.f};
+}
+
+QImage toImage(std::shared_ptr<const Picture> picture) {
+    const auto cells = picture->pixels.cells();
+    const int width = picture->pixels.width(), height = picture->pixels.height();
+    auto* kept =
+        new std::shared_ptr<const Picture>(std::move(picture)); // owned by the image, freed by its clean-up
+    return QImage(
+        reinterpret_cast<const uchar*>(cells.data()), width, height, qsizetype(width) * 4,
+        QImage::Format_RGBA8888,
+        [](void* held) { delete static_cast<std::shared_ptr<const Picture>*>(held); }, kept);
+}
+
+QImage stickerImage(const Design& design, const Job& job, const Sticker& sticker,
+                    const PictureSource& pictures, int side, StickerLook look) {
+    if (sticker.isEmpty() || sticker.footprint.isEmpty())
+        return {};
+    const Box box = sticker.footprint;
+    const double scale = side / std::max(box.width(), box.height());
+    QImage image(std::max(1, int(std::lround(box.width() * scale))),
+                 std::max(1, int(std::lround(box.height() * scale))), QImage::Format_ARGB32_Premultiplied);
+    image.fill(Qt::transparent);
+    QPainter painter(&image);
+    painter.setRenderHints(QPainter::Antialiasing | QPainter::SmoothPixmapTransform);
+    painter.scale(scale, scale);
+    painter.translate(-box.least.x, -box.least.y);
+    const QPainterPath cut = painterPath(sticker.lines);
+    if (look == StickerLook::peeled)
+        painter.fillPath(cut, Qt::white);
+    for (const Item& item : design.artwork.items) {
+        const QImage picture = toImage(pictures(*job.assets.at(item.asset)));
+        const Placement& p = item.place;
+        painter.drawImage(QRectF(p.at.x, p.at.y, p.width, p.height),
+                          scaledFor(picture, p.width * scale, p.height * scale));
+    }
+    if (look == StickerLook::peeled) {
+        // Cut after printing: what lies outside the line is gone.
+        QPainterPath outside;
+        outside.addRect(QRectF(box.least.x - 1, box.least.y - 1, box.width() + 2, box.height() + 2));
+        painter.setCompositionMode(QPainter::CompositionMode_Clear);
+        painter.fillPath(outside.subtracted(cut), Qt::transparent);
+    }
+    return image;
+}
+
+std::string previewPng(const Job& job, const Made& made, const PictureSource& pictures) {
+    constexpr int side = 512;
+    if (made.layout.sheets.empty())
+        return {};
+    const Sheet& sheet = made.layout.sheets.front();
+    const double scale = side / std::max(sheet.length, job.plan.medium.width);
+    QImage image(std::max(1, int(sheet.length * scale)), std::max(1, int(job.plan.medium.width * scale)),
+                 QImage::Format_RGB32);
+    image.fill(Qt::white);
+    QPainter painter(&image);
+    painter.setRenderHints(QPainter::Antialiasing | QPainter::SmoothPixmapTransform);
+    painter.scale(scale, scale);
+    std::map<std::string, QImage> images;
+    for (const Piece& piece : sheet.pieces) {
+        const Sticker& sticker = *made.find(piece.design)->sticker;
+        if (!images.contains(piece.design)) {
+            const double longest = std::max(sticker.footprint.width(), sticker.footprint.height());
+            images[piece.design] =
+                stickerImage(*job.find(piece.design), job, sticker, pictures,
+                             std::max(1, int(std::ceil(longest * scale))), StickerLook::printed);
+        }
+        painter.save();
+        painter.setTransform(toQt(piece.place), true);
+        const Box& f = sticker.footprint;
+        painter.drawImage(QRectF(f.least.x, f.least.y, f.width(), f.height()), images[piece.design]);
+        painter.restore();
+    }
+    painter.setBrush(Qt::black);
+    painter.setPen(Qt::NoPen);
+    for (const Mark& mark : sheet.marks)
+        painter.drawEllipse(QPointF(mark.centre.x, mark.centre.y), mark.radius, mark.radius);
+    painter.end();
+    return toPng(image).toStdString();
+}
+
+} // namespace hasami

@@ -1,0 +1,37 @@
+#pragma once
+
+#include "artwork/picture.h"
+#include "job/job.h"
+#include "workshop/make_all.h"
+
+#include <QImage>
+#include <QPainterPath>
+#include <QTransform>
+
+#include <memory>
+#include <string>
+
+class QPainter;
+
+namespace hasami {
+
+/// The curves as one path; openings stay open (even-odd).
+QPainterPath painterPath(const std::vector<Curve>& curves);
+QPainterPath painterPath(const std::vector<CutLine>& lines);
+
+QTransform toQt(const Affine& map);
+
+/// The picture's own pixels, not copied; it is kept while the image lives.
+QImage toImage(std::shared_ptr<const Picture> picture);
+
+/// A design's artwork drawn into an image of its footprint, at most `side` pixels along its longer side, as
+/// it looks once peeled (white within the cut line, nothing outside) or as printed. Empty without a cut line.
+enum class StickerLook { peeled, printed };
+QImage stickerImage(const Design& design, const Job& job, const Sticker& sticker,
+                    const PictureSource& pictures, int side, StickerLook look);
+
+/// What a file manager shows of a job: its first sheet, or its first design, as PNG of at most 512 pixels a
+/// side.
+std::string previewPng(const Job& job, const Made& made, const PictureSource& pictures);
+
+} // namespace hasami

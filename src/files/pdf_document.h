@@ -1,0 +1,73 @@
+#pragma once
+
+#include "artwork/picture.h"
+#include "geometry/curve.h"
+#include "profile/profile.h"
+
+#include <qpdf/QPDF.hh>
+#include <qpdf/QPDFObjectHandle.hh>
+
+#include <string>
+#include <string_view>
+#include <vector>
+
+namespace hasami {
+
+/// Content streams: operators with numbers to six decimals.
+class PdfContent {
+public:
+    PdfContent& matrix(const Affine& by);
+    PdfContent& op(std::string_view text); ///< operators and operands as they are
+    PdfContent& number(double value);
+    PdfContent& curve(const Curve& curve); ///< path only; stroke or fill it next
+    PdfContent& dot(Point centre, double radius);
+    const std::string& text() const { return text_; }
+
+private:
+    PdfContent& point(Point p);
+    std::string text_;
+};
+
+/// A PDF 1.6 document in the making: layers, spot colours, pictures and forms, each written once and used at
+/// will.
+class PdfDocument {
+public:
+    explicit PdfDocument(const std::string& title);
+
+    /// An optional content group; layers are listed in the order they are made in.
+    QPDFObjectHandle addLayer(const std::string& name);
+
+    /// A Separation colour space.
+    QPDFObjectHandle addSpotColour(const Profile::LineName& name);
+
+    /// Graphics state for strokes that print over what lies beneath.
+    QPDFObjectHandle addOverprint();
+
+    /// The picture's colours as they are, its coverage as a soft mask where it has any.
+    QPDFObjectHandle addPicture(const Picture& picture);
+
+    /// A form whose space is the caller's; resources by kind and name, as {"/XObject", "/Picture1", …}.
+    struct Resource {
+        std::string kind, name;
+        QPDFObjectHandle object;
+    };
+    QPDFObjectHandle addForm(const Box& box, const PdfContent& content,
+                             const std::vector<Resource>& resources);
+
+    /// A page of the size, in mm, with its origin at the bottom left. `trim` in the same millimetres. The
+    /// content starts in millimetres too. PDF's limit of 5.08 m is passed by a larger user unit.
+    void addPage(const Box& media, const Box& trim, const PdfContent& content,
+                 const std::vector<Resource>& resources);
+
+    /// The whole file. The same document gives the same bytes.
+    std::string bytes();
+
+private:
+    QPDFObjectHandle resourceDictionary(const std::vector<Resource>& resources);
+    QPDFObjectHandle addImage(int width, int height, const QPDFObjectHandle& colourSpace, std::string data);
+
+    QPDF pdf_;
+    std::vector<QPDFObjectHandle> layers_;
+};
+
+} // namespace hasami

@@ -1,0 +1,156 @@
+#include "files/picture_file.h"
+
+#include "base/error.h"
+#include "files/read_file.h"
+
+#include <QBuffer>
+#include <QColorSpace>
+#include <QImage>
+#include <QImageReader>
+
+#include <algorithm>
+#include <cmath>
+#include <cstring>
+#include <optional>
+
+namespace hasami {
+
+namespace {
+
+constexpr std::int64_t mostPixels = 100'000'000;
+constexpr int leastSide = 4; // pixels; less has no shape
+
+[[noreturn]] void refuse(const Asset& asset, const std::string& why) {
+    throw InputError(asset.name + " " + why);
+}
+
+/// What a PNG file says of itself, read before anything is decoded.
+struct PngHeader {
+    std::int64_t width = 0, height = 0;
+    int colourType = 0;
+    double pixelsPerMillimetre = 0;
+    bool hasProfile = false;
+    bool isWhole = false;
+};
+
+std::uint32_t bigEndian(const std::byte* at) {
+    return std::to_integer<std::uint32_t>(at[0]) << 24 | std::to_integer<std::uint32_t>(at[1]) << 16 |
+           std::to_integer<std::uint32_t>(at[2]) << 8 | std::to_integer<std::uint32_t>(at[3]);
+}
+
+/// Walks the chunks after the PNG specification, 3rd edition, sections 5 and 11. Nothing if it is not a PNG
+/// file.
+std::optional<PngHeader> readPngHeader(std::span<const std::byte> bytes) {
+    constexpr unsigned char signature[8] = {0x89, 'P', 'N', 'G', '\r', '\n', 0x1a, '\n'};
+    constexpr std::size_t headerEnd = 33; // signature and IHDR
+    if (bytes.size() < 8 || std::memcmp(bytes.data(), signature, 8) != 0)
+        return {};
+    PngHeader header;
+    if (bytes.size() < headerEnd || std::memcmp(bytes.data() + 12, "IHDR", 4) != 0)
+        return header;
+    header.width = bigEndian(bytes.data() + 16);
+    header.height = bigEndian(bytes.data() + 20);
+    header.colourType = std::to_integer<int>(bytes[25]);
+    for (std::size_t at = headerEnd; at + 12 <= bytes.size();) {
+        const std::size_t length = bigEndian(bytes.data() + at);
+        const std::byte* type = bytes.data() + at + 4;
+        if (length > bytes.size() - at - 12)
+            return header;
+        if (std::memcmp(type, "IEND", 4) == 0) {
+            header.isWhole = true;
+            return header;
+        }
+        if (std::memcmp(type, "pHYs", 4) == 0 && length == 9 && type[12] == std::byte{1})
+            header.pixelsPerMillimetre = bigEndian(type + 4) / 1000.0;
+        if (std::memcmp(type, "iCCP", 4) == 0)
+            header.hasProfile = true;
+        at += length + 12;
+    }
+    return header;
+}
+
+void check(const Asset& asset, const PngHeader& header) {
+    if (header.width == 0 || header.height == 0)
+        refuse(asset, "is a PNG file without a picture in it");
+    const std::string size = std::to_string(header.width) + " x " + std::to_string(header.height) + " pixels";
+    if (header.width * header.height > mostPixels)
+        refuse(asset, "has " + size + ", more than the 100 million that Hasami opens");
+    if (header.width < leastSide || header.height < leastSide)
+        refuse(asset, "has only " + size + ": too small for an edge, which takes at least 4 x 4");
+    if (!header.isWhole)
+        refuse(asset, "is cut short: the end of the picture is missing");
+}
+
+QImage decode(const Asset& asset) {
+    // A 16-bit picture of mostPixels takes 800 MB; the size was checked before.
+    QImageReader::setAllocationLimit(1024);
+    QByteArray bytes = QByteArray::fromRawData(reinterpret_cast<const char*>(asset.bytes.data()),
+                                               qsizetype(asset.bytes.size()));
+    QBuffer buffer(&bytes);
+    QImageReader reader(&buffer, "png");
+    QImage image = reader.read();
+    if (image.isNull())
+        refuse(asset, "is a damaged PNG picture");
+    return image;
+}
+
+/// A resolution of less than 1 or more than 20,000 dots an inch is a mistake in the file.
+double plausibleResolution(double pixelsPerMillimetre) {
+    return pixelsPerMillimetre >= 1 / 25.4 && pixelsPerMillimetre <= 20'000 / 25.4 ? pixelsPerMillimetre : 0;
+}
+
+} // namespace
+
+Picture readPicture(const Asset& asset) {
+    if (asset.bytes.empty())
+        refuse(asset, "is empty");
+    const auto header = readPngHeader(asset.bytes);
+    if (!header)
+        refuse(asset, "is not a PNG picture");
+    check(asset, *header);
+
+    QImage image = decode(asset);
+    Picture picture;
+    picture.hasCoverage = image.hasAlphaChannel();
+    picture.isGrey = header->colourType == 0 || header->colourType == 4;
+    picture.pixelsPerMillimetre = plausibleResolution(header->pixelsPerMillimetre);
+    if (header->hasProfile && image.colorSpace().isValid()) {
+        const QByteArray profile = image.colorSpace().iccProfile();
+        picture.iccProfile.resize(std::size_t(profile.size()));
+        std::memcpy(picture.iccProfile.data(), profile.constData(), picture.iccProfile.size());
+    }
+    image.convertTo(QImage::Format_RGBA8888);
+    picture.pixels = Grid<Rgba>(image.width(), image.height());
+    for (int row = 0; row < image.height(); ++row)
+        std::memcpy(picture.pixels.row(row).data(), image.constScanLine(row), std::size_t(image.width()) * 4);
+
+    const auto cells = picture.pixels.cells();
+    if (std::none_of(cells.begin(), cells.end(), [](Rgba pixel) { return pixel.coverage > 0; }))
+        refuse(asset, "shows nothing: every pixel of it is transparent");
+    return picture;
+}
+
+std::shared_ptr<const Picture> PictureStore::get(const Asset& asset) {
+    {
+        const std::scoped_lock lock(mutex_);
+        if (const auto found = kept_.find(asset.sha256); found != kept_.end())
+            return found->second;
+    }
+    auto picture = std::make_shared<const Picture>(readPicture(asset));
+    const std::scoped_lock lock(mutex_);
+    std::size_t bytes = 0;
+    for (const auto& [sha256, kept] : kept_)
+        bytes += kept->pixels.cells().size_bytes();
+    // Over the limit, what nobody else holds is let go: it can be decoded again.
+    if (bytes + picture->pixels.cells().size_bytes() > mostKept)
+        std::erase_if(kept_, [](const auto& entry) { return entry.second.use_count() == 1; });
+    return kept_.try_emplace(asset.sha256, std::move(picture)).first->second;
+}
+
+NewPicture openArtwork(const std::filesystem::path& path, PictureStore& pictures) {
+    const auto asset = readAsset(path);
+    const auto picture = pictures.get(*asset);
+    return {asset, picture->pixels.width(), picture->pixels.height(), picture->pixelsPerMillimetre};
+}
+
+} // namespace hasami

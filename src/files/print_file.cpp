@@ -1,0 +1,138 @@
+#include "files/print_file.h"
+
+#include "base/error.h"
+#include "files/kiss_strokes.h"
+
+#include <cassert>
+#include <map>
+
+namespace hasami {
+
+namespace {
+
+/// Builds the pages from forms that each design is written into once.
+class PrintFile {
+public:
+    PrintFile(const Job& job, const Made& made, const PictureSource& pictures, const PrintOptions& options,
+              std::stop_token stop)
+        : job_(job), made_(made), pictures_(pictures), options_(options), stop_(std::move(stop)),
+          pdf_("Hasami print"), printLayer_(pdf_.addLayer("Print")) {
+        if (options_.cutLines)
+            strokes_.emplace(pdf_, job_.profile.kiss);
+        marksLayer_ = pdf_.addLayer("Marks");
+    }
+
+    std::string bytes() {
+        for (std::size_t i = 0; i < made_.layout.sheets.size(); ++i)
+            if (!options_.sheet || *options_.sheet == i)
+                addSheet(made_.layout.sheets[i]);
+        throwIfStopped(stop_);
+        return pdf_.bytes();
+    }
+
+private:
+    struct DesignForms {
+        std::string name;
+        QPDFObjectHandle print;
+        std::optional<QPDFObjectHandle> cut;
+    };
+
+    void addSheet(const Sheet& sheet) {
+        PdfContent content;
+        std::vector<PdfDocument::Resource> resources{{"/Properties", "/PrintLayer", printLayer_},
+                                                     {"/Properties", "/MarksLayer", marksLayer_}};
+        content.op("q").matrix(sheetToPage(sheet, job_.plan.medium));
+        content.op("/OC /PrintLayer BDC");
+        for (const Piece& piece : sheet.pieces) {
+            const DesignForms& forms = formsFor(piece.design);
+            resources.push_back({"/XObject", "/Print" + forms.name, forms.print});
+            place(content, piece, "/Print" + forms.name);
+        }
+        content.op("EMC");
+        if (strokes_) {
+            resources.push_back({"/Properties", "/CutLayer", strokes_->layer()});
+            content.op("/OC /CutLayer BDC");
+            for (const Piece& piece : sheet.pieces) {
+                const DesignForms& forms = formsFor(piece.design);
+                resources.push_back({"/XObject", "/Cut" + forms.name, *forms.cut});
+                place(content, piece, "/Cut" + forms.name);
+            }
+            content.op("EMC");
+        }
+        content.op("/OC /MarksLayer BDC").op("0 0 0 1 k"); // one ink: no fringe where plates don't meet
+        for (const Mark& mark : sheet.marks)
+            content.dot(mark.centre, mark.radius);
+        content.op("EMC").op("Q");
+
+        const double width = job_.plan.medium.width;
+        pdf_.addPage({{0, 0}, {width, sheet.length}},
+                     {{0, sheet.length - sheet.usedLength}, {width, sheet.length}}, content, resources);
+    }
+
+    static void place(PdfContent& content, const Piece& piece, const std::string& form) {
+        content.op("q").matrix(piece.place).op(form + " Do").op("Q");
+    }
+
+    const DesignForms& formsFor(const std::string& id) {
+        const auto found = forms_.find(id);
+        if (found != forms_.end())
+            return found->second;
+        throwIfStopped(stop_);
+        const Design& design = *job_.find(id);
+        const Sticker& sticker = *made_.find(id)->sticker;
+        DesignForms forms{std::to_string(forms_.size() + 1), printForm(design), {}};
+        if (strokes_)
+            forms.cut = strokes_->form(pdf_, sticker.lines, sticker.footprint);
+        return forms_.emplace(id, std::move(forms)).first->second;
+    }
+
+    QPDFObjectHandle printForm(const Design& design) {
+        PdfContent content;
+        std::vector<PdfDocument::Resource> resources;
+        for (const Item& item : design.artwork.items) {
+            const auto& [name, object] = pictureFor(item);
+            resources.push_back({"/XObject", name, object});
+            // PDF puts a picture into the unit square with its top at y = 1; here y runs down.
+            const Placement& p = item.place;
+            content.op("q")
+                .matrix({p.width, 0, 0, -p.height, p.at.x, p.at.y + p.height})
+                .op(name + " Do")
+                .op("Q");
+        }
+        return pdf_.addForm(bounds(design.artwork), content, resources);
+    }
+
+    const std::pair<std::string, QPDFObjectHandle>& pictureFor(const Item& item) {
+        const auto found = pictureObjects_.find(item.asset);
+        if (found != pictureObjects_.end())
+            return found->second;
+        const std::string name = "/Picture" + std::to_string(pictureObjects_.size() + 1);
+        auto object = pdf_.addPicture(*pictures_(*job_.assets.at(item.asset)));
+        return pictureObjects_.emplace(item.asset, std::pair{name, object}).first->second;
+    }
+
+    const Job& job_;
+    const Made& made_;
+    const PictureSource& pictures_;
+    PrintOptions options_;
+    std::stop_token stop_;
+    PdfDocument pdf_;
+    QPDFObjectHandle printLayer_, marksLayer_;
+    std::optional<KissStrokes> strokes_;
+    std::map<std::string, DesignForms> forms_;                                       // by design
+    std::map<std::string, std::pair<std::string, QPDFObjectHandle>> pictureObjects_; // by asset
+};
+
+} // namespace
+
+std::string printPdf(const Job& job, const Made& made, const PictureSource& pictures,
+                     const PrintOptions& options, std::stop_token stop) {
+    assert(!made.layout.sheets.empty());
+    return PrintFile(job, made, pictures, options, std::move(stop)).bytes();
+}
+
+Affine sheetToPage(const Sheet& sheet, const Medium& medium) {
+    return {0, -1, -1, 0, medium.width, sheet.length};
+}
+
+} // namespace hasami

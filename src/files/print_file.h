@@ -1,0 +1,27 @@
+#pragma once
+
+#include "job/job.h"
+#include "workshop/make_all.h"
+
+#include <optional>
+#include <stop_token>
+#include <string>
+
+namespace hasami {
+
+struct PrintOptions {
+    bool cutLines = true;             ///< with them, or print only: then no spot colour is in the file
+    std::optional<std::size_t> sheet; ///< one sheet by its index; else all, a page each
+};
+
+/// The print file: PDF, exact in size, the sheet turned a quarter clockwise so that its leading edge is on
+/// top. Layers "Print", "Kiss cut", "Marks"; each picture is embedded once; kiss lines are strokes below 0.25
+/// pt in the profile's spot colour, set to overprint. REQUIRES: `made` was made from this job and holds a
+/// sheet. Throws Stopped, InputError.
+std::string printPdf(const Job& job, const Made& made, const PictureSource& pictures,
+                     const PrintOptions& options, std::stop_token stop = {});
+
+/// Map from mm of the sheet to mm of the print page (PDF's: origin bottom left, y up).
+Affine sheetToPage(const Sheet& sheet, const Medium& medium);
+
+} // namespace hasami

@@ -1,0 +1,68 @@
+#include "geometry/curve.h"
+
+#include <cmath>
+
+namespace hasami {
+
+CurveSegment straightSegment(Point from, Point to) {
+    return {between(from, to, 1.0 / 3), between(from, to, 2.0 / 3), to, true};
+}
+
+Point pointAt(Point from, const CurveSegment& s, double t) {
+    const double u = 1 - t;
+    return from * (u * u * u) + s.control1 * (3 * u * u * t) + s.control2 * (3 * u * t * t) +
+           s.end * (t * t * t);
+}
+
+namespace {
+
+/// Steps of equal parameter that keep the chords within the tolerance.
+/// After G.-Z. Wang, "The subdivision method for finding the intersection between two Bézier curves", 1984.
+int stepsFor(Point from, const CurveSegment& s, double tolerance) {
+    if (s.straight)
+        return 1;
+    const double bend =
+        std::max(length(from - s.control1 * 2 + s.control2), length(s.control1 - s.control2 * 2 + s.end));
+    return std::max(1, static_cast<int>(std::ceil(std::sqrt(0.75 * bend / tolerance))));
+}
+
+} // namespace
+
+Loop flatten(const Curve& curve, double tolerance) {
+    Loop loop;
+    Point from = curve.start;
+    for (const CurveSegment& s : curve.segments) {
+        const int steps = stepsFor(from, s, tolerance);
+        for (int i = 0; i < steps; ++i)
+            loop.push_back(i == 0 ? from : pointAt(from, s, double(i) / steps));
+        from = s.end;
+    }
+    return loop;
+}
+
+Region flatten(std::span<const Curve> curves, double tolerance) {
+    Region region;
+    for (const Curve& curve : curves)
+        region.loops.push_back(flatten(curve, tolerance));
+    return region;
+}
+
+Curve map(const Curve& curve, const Affine& by) {
+    Curve mapped{by(curve.start), {}};
+    mapped.segments.reserve(curve.segments.size());
+    for (const CurveSegment& s : curve.segments)
+        mapped.segments.push_back({by(s.control1), by(s.control2), by(s.end), s.straight});
+    return mapped;
+}
+
+Curve reversed(const Curve& curve) {
+    Curve back{curve.start, {}};
+    for (std::size_t i = curve.segments.size(); i-- > 0;) {
+        const CurveSegment& s = curve.segments[i];
+        const Point from = i == 0 ? curve.start : curve.segments[i - 1].end;
+        back.segments.push_back({s.control2, s.control1, from, s.straight});
+    }
+    return back;
+}
+
+} // namespace hasami

@@ -1,0 +1,35 @@
+#pragma once
+
+#include "geometry/point.h"
+
+#include <span>
+#include <vector>
+
+namespace hasami {
+
+/// A closed polygon; the first point is not repeated at the end.
+using Loop = std::vector<Point>;
+
+/// Shoelace area: positive for an outer loop (clockwise on screen, where y runs down), negative for an
+/// opening.
+double signedArea(std::span<const Point> loop);
+
+/// Length all the way round.
+double perimeter(std::span<const Point> loop);
+
+Box bounds(std::span<const Point> points);
+
+/// An area: outer loops (positive area) and openings (negative area). What the operations of
+/// region_operations.h return is simple and free of crossings; what is given to them need not be.
+struct Region {
+    std::vector<Loop> loops;
+
+    bool isEmpty() const { return loops.empty(); }
+};
+
+/// Area of the outer loops less the openings. REQUIRES: no crossings.
+double area(const Region& region);
+
+Box bounds(const Region& region);
+
+} // namespace hasami

@@ -1,0 +1,80 @@
+#include "job/job.h"
+
+#include "artwork/picture.h"
+#include "base/error.h"
+#include "geometry/length_text.h"
+
+#include <algorithm>
+#include <set>
+
+namespace hasami {
+
+namespace {
+
+std::string newId(const Job& job) {
+    for (std::size_t n = job.designs.size() + 1;; ++n) {
+        std::string id = "design-" + std::to_string(n);
+        if (!job.find(id))
+            return id;
+    }
+}
+
+std::string withoutEnding(const std::string& fileName) {
+    const auto dot = fileName.find_last_of('.');
+    return dot == std::string::npos || dot == 0 ? fileName : fileName.substr(0, dot);
+}
+
+} // namespace
+
+const Design* Job::find(std::string_view id) const {
+    const auto found =
+        std::find_if(designs.begin(), designs.end(), [&](const Design& d) { return d.id == id; });
+    return found == designs.end() ? nullptr : &*found;
+}
+
+Design* Job::find(std::string_view id) {
+    return const_cast<Design*>(std::as_const(*this).find(id));
+}
+
+Design& addDesign(Job& job, const NewPicture& picture, std::optional<double> width) {
+    const double density =
+        picture.pixelsPerMillimetre > 0 ? picture.pixelsPerMillimetre : usualPixelsPerMillimetre;
+    Item item{picture.asset->sha256,
+              picture.asset->name,
+              picture.pixelWidth,
+              picture.pixelHeight,
+              {{0, 0}, picture.pixelWidth / density, picture.pixelHeight / density}};
+    const double least = std::min(item.place.width, item.place.height);
+    const double most = std::max(item.place.width, item.place.height);
+    double factor = 1;
+    if (width)
+        factor = *width / item.place.width;
+    // A natural size that makes no sense (a wrong resolution in the file) is not the user's fault: fit it in.
+    else if (most > Limits::mostSize)
+        factor = Limits::mostSize / most;
+    else if (least < Limits::leastSize)
+        factor = Limits::leastSize / least;
+    item.place.width *= factor;
+    item.place.height *= factor;
+    if (least * factor < Limits::leastSize * (1 - 1e-9) || most * factor > Limits::mostSize * (1 + 1e-9))
+        throw InputError(picture.asset->name + " would be " + lengthText(item.place.width) + " x " +
+                         lengthText(item.place.height) + "; Hasami makes stickers from 1 mm to 10 m");
+    Design design;
+    design.id = newId(job);
+    design.name = withoutEnding(picture.asset->name);
+    design.artwork.items.push_back(std::move(item));
+    job.assets[picture.asset->sha256] = picture.asset;
+    job.designs.push_back(std::move(design));
+    return job.designs.back();
+}
+
+Job withoutUnusedAssets(Job job) {
+    std::set<std::string> used;
+    for (const Design& design : job.designs)
+        for (const Item& item : design.artwork.items)
+            used.insert(item.asset);
+    std::erase_if(job.assets, [&](const auto& entry) { return !used.contains(entry.first); });
+    return job;
+}
+
+} // namespace hasami

@@ -1,0 +1,64 @@
+#pragma once
+
+#include "artwork/artwork.h"
+#include "profile/profile.h"
+#include "sheet/sheet.h"
+#include "sticker/sticker.h"
+
+#include <map>
+#include <memory>
+#include <string>
+#include <string_view>
+#include <vector>
+
+namespace hasami {
+
+/// Bounds that fields, files and commands share.
+struct Limits {
+    static constexpr double leastSize = 1, mostSize = 10'000;      ///< a design's width and height, mm
+    static constexpr double mostInset = -50, mostOffset = 100;     ///< kiss line from the edge, mm
+    static constexpr double mostGap = 1000;                        ///< mm
+    static constexpr double leastMedium = 20, mostMedium = 20'000; ///< its width or length, mm
+    static constexpr int mostCopies = 100'000;
+    static constexpr std::size_t mostDesigns = 10'000, mostItems = 1000;
+};
+
+/// Artwork and the recipe that turns it into a sticker.
+struct Design {
+    std::string id; ///< unique in its job; never shown
+    std::string name;
+    Artwork artwork;
+    Recipe recipe;
+    int count = 1;
+
+    friend bool operator==(const Design&, const Design&) = default;
+};
+
+/// The document. A plain value: undo, saving and background work all use copies of it, and assets are shared.
+/// It holds what people decided, never what was worked out from it.
+struct Job {
+    Profile profile = startProfile();
+    std::vector<Design> designs;
+    SheetPlan plan;
+    std::map<std::string, std::shared_ptr<const Asset>> assets; ///< by SHA-256
+
+    const Design* find(std::string_view id) const;
+    Design* find(std::string_view id);
+
+    friend bool operator==(const Job&, const Job&) = default;
+};
+
+/// Adds a design of one picture at `width` (or its natural size, where nothing is given), with a new id and
+/// the start recipe, and gives it back. `pixelsPerMillimetre` 0: unknown. Throws InputError if the size would
+/// leave the limits.
+struct NewPicture {
+    std::shared_ptr<const Asset> asset;
+    int pixelWidth = 0, pixelHeight = 0;
+    double pixelsPerMillimetre = 0;
+};
+Design& addDesign(Job& job, const NewPicture& picture, std::optional<double> width = {});
+
+/// A copy that holds only the assets that its designs use.
+Job withoutUnusedAssets(Job job);
+
+} // namespace hasami

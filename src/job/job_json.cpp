@@ -1,0 +1,156 @@
+#include "job/job_json.h"
+
+#include "base/json_reader.h"
+
+#include <cmath>
+#include <set>
+
+namespace hasami {
+
+namespace {
+
+using nlohmann::json;
+
+constexpr double farthest = 20'000; // mm; an item's place in its design
+constexpr int mostPixels = 100'000; // along one side
+
+json toJson(const Item& item) {
+    return {{"kind", "picture"},         {"asset", item.asset},
+            {"name", item.name},         {"pixels", {item.pixelWidth, item.pixelHeight}},
+            {"x", item.place.at.x},      {"y", item.place.at.y},
+            {"width", item.place.width}, {"height", item.place.height}};
+}
+
+json toJson(const Recipe& recipe) {
+    json edge{{"find", "transparency"},
+              {"level", recipe.edge.level},
+              {"leastSpeck", recipe.edge.leastSpeck},
+              {"leastOpening", recipe.edge.leastOpening},
+              {"cutOpenings", recipe.edge.cutOpenings}};
+    if (recipe.edge.tolerance)
+        edge["tolerance"] = *recipe.edge.tolerance;
+    return {{"edge", edge}, {"kiss", {{"offset", recipe.kissOffset}}}};
+}
+
+json toJson(const Design& design) {
+    json items = json::array();
+    for (const Item& item : design.artwork.items)
+        items.push_back(toJson(item));
+    return {{"id", design.id},
+            {"name", design.name},
+            {"count", design.count},
+            {"items", items},
+            {"recipe", toJson(design.recipe)}};
+}
+
+json toJson(const SheetPlan& plan) {
+    json medium{{"width", plan.medium.width}, {"length", nullptr}};
+    if (plan.medium.length)
+        medium["length"] = *plan.medium.length;
+    return {{"medium", medium}, {"gap", plan.gap}};
+}
+
+Item itemFromJson(const JsonReader& in) {
+    if (in.at("kind").text(50) != "picture")
+        in.at("kind").refuse("must be \"picture\"");
+    Item item;
+    item.asset = in.at("asset").text(64);
+    item.name = in.at("name").text(1000);
+    const auto pixels = in.at("pixels").elements(2);
+    if (pixels.size() != 2)
+        in.at("pixels").refuse("must be two numbers: width and height");
+    item.pixelWidth = pixels[0].wholeNumber(1, mostPixels);
+    item.pixelHeight = pixels[1].wholeNumber(1, mostPixels);
+    item.place = {{in.at("x").number(-farthest, farthest), in.at("y").number(-farthest, farthest)},
+                  in.at("width").number(Limits::leastSize * (1 - 1e-6), Limits::mostSize * (1 + 1e-6)),
+                  in.at("height").number(Limits::leastSize * (1 - 1e-6), Limits::mostSize * (1 + 1e-6))};
+    return item;
+}
+
+Recipe recipeFromJson(const JsonReader& in) {
+    Recipe recipe;
+    const JsonReader edge = in.at("edge");
+    if (edge.at("find").text(50) != "transparency")
+        edge.at("find").refuse("must be \"transparency\"");
+    recipe.edge.level = edge.at("level").number(0, 100);
+    recipe.edge.leastSpeck = edge.at("leastSpeck").number(0, 1e6);
+    recipe.edge.leastOpening = edge.at("leastOpening").number(0, 1e6);
+    recipe.edge.cutOpenings = edge.at("cutOpenings").flag();
+    if (edge.has("tolerance"))
+        recipe.edge.tolerance = edge.at("tolerance").number(0.001, 1);
+    recipe.kissOffset = in.at("kiss").at("offset").number(Limits::mostInset, Limits::mostOffset);
+    return recipe;
+}
+
+Design designFromJson(const JsonReader& in) {
+    Design design;
+    design.id = in.at("id").text(100);
+    design.name = in.at("name").text(1000);
+    design.count = in.at("count").wholeNumber(0, Limits::mostCopies);
+    const auto items = in.at("items").elements(Limits::mostItems);
+    if (items.empty())
+        in.at("items").refuse("must not be empty");
+    for (const JsonReader& item : items)
+        design.artwork.items.push_back(itemFromJson(item));
+    design.recipe = recipeFromJson(in.at("recipe"));
+    return design;
+}
+
+SheetPlan planFromJson(const JsonReader& in) {
+    SheetPlan plan;
+    const JsonReader medium = in.at("medium");
+    plan.medium.width = medium.at("width").number(Limits::leastMedium, Limits::mostMedium);
+    if (!medium.at("length").isNull())
+        plan.medium.length = medium.at("length").number(Limits::leastMedium, Limits::mostMedium);
+    plan.gap = in.at("gap").number(0, Limits::mostGap);
+    return plan;
+}
+
+void requireAssets(const Job& job) {
+    std::set<std::string> ids;
+    for (const Design& design : job.designs) {
+        if (!ids.insert(design.id).second)
+            throw InputError("two designs have the id \"" + design.id + "\"");
+        for (const Item& item : design.artwork.items)
+            if (!job.assets.contains(item.asset))
+                throw InputError("the picture \"" + item.name + "\" of the design \"" + design.name +
+                                 "\" is not in the file");
+    }
+}
+
+} // namespace
+
+std::string jobToJson(const Job& job) {
+    json designs = json::array();
+    for (const Design& design : job.designs)
+        designs.push_back(toJson(design));
+    json assets = json::object();
+    for (const auto& [sha256, asset] : job.assets)
+        assets[sha256] = {{"name", asset->name}};
+    const json all{{"format", jobFormat},
+                   {"profile", hasami::toJson(job.profile)},
+                   {"assets", assets},
+                   {"designs", designs},
+                   {"sheet", toJson(job.plan)}};
+    // Names come from file names, which may hold bytes that are not UTF-8: those are replaced, not thrown at.
+    return all.dump(2, ' ', false, json::error_handler_t::replace) + "\n";
+}
+
+Job jobFromJson(std::string_view text, std::map<std::string, std::shared_ptr<const Asset>> assets) {
+    const json all = parseJson(text);
+    const JsonReader in(all, "");
+    const int format = in.at("format").wholeNumber(1, 1'000'000);
+    if (format > jobFormat)
+        throw InputError("it was made by a newer Hasami (job format " + std::to_string(format) +
+                         "; this one reads up to " + std::to_string(jobFormat) + ")");
+    Job job;
+    job.profile = profileFromJson(in.at("profile"));
+    job.plan = planFromJson(in.at("sheet"));
+    job.assets = std::move(assets);
+    for (const JsonReader& design : in.at("designs").elements(Limits::mostDesigns))
+        job.designs.push_back(designFromJson(design));
+    requireAssets(job);
+    return job;
+}
+
+} // namespace hasami

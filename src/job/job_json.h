@@ -1,0 +1,22 @@
+#pragma once
+
+#include "job/job.h"
+
+#include <string>
+#include <string_view>
+
+namespace hasami {
+
+/// The number of the job format that this version writes (docs/job-format.md). Older ones are read, newer
+/// refused.
+inline constexpr int jobFormat = 1;
+
+/// The text of job.json. Assets are named by their SHA-256 only.
+std::string jobToJson(const Job& job);
+
+/// Reads job.json; `assets` are those of the file. Throws InputError, naming the place, if anything is
+/// missing, out of its bounds, or refers to an asset that is not there, or if the format is newer than
+/// `jobFormat`.
+Job jobFromJson(std::string_view text, std::map<std::string, std::shared_ptr<const Asset>> assets);
+
+} // namespace hasami

@@ -1,0 +1,64 @@
+#include "profile/profile.h"
+
+#include "profile_data.h"
+
+namespace hasami {
+
+namespace {
+
+constexpr double widestStrip = 1000; // mm
+
+Profile::LineName lineNameFromJson(const JsonReader& json) {
+    Profile::LineName name;
+    name.spot = json.at("spot").text(127); // the longest name that PDF allows everywhere
+    if (name.spot.empty())
+        json.at("spot").refuse("must not be empty");
+    const auto tint = json.at("tint").elements(4);
+    if (tint.size() != 4)
+        json.at("tint").refuse("must be four numbers: cyan, magenta, yellow, black");
+    for (std::size_t i = 0; i < 4; ++i)
+        name.tint[i] = tint[i].number(0, 1);
+    return name;
+}
+
+} // namespace
+
+Profile profileFromJson(const JsonReader& json) {
+    Profile profile;
+    profile.name = json.at("name").text(200);
+    const JsonReader reach = json.at("reach");
+    profile.reach = {reach.at("leading").number(0, widestStrip), reach.at("trailing").number(0, widestStrip),
+                     reach.at("sides").number(0, widestStrip)};
+    const JsonReader marks = json.at("marks");
+    if (marks.at("shape").text(20) != "dot")
+        marks.at("shape").refuse("must be \"dot\"");
+    profile.marks = {marks.at("size").number(0.5, 50), marks.at("distance").number(0, 200),
+                     marks.at("quiet").number(0, 100)};
+    if (profile.marks.distance < profile.marks.size / 2 + profile.marks.quiet)
+        marks.at("distance").refuse("must be at least half the marks' size and their quiet zone together");
+    profile.kiss = lineNameFromJson(json.at("lines").at("kiss"));
+    return profile;
+}
+
+nlohmann::json toJson(const Profile& profile) {
+    return {
+        {"name", profile.name},
+        {"reach",
+         {{"leading", profile.reach.leading},
+          {"trailing", profile.reach.trailing},
+          {"sides", profile.reach.sides}}},
+        {"marks",
+         {{"shape", "dot"},
+          {"size", profile.marks.size},
+          {"distance", profile.marks.distance},
+          {"quiet", profile.marks.quiet}}},
+        {"lines", {{"kiss", {{"spot", profile.kiss.spot}, {"tint", profile.kiss.tint}}}}},
+    };
+}
+
+Profile startProfile() {
+    const nlohmann::json json = parseJson(startProfileJson);
+    return profileFromJson({json, "profile"});
+}
+
+} // namespace hasami

@@ -1,0 +1,141 @@
+#include "workshop/make_all.h"
+
+#include "base/error.h"
+
+#include <algorithm>
+
+namespace hasami {
+
+namespace {
+
+using Edge = std::vector<Curve>;
+
+std::size_t bytesOf(const Edge& edge) {
+    std::size_t sum = sizeof(Edge);
+    for (const Curve& curve : edge)
+        sum += sizeof(Curve) + curve.segments.size() * sizeof(CurveSegment);
+    return sum;
+}
+
+std::size_t bytesOf(const Sticker& sticker) {
+    std::size_t sum = sizeof(Sticker) + bytesOf(sticker.edge);
+    for (const CutLine& line : sticker.lines)
+        sum += sizeof(CutLine) + line.curve.segments.size() * sizeof(CurveSegment);
+    return sum;
+}
+
+CacheKey& operator<<(CacheKey& key, const EdgeOptions& options) {
+    return key << options.level << options.leastSpeck << options.leastOpening << double(options.cutOpenings)
+               << options.tolerance.value_or(0);
+}
+
+CacheKey& operator<<(CacheKey& key, const Item& item) {
+    return key << item.asset << item.place.at.x << item.place.at.y << item.place.width << item.place.height;
+}
+
+/// Makes one design after the other, each step kept by what it was made from.
+class Maker {
+public:
+    Maker(const Job& job, const PictureSource& pictures, Cache& cache, std::stop_token stop)
+        : job_(job), pictures_(pictures), cache_(cache), stop_(std::move(stop)) {}
+
+    MadeDesign make(const Design& design) {
+        MadeDesign made{design.id, nullptr, {}};
+        try {
+            made.sticker = sticker(design);
+            if (made.sticker->isEmpty())
+                made.trouble = whyEmpty(design, *made.sticker);
+        } catch (const InputError& error) {
+            made.trouble = error.what();
+            made.sticker = std::make_shared<const Sticker>();
+        }
+        return made;
+    }
+
+private:
+    std::shared_ptr<const Sticker> sticker(const Design& design) {
+        CacheKey key("sticker");
+        for (const Item& item : design.artwork.items)
+            key << item;
+        key << design.recipe.edge << design.recipe.kissOffset;
+        return cache_.findOrMake<Sticker>(
+            key,
+            [&] {
+                const double tolerance = toleranceOf(design);
+                return makeSticker(design.artwork, edge(design, tolerance), design.recipe, tolerance);
+            },
+            [](const Sticker& s) { return bytesOf(s); });
+    }
+
+    static double toleranceOf(const Design& design) {
+        double tolerance = 0;
+        for (const Item& item : design.artwork.items)
+            tolerance = std::max(tolerance, fitTolerance(item, design.recipe.edge));
+        return tolerance;
+    }
+
+    Edge edge(const Design& design, double tolerance) {
+        std::vector<std::shared_ptr<const Edge>> edges;
+        for (const Item& item : design.artwork.items)
+            edges.push_back(edge(item, design.recipe.edge));
+        return joinEdges(edges, tolerance);
+    }
+
+    std::shared_ptr<const Edge> edge(const Item& item, const EdgeOptions& options) {
+        throwIfStopped(stop_);
+        CacheKey key("edge");
+        key << item << options;
+        return cache_.findOrMake<Edge>(
+            key, [&] { return findEdge(item, *coverage(item), options, stop_); },
+            [](const Edge& e) { return bytesOf(e); });
+    }
+
+    std::shared_ptr<const Grid<std::uint8_t>> coverage(const Item& item) {
+        CacheKey key("coverage");
+        key << item.asset;
+        const auto found = cache_.findOrMake<Grid<std::uint8_t>>(
+            key, [&] { return coverageOf(*pictures_(*job_.assets.at(item.asset))); },
+            [](const Grid<std::uint8_t>& grid) { return grid.cells().size(); });
+        if (found->width() != item.pixelWidth || found->height() != item.pixelHeight)
+            throw InputError(item.name + " has another size in pixels than the job says");
+        return found;
+    }
+
+    static std::string whyEmpty(const Design& design, const Sticker& sticker) {
+        if (sticker.edge.empty())
+            return "Nothing in " + design.name +
+                   " is opaque enough for an edge: lower the level, or use a picture that shows something";
+        return "The inward offset leaves nothing of " + design.name + ": make it smaller";
+    }
+
+    const Job& job_;
+    const PictureSource& pictures_;
+    Cache& cache_;
+    std::stop_token stop_;
+};
+
+} // namespace
+
+const MadeDesign* Made::find(std::string_view design) const {
+    const auto found =
+        std::find_if(designs.begin(), designs.end(), [&](const MadeDesign& d) { return d.design == design; });
+    return found == designs.end() ? nullptr : &*found;
+}
+
+Made makeAll(const Job& job, std::uint64_t revision, const PictureSource& pictures, Cache& cache,
+             std::stop_token stop) {
+    Made made;
+    made.revision = revision;
+    Maker maker(job, pictures, cache, stop);
+    std::vector<Copies> copies;
+    for (const Design& design : job.designs) {
+        throwIfStopped(stop);
+        made.designs.push_back(maker.make(design));
+        const Sticker& sticker = *made.designs.back().sticker;
+        copies.push_back({design.id, sticker.isEmpty() ? Box{} : sticker.footprint, design.count});
+    }
+    made.layout = layOutRows(copies, job.plan, job.profile);
+    return made;
+}
+
+} // namespace hasami

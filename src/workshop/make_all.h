@@ -1,0 +1,39 @@
+#pragma once
+
+#include "artwork/picture.h"
+#include "job/job.h"
+#include "workshop/cache.h"
+
+#include <cstdint>
+#include <functional>
+#include <memory>
+#include <stop_token>
+#include <string>
+#include <vector>
+
+namespace hasami {
+
+/// Gives the decoded picture of an asset, which it may keep. Called from any thread. Throws InputError.
+using PictureSource = std::function<std::shared_ptr<const Picture>(const Asset&)>;
+
+struct MadeDesign {
+    std::string design;                     ///< its id
+    std::shared_ptr<const Sticker> sticker; ///< always there, empty where there is trouble
+    std::string trouble;                    ///< a sentence, where no line could be made
+};
+
+/// Everything worked out from a job, for one of its revisions.
+struct Made {
+    std::uint64_t revision = 0;
+    std::vector<MadeDesign> designs; ///< in the job's order
+    Layout layout;
+
+    const MadeDesign* find(std::string_view design) const;
+};
+
+/// Job in, everything made out. A pure function: the cache only saves time. A design that can't be made has
+/// its trouble told and no pieces. Throws Stopped.
+Made makeAll(const Job& job, std::uint64_t revision, const PictureSource& pictures, Cache& cache,
+             std::stop_token stop = {});
+
+} // namespace hasami

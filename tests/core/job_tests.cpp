@@ -1,0 +1,121 @@
+#include "base/error.h"
+#include "job/job_json.h"
+
+#include <catch2/catch.hpp>
+
+using namespace hasami;
+
+namespace {
+
+std::shared_ptr<const Asset> assetNamed(const std::string& name) {
+    return std::make_shared<const Asset>(Asset{std::string(64, 'a'), name, {}});
+}
+
+Job sampleJob() {
+    Job job;
+    Design& bee = addDesign(job, {assetNamed("bee.png"), 1000, 860, 0}, 50.0);
+    bee.count = 24;
+    bee.recipe.kissOffset = 1.75;
+    bee.recipe.edge.level = 33.3;
+    bee.recipe.edge.tolerance = 0.02;
+    job.plan = {{450, {}}, 2.5};
+    return job;
+}
+
+std::string refusal(const nlohmann::json& json) {
+    try {
+        static_cast<void>(jobFromJson(json.dump(), sampleJob().assets));
+        return "";
+    } catch (const InputError& error) {
+        return error.what();
+    }
+}
+
+} // namespace
+
+TEST_CASE("a new design takes its file's resolution, or 300 dots an inch, or the width asked for") {
+    Job job;
+    CHECK(bounds(addDesign(job, {assetNamed("a.png"), 600, 300, 0}).artwork).width() == Approx(50.8));
+    CHECK(bounds(addDesign(job, {assetNamed("a.png"), 600, 300, 10}).artwork).width() == Approx(60));
+    const Design& sized = addDesign(job, {assetNamed("a.b.png"), 600, 300, 10}, 25.0);
+    CHECK(bounds(sized.artwork).height() == Approx(12.5));
+    CHECK(sized.name == "a.b");
+    CHECK(dotsPerInch(sized.artwork) == Approx(600 / 25.0 * 25.4));
+    CHECK(job.designs[0].id != job.designs[1].id);
+}
+
+TEST_CASE("a size out of bounds is refused when asked for, and fitted in when it is the file's mistake") {
+    Job job;
+    CHECK_THROWS_AS(addDesign(job, {assetNamed("a.png"), 4000, 4, 0}, 100.0), InputError);
+    CHECK(job.designs.empty());
+    CHECK(bounds(addDesign(job, {assetNamed("a.png"), 90'000, 4000, 1}).artwork).width() == Approx(10'000));
+    CHECK(bounds(addDesign(job, {assetNamed("a.png"), 4, 4, 0}).artwork).width() == Approx(1));
+}
+
+TEST_CASE("a job survives its text") {
+    const Job job = sampleJob();
+    const Job back = jobFromJson(jobToJson(job), job.assets);
+    CHECK(back == job);
+    Job onSheets = job;
+    onSheets.plan.medium = a4Sheet;
+    CHECK(jobFromJson(jobToJson(onSheets), job.assets) == onSheets);
+    CHECK_FALSE(back == onSheets);
+}
+
+TEST_CASE("members of a later version are passed over") {
+    auto json = nlohmann::json::parse(jobToJson(sampleJob()));
+    json["somethingNew"] = 1;
+    json["designs"][0]["recipe"]["glitter"] = true;
+    CHECK(refusal(json).empty());
+}
+
+TEST_CASE("what is wrong in a job is named with its place") {
+    const auto good = nlohmann::json::parse(jobToJson(sampleJob()));
+    const auto with = [&](const char* pointer, const nlohmann::json& value) {
+        auto changed = good;
+        changed[nlohmann::json::json_pointer(pointer)] = value;
+        return refusal(changed);
+    };
+    CHECK(with("/format", 2).find("newer Hasami") != std::string::npos);
+    CHECK(with("/format", "one").find("format must be") == 0);
+    CHECK(with("/designs/0/count", -1).find("designs[0].count must be a whole number") == 0);
+    CHECK(with("/designs/0/count", 2.5).find("designs[0].count") == 0);
+    CHECK(with("/designs/0/items/0/width", 0).find("designs[0].items[0].width must be a number") == 0);
+    CHECK(with("/designs/0/items/0/pixels", {1}).find("designs[0].items[0].pixels") == 0);
+    CHECK(with("/designs/0/items/0/asset", "beef").find("is not in the file") != std::string::npos);
+    CHECK(with("/designs/0/items", nlohmann::json::array()).find("designs[0].items must not be empty") == 0);
+    CHECK(with("/designs/0/recipe/edge/level", 101).find("designs[0].recipe.edge.level") == 0);
+    CHECK(with("/designs/0/recipe/kiss/offset", nullptr).find("designs[0].recipe.kiss.offset") == 0);
+    CHECK(with("/sheet/medium/width", "wide").find("sheet.medium.width") == 0);
+    CHECK(with("/profile/marks/distance", 2).find("profile.marks.distance") == 0);
+    CHECK(with("/profile/lines/kiss/spot", "").find("profile.lines.kiss.spot") == 0);
+    auto twice = good;
+    twice["designs"].push_back(good["designs"][0]);
+    CHECK(refusal(twice).find("two designs have the id") == 0);
+    auto missing = good;
+    missing.erase("sheet");
+    CHECK(refusal(missing) == "sheet is missing");
+}
+
+TEST_CASE("text that is no JSON, or nested without end, is refused") {
+    CHECK_THROWS_AS(jobFromJson("", {}), InputError);
+    CHECK_THROWS_AS(jobFromJson("{\"format\":1", {}), InputError);
+    CHECK_THROWS_AS(jobFromJson("[]", {}), InputError);
+    CHECK_THROWS_AS(jobFromJson(std::string(200'000, '['), {}), InputError);
+    CHECK_THROWS_AS(jobFromJson("{\"format\":1e999}", {}), InputError);
+}
+
+TEST_CASE("assets that no design uses are left behind") {
+    Job job = sampleJob();
+    job.assets["unused"] = std::make_shared<const Asset>();
+    CHECK(withoutUnusedAssets(job).assets.size() == 1);
+}
+
+TEST_CASE("a profile survives its JSON") {
+    Profile profile = startProfile();
+    profile.name = "Flatbed \"two\"";
+    profile.kiss.spot = "Cut Here";
+    const auto json = toJson(profile);
+    CHECK(profileFromJson({json, "profile"}) == profile);
+    CHECK(startProfile().kiss.spot == "CutContour");
+}

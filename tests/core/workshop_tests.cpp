@@ -1,0 +1,171 @@
+#include "base/error.h"
+#include "support/shapes.h"
+#include "workshop/workshop.h"
+
+#include <catch2/catch.hpp>
+
+#include <atomic>
+#include <future>
+
+using namespace hasami;
+using namespace hasami::test;
+
+namespace {
+
+std::shared_ptr<const Asset> assetOf(char letter) {
+    return std::make_shared<const Asset>(Asset{std::string(64, letter), std::string(1, letter) + ".png", {}});
+}
+
+/// 'a': the letter F in 60 x 80 pixels; 'b': nothing but faint pixels; else unreadable.
+std::shared_ptr<const Picture> testPicture(const Asset& asset) {
+    if (asset.name == "a.png")
+        return std::make_shared<const Picture>(
+            pictureOf(drawn(60, 80, [](double x, double y) { return insideF(x - 10, y - 10); })));
+    if (asset.name == "b.png")
+        return std::make_shared<const Picture>(pictureOf(Grid<std::uint8_t>(60, 80, 40)));
+    throw InputError(asset.name + " is a damaged PNG picture");
+}
+
+Job jobOf(std::initializer_list<char> letters) {
+    Job job;
+    for (const char letter : letters)
+        addDesign(job, {assetOf(letter), 60, 80, 10}).count = 3;
+    return job;
+}
+
+} // namespace
+
+TEST_CASE("a kiss line lies at its offset around the artwork") {
+    Cache cache;
+    const Job job = jobOf({'a'});
+    const Made made = makeAll(job, 7, testPicture, cache);
+    CHECK(made.revision == 7);
+    REQUIRE(made.designs.size() == 1);
+    const Sticker& sticker = *made.designs[0].sticker;
+    REQUIRE(sticker.lines.size() == 1);
+    CHECK(sticker.lines[0].role == LineRole::outer);
+    const Loop edge = flatten(sticker.edge[0], 0.0005), line = flatten(sticker.lines[0].curve, 0.0005);
+    for (const Point p : line)
+        REQUIRE(distanceToLoop(p, edge) == Approx(2).margin(0.03)); // two fits of 0.01 each, two flattenings
+    CHECK(made.layout.pieces() == 3);
+    CHECK(sticker.footprint.width() == Approx(4 + 4).margin(0.03)); // F of 4 mm, 2 mm on both sides
+}
+
+TEST_CASE("an offset of zero keeps the edge as it is, an inward one lies inside") {
+    Cache cache;
+    Job job = jobOf({'a'});
+    job.designs[0].recipe.kissOffset = 0;
+    const Made same = makeAll(job, 1, testPicture, cache);
+    CHECK(same.designs[0].sticker->lines[0].curve == same.designs[0].sticker->edge[0]);
+    job.designs[0].recipe.kissOffset = -0.3;
+    const Made inside = makeAll(job, 2, testPicture, cache);
+    REQUIRE(inside.designs[0].sticker->lines.size() == 1);
+    const Loop line = flatten(inside.designs[0].sticker->lines[0].curve, 0.001);
+    CHECK(bounds(line).width() == Approx(4 - 0.6).margin(0.02));
+    // The print reaches past the line, so the neighbours keep their distance from the print.
+    CHECK(inside.designs[0].sticker->footprint.width() == Approx(4).margin(0.02));
+}
+
+TEST_CASE("designs that can't be made say why, the others are made") {
+    Cache cache;
+    Job job = jobOf({'a', 'b', 'c', 'a'});
+    job.designs[3].recipe.kissOffset = -5;
+    const Made made = makeAll(job, 1, testPicture, cache);
+    CHECK(made.designs[0].trouble.empty());
+    CHECK(made.designs[1].trouble.find("lower the level") != std::string::npos);
+    CHECK(made.designs[2].trouble == "c.png is a damaged PNG picture");
+    CHECK(made.designs[3].trouble.find("inward offset") != std::string::npos);
+    CHECK(made.layout.pieces() == 3);
+    job.designs[1].recipe.edge.level = 10;
+    CHECK(makeAll(job, 2, testPicture, cache).designs[1].trouble.empty());
+}
+
+TEST_CASE("a picture of another size than the job says is told, not used") {
+    Cache cache;
+    Job job = jobOf({'a'});
+    job.designs[0].artwork.items[0].pixelWidth = 61;
+    CHECK(makeAll(job, 1, testPicture, cache).designs[0].trouble.find("another size") != std::string::npos);
+}
+
+TEST_CASE("only what follows a change is made anew") {
+    Cache cache;
+    int decoded = 0;
+    const PictureSource counting = [&](const Asset& asset) {
+        ++decoded;
+        return testPicture(asset);
+    };
+    Job job = jobOf({'a', 'a'});
+    const Made first = makeAll(job, 1, counting, cache);
+    CHECK(decoded == 1);
+    job.plan.gap = 9;
+    const Made second = makeAll(job, 2, counting, cache);
+    CHECK(second.designs[0].sticker == first.designs[0].sticker);
+    job.designs[0].recipe.kissOffset = 3;
+    const Made third = makeAll(job, 3, counting, cache);
+    CHECK(third.designs[0].sticker != first.designs[0].sticker);
+    CHECK(third.designs[1].sticker == first.designs[1].sticker);
+    CHECK(decoded == 1);
+}
+
+TEST_CASE("a full cache lets go of what was not used for longest") {
+    Cache cache(100);
+    int made = 0;
+    const auto get = [&](const char* name, std::size_t bytes) {
+        return *cache.findOrMake<int>(
+            CacheKey(name), [&] { return ++made; }, [&](const int&) { return bytes; });
+    };
+    CHECK(get("a", 40) == 1);
+    CHECK(get("b", 40) == 2);
+    CHECK(get("a", 40) == 1);
+    CHECK(get("c", 40) == 3); // b goes
+    CHECK(get("a", 40) == 1);
+    CHECK(get("b", 40) == 4);
+}
+
+TEST_CASE("keys of different parts never meet") {
+    CHECK((CacheKey("k") << "ab"
+                         << "c")
+              .text() != (CacheKey("k") << "a"
+                                        << "bc")
+                             .text());
+    CHECK((CacheKey("k") << 0.1).text() != (CacheKey("k") << std::nextafter(0.1, 1)).text());
+}
+
+TEST_CASE("of many revisions in a row the last is told, and older ones never after it") {
+    std::mutex mutex;
+    std::vector<std::uint64_t> told;
+    std::promise<void> last;
+    constexpr std::uint64_t revisions = 200;
+    {
+        Workshop workshop(testPicture, [&](std::shared_ptr<const Made> made) {
+            const std::scoped_lock lock(mutex);
+            told.push_back(made->revision);
+            if (made->revision == revisions)
+                last.set_value();
+        });
+        Job job = jobOf({'a'});
+        for (std::uint64_t r = 1; r <= revisions; ++r) {
+            job.designs[0].recipe.edge.level = double(r % 90) + 5;
+            workshop.submit(job, r);
+        }
+        REQUIRE(last.get_future().wait_for(std::chrono::seconds(30)) == std::future_status::ready);
+    }
+    CHECK(std::is_sorted(told.begin(), told.end()));
+    CHECK(told.back() == revisions);
+}
+
+TEST_CASE("a workshop that closes stops what is under way") {
+    std::atomic<int> told = 0;
+    {
+        Workshop workshop(testPicture, [&](const std::shared_ptr<const Made>&) { ++told; });
+        Job many = jobOf({'a'});
+        for (int i = 0; i < 2000; ++i) {
+            Design copy = many.designs[0];
+            copy.id = "copy-" + std::to_string(i);
+            copy.recipe.edge.level = 1 + i * 0.04;
+            many.designs.push_back(copy);
+        }
+        workshop.submit(many, 1);
+    }
+    CHECK(told <= 1);
+}
