@@ -124,7 +124,8 @@ int MakeCommand::run() const {
     }
     if (std::size_t(sheet) > made.layout.sheets.size())
         throw UsageError("--sheet " + std::to_string(sheet) + ": the job has " +
-                         std::to_string(made.layout.sheets.size()) + " sheet(s)");
+                         std::to_string(made.layout.sheets.size()) +
+                         (made.layout.sheets.size() == 1 ? " sheet" : " sheets"));
     const std::optional<std::size_t> chosen =
         sheet > 0 ? std::optional(std::size_t(sheet) - 1) : std::nullopt;
     std::vector<Output> files;

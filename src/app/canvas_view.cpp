@@ -1,0 +1,203 @@
+#include "app/canvas_view.h"
+
+#include "app/theme.h"
+
+#include <QKeyEvent>
+#include <QMouseEvent>
+#include <QScreen>
+#include <QWheelEvent>
+
+#include <algorithm>
+#include <cmath>
+
+namespace hasami {
+
+namespace {
+
+constexpr double rulerSize = 24;                             // pixels
+constexpr double leastScale = 0.005, mostScale = 4000;       // pixels a mm
+constexpr double fitMargin = 28;                             // pixels
+constexpr double usualPixelsPerMillimetreOnScreen = 96 / 25.4;
+
+/// The finest step of 1, 2 or 5 times a power of ten that is at least `pixels` apart.
+double rulerStep(double scale, double pixels) {
+    const double least = pixels / scale;
+    const double power = std::pow(10, std::floor(std::log10(least)));
+    for (const double factor : {1.0, 2.0, 5.0})
+        if (power * factor >= least)
+            return power * factor;
+    return power * 10;
+}
+
+} // namespace
+
+CanvasView::CanvasView(QWidget* parent) : QWidget(parent) {
+    setFocusPolicy(Qt::StrongFocus);
+    setMinimumSize(240, 200);
+    setAttribute(Qt::WA_OpaquePaintEvent);
+}
+
+QRectF CanvasView::canvas() const { return QRectF(rect()).adjusted(rulerSize, rulerSize, 0, 0); }
+
+void CanvasView::fit() {
+    fitted_ = true;
+    const QRectF box = content();
+    if (box.isEmpty())
+        return;
+    const QRectF room = canvas().adjusted(fitMargin, fitMargin, -fitMargin, -fitMargin);
+    scale_ = std::clamp(std::min(room.width() / box.width(), room.height() / box.height()), leastScale, mostScale);
+    origin_ = room.center() - box.center() * scale_;
+    update();
+}
+
+void CanvasView::trueSize() {
+    const QSizeF screen = this->screen()->physicalSize(); // mm; some screens don't tell
+    const double dense = screen.width() > 0 ? this->screen()->geometry().width() / screen.width()
+                                            : usualPixelsPerMillimetreOnScreen;
+    zoomAt(canvas().center(), dense / scale_);
+}
+
+void CanvasView::zoomBy(double factor) { zoomAt(canvas().center(), factor); }
+
+void CanvasView::zoomAt(QPointF screen, double factor) {
+    const double scale = std::clamp(scale_ * factor, leastScale, mostScale);
+    origin_ = screen - (screen - origin_) * (scale / scale_);
+    scale_ = scale;
+    fitted_ = false;
+    update();
+}
+
+void CanvasView::moveBy(QPointF pixels) {
+    origin_ += pixels;
+    fitted_ = false;
+    update();
+}
+
+void CanvasView::contentChanged() {
+    if (fitted_)
+        fit();
+    update();
+}
+
+void CanvasView::paintEvent(QPaintEvent*) {
+    QPainter painter(this);
+    painter.fillRect(rect(), colour::ground);
+    if (content().isEmpty()) {
+        paintEmpty(painter);
+        return;
+    }
+    painter.save();
+    painter.setClipRect(canvas());
+    painter.translate(origin_);
+    painter.scale(scale_, scale_);
+    paintContent(painter);
+    painter.restore();
+    paintRulers(painter);
+    if (hasFocus()) {
+        painter.setPen(QPen(colour::indigo, 2));
+        painter.setBrush(Qt::NoBrush);
+        painter.drawRect(QRectF(rect()).adjusted(1, 1, -1, -1));
+    }
+}
+
+void CanvasView::paintRulers(QPainter& painter) const {
+    painter.setRenderHint(QPainter::Antialiasing, false);
+    painter.fillRect(QRectF(0, 0, width(), rulerSize), colour::panel);
+    painter.fillRect(QRectF(0, 0, rulerSize, height()), colour::panel);
+    QFont small = font();
+    small.setPixelSize(10);
+    painter.setFont(small);
+    paintRuler(painter, Qt::Horizontal);
+    painter.save();
+    paintRuler(painter, Qt::Vertical);
+    painter.restore();
+    painter.fillRect(QRectF(0, 0, rulerSize, rulerSize), colour::panel);
+    painter.setPen(colour::quiet);
+    painter.drawText(QRectF(0, 0, rulerSize, rulerSize), Qt::AlignCenter, "mm");
+    painter.setPen(colour::rule);
+    painter.drawLine(QPointF(0, rulerSize), QPointF(width(), rulerSize));
+    painter.drawLine(QPointF(rulerSize, 0), QPointF(rulerSize, height()));
+}
+
+void CanvasView::paintRuler(QPainter& painter, Qt::Orientation orientation) const {
+    const bool across = orientation == Qt::Horizontal;
+    const double zero = across ? origin_.x() : origin_.y();
+    const double end = across ? width() : height();
+    const double step = rulerStep(scale_, 60), fine = step / 5;
+    const auto first = static_cast<long long>(std::floor((rulerSize - zero) / scale_ / fine));
+    const auto last = static_cast<long long>(std::ceil((end - zero) / scale_ / fine));
+    for (long long i = first; i <= last; ++i) {
+        const double at = std::round(zero + double(i) * fine * scale_) + 0.5;
+        const bool numbered = i % 5 == 0;
+        const double length = numbered ? 8 : 4;
+        painter.setPen(colour::quiet);
+        painter.drawLine(across ? QLineF(at, rulerSize - length, at, rulerSize)
+                                : QLineF(rulerSize - length, at, rulerSize, at));
+        if (!numbered)
+            continue;
+        const QString text = QString::number(double(i / 5) * step, 'g', 6);
+        if (across) {
+            painter.drawText(QPointF(at + 3, 11), text);
+        } else {
+            painter.save();
+            painter.translate(11, at - 3);
+            painter.rotate(-90);
+            painter.drawText(QPointF(0, 0), text);
+            painter.restore();
+        }
+    }
+}
+
+void CanvasView::resizeEvent(QResizeEvent*) { contentChanged(); }
+
+void CanvasView::wheelEvent(QWheelEvent* event) {
+    if (!event->pixelDelta().isNull() && !(event->modifiers() & Qt::ControlModifier))
+        moveBy(event->pixelDelta()); // a touchpad
+    else
+        zoomAt(event->position(), std::pow(1.2, event->angleDelta().y() / 120.0));
+    event->accept();
+}
+
+void CanvasView::mousePressEvent(QMouseEvent* event) {
+    const bool alt = event->button() == Qt::LeftButton && event->modifiers() & Qt::AltModifier;
+    if (event->button() == Qt::MiddleButton || alt) {
+        panning_ = true;
+        panFrom_ = event->position();
+        setCursor(Qt::ClosedHandCursor);
+    }
+}
+
+void CanvasView::mouseMoveEvent(QMouseEvent* event) {
+    if (!panning_)
+        return;
+    moveBy(event->position() - panFrom_);
+    panFrom_ = event->position();
+}
+
+void CanvasView::mouseReleaseEvent(QMouseEvent*) {
+    panning_ = false;
+    unsetCursor();
+}
+
+void CanvasView::keyPressEvent(QKeyEvent* event) {
+    constexpr double step = 40; // pixels
+    switch (event->key()) {
+    case Qt::Key_Left:
+        return moveBy({step, 0});
+    case Qt::Key_Right:
+        return moveBy({-step, 0});
+    case Qt::Key_Up:
+        return moveBy({0, step});
+    case Qt::Key_Down:
+        return moveBy({0, -step});
+    case Qt::Key_Plus:
+    case Qt::Key_Equal:
+        return zoomBy(1.25);
+    case Qt::Key_Minus:
+        return zoomBy(1 / 1.25);
+    default:
+        QWidget::keyPressEvent(event);
+    }
+}
+
+} // namespace hasami

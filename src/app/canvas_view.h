@@ -1,0 +1,58 @@
+#pragma once
+
+#include <QPainter>
+#include <QWidget>
+
+namespace hasami {
+
+/// A view in millimetres with rulers. The wheel zooms to the pointer; the middle button or Alt with the left one, a
+/// touchpad, and the arrow keys move; Ctrl+0 fits. Until someone zooms or moves, what is shown stays fitted.
+class CanvasView : public QWidget {
+    Q_OBJECT
+  public:
+    explicit CanvasView(QWidget* parent = nullptr);
+
+    void fit();
+    void trueSize();
+    void zoomBy(double factor); ///< about the middle
+
+    double pixelsPerMillimetre() const { return scale_; }
+    QPointF toScreen(QPointF millimetres) const { return origin_ + millimetres * scale_; }
+    QPointF toMillimetres(QPointF screen) const { return (screen - origin_) / scale_; }
+
+  protected:
+    /// The box that is shown when fitted, in mm; empty if there is nothing.
+    virtual QRectF content() const = 0;
+    /// Draws in mm; the painter is set up for it.
+    virtual void paintContent(QPainter& painter) = 0;
+    /// Draws in pixels where there is no content.
+    virtual void paintEmpty(QPainter& painter) = 0;
+
+    /// To be called when content() may have changed.
+    void contentChanged();
+
+    void paintEvent(QPaintEvent* event) override;
+    void resizeEvent(QResizeEvent* event) override;
+    void wheelEvent(QWheelEvent* event) override;
+    void mousePressEvent(QMouseEvent* event) override;
+    void mouseMoveEvent(QMouseEvent* event) override;
+    void mouseReleaseEvent(QMouseEvent* event) override;
+    void keyPressEvent(QKeyEvent* event) override;
+
+    /// The part that the rulers leave.
+    QRectF canvas() const;
+
+  private:
+    void zoomAt(QPointF screen, double factor);
+    void moveBy(QPointF pixels);
+    void paintRulers(QPainter& painter) const;
+    void paintRuler(QPainter& painter, Qt::Orientation orientation) const;
+
+    double scale_ = 4; // pixels a mm
+    QPointF origin_;   // where 0, 0 is on screen
+    bool fitted_ = true;
+    bool panning_ = false;
+    QPointF panFrom_;
+};
+
+} // namespace hasami

@@ -1,0 +1,257 @@
+#include "app/document.h"
+
+#include "base/error.h"
+#include "files/file_name.h"
+#include "files/job_file.h"
+#include "files/paint_sticker.h"
+
+#include <QFileInfo>
+#include <QtConcurrentRun>
+
+#include <algorithm>
+
+namespace hasami {
+
+namespace {
+
+constexpr std::size_t mostSteps = 500;
+
+struct ReadArtworks {
+    std::vector<NewPicture> pictures;
+    QStringList refusals;
+};
+
+ReadArtworks readArtworks(const QStringList& paths, PictureStore& store) {
+    ReadArtworks read;
+    for (const QString& path : paths) {
+        try {
+            read.pictures.push_back(openArtwork(toPath(path), store));
+        } catch (const InputError& error) {
+            read.refusals << QString::fromStdString(error.what());
+        } catch (const std::bad_alloc&) {
+            read.refusals << QFileInfo(path).fileName() + " takes more memory than there is";
+        }
+    }
+    return read;
+}
+
+} // namespace
+
+Document::Document(QObject* parent) : QObject(parent), made_(std::make_shared<const Made>()) {
+    workshop_ = std::make_unique<Workshop>(pictures_.source(), [this](std::shared_ptr<const Made> made) {
+        QMetaObject::invokeMethod(this, [this, made] { take(made); }, Qt::QueuedConnection);
+    });
+    connect(&pictures_, &PictureCache::ready, this, &Document::madeChanged);
+}
+
+Document::~Document() { workshop_.reset(); }
+
+void Document::whenMade(std::function<void(std::shared_ptr<const Made>)> then) {
+    if (isMade())
+        then(made_);
+    else
+        waiting_.push_back(std::move(then));
+}
+
+void Document::take(std::shared_ptr<const Made> made) {
+    if (made->revision != revision_)
+        return; // of an older revision
+    made_ = std::move(made);
+    Q_EMIT madeChanged();
+    for (const auto& then : std::exchange(waiting_, {}))
+        then(made_);
+}
+
+void Document::change(const QString& label, const std::function<void(Job&)>& edit, const QString& run) {
+    Job changed = job_;
+    edit(changed);
+    const bool goesOn = !run.isEmpty() && run == run_;
+    if (changed == job_)
+        return;
+    if (!goesOn)
+        undo_.push_back({label, job_, selected_});
+    if (undo_.size() > mostSteps)
+        undo_.erase(undo_.begin());
+    redo_.clear();
+    run_ = run;
+    std::string selected = changed.find(selected_) ? selected_ : std::string();
+    if (selected.empty() && !changed.designs.empty())
+        selected = changed.designs.back().id;
+    replaceJob(std::move(changed), std::move(selected));
+}
+
+void Document::endRun() {
+    if (!run_.isEmpty() && !undo_.empty() && undo_.back().job == job_) {
+        undo_.pop_back(); // dragged away and back: nothing happened
+        Q_EMIT jobChanged();
+    }
+    run_.clear();
+}
+
+QString Document::undoLabel() const { return undo_.empty() ? QString() : undo_.back().label; }
+QString Document::redoLabel() const { return redo_.empty() ? QString() : redo_.back().label; }
+
+void Document::undo() {
+    endRun();
+    if (undo_.empty())
+        return;
+    Step step = std::move(undo_.back());
+    undo_.pop_back();
+    redo_.push_back({step.label, job_, selected_});
+    replaceJob(std::move(step.job), std::move(step.selected));
+}
+
+void Document::redo() {
+    endRun();
+    if (redo_.empty())
+        return;
+    Step step = std::move(redo_.back());
+    redo_.pop_back();
+    undo_.push_back({step.label, job_, selected_});
+    replaceJob(std::move(step.job), std::move(step.selected));
+}
+
+void Document::replaceJob(Job job, std::string selected) {
+    job_ = std::move(job);
+    const bool selectionMoved = selected != selected_;
+    selected_ = std::move(selected);
+    ++revision_;
+    workshop_->submit(job_, revision_);
+    Q_EMIT jobChanged();
+    Q_EMIT madeChanged();
+    if (selectionMoved)
+        Q_EMIT selectionChanged();
+}
+
+void Document::reset(Job job, const QString& path, bool saved) {
+    undo_.clear();
+    redo_.clear();
+    run_.clear();
+    path_ = path;
+    savedJob_ = saved ? job : Job{};
+    std::string first = job.designs.empty() ? std::string() : job.designs.front().id;
+    selected_.clear();
+    replaceJob(std::move(job), std::move(first));
+}
+
+void Document::select(const std::string& design) {
+    if (design == selected_ || !job_.find(design))
+        return;
+    endRun();
+    selected_ = design;
+    Q_EMIT selectionChanged();
+}
+
+void Document::countFiles(int change) {
+    filesUnderWay_ += change;
+    Q_EMIT filesUnderWayChanged();
+}
+
+void Document::addArtworks(const QStringList& paths) {
+    countFiles(+1);
+    QtConcurrent::run([store = pictures_.store(), paths] { return readArtworks(paths, *store); }).then(this, [this](const ReadArtworks& read) {
+        countFiles(-1);
+        endRun();
+        QStringList refusals = read.refusals;
+        QStringList names;
+        std::string last;
+        Job changed = job_;
+        for (const NewPicture& picture : read.pictures) {
+            try {
+                const Design& design = addDesign(changed, picture);
+                names << QString::fromStdString(design.name);
+                last = design.id;
+            } catch (const InputError& error) {
+                refusals << QString::fromStdString(error.what());
+            }
+        }
+        if (!names.isEmpty()) {
+            change(names.size() == 1 ? "Add " + names.front() : QString("Add %1 designs").arg(names.size()),
+                   [&](Job& job) { job = changed; });
+            select(last);
+        }
+        if (!refusals.isEmpty())
+            Q_EMIT refused(refusals.join("\n"));
+    });
+}
+
+void Document::deleteDesign(const std::string& id) {
+    const Design* design = job_.find(id);
+    if (!design)
+        return;
+    endRun();
+    change("Delete " + QString::fromStdString(design->name),
+           [&](Job& job) { std::erase_if(job.designs, [&](const Design& d) { return d.id == id; }); });
+}
+
+QString Document::title() const {
+    return path_.isEmpty() ? QString("Untitled job") : QFileInfo(path_).completeBaseName();
+}
+
+void Document::startNew() {
+    ++opening_;
+    reset(Job{}, {}, true);
+}
+
+void Document::open(const QString& path) { load(path, path); }
+
+void Document::openCopy(const QString& path) { load(path, {}); }
+
+void Document::load(const QString& path, const QString& keptPath) {
+    struct Loaded {
+        std::shared_ptr<Job> job;
+        QString refusal;
+    };
+    countFiles(+1);
+    QtConcurrent::run([path]() -> Loaded {
+        try {
+            return {std::make_shared<Job>(openJob(toPath(path))), {}};
+        } catch (const InputError& error) {
+            return {nullptr, QString::fromStdString(error.what())};
+        } catch (const std::bad_alloc&) {
+            return {nullptr, QFileInfo(path).fileName() + " takes more memory than there is"};
+        }
+    }).then(this, [this, keptPath, request = ++opening_](const Loaded& loaded) {
+        countFiles(-1);
+        if (request != opening_)
+            return;
+        if (loaded.job)
+            reset(*loaded.job, keptPath, true);
+        else
+            Q_EMIT refused(loaded.refusal);
+    });
+}
+
+void Document::save(const QString& path, std::function<void(bool)> then) {
+    endRun();
+    countFiles(+1);
+    whenMade([this, path, then = std::move(then)](const std::shared_ptr<const Made>& made) {
+        QtConcurrent::run([job = job_, made, source = pictures_.source(), path]() -> QString {
+            try {
+                std::string preview;
+                try {
+                    preview = previewPng(job, *made, source);
+                } catch (const InputError&) {
+                    // A picture that can't be drawn is no reason not to save.
+                }
+                saveJob(toPath(path), job, preview);
+                return {};
+            } catch (const std::exception& error) {
+                return QString::fromStdString(error.what());
+            }
+        }).then(this, [this, path, saved = job_, then](const QString& failure) {
+            countFiles(-1);
+            if (failure.isEmpty()) {
+                path_ = path;
+                savedJob_ = saved;
+                Q_EMIT jobChanged();
+            } else {
+                Q_EMIT refused(failure);
+            }
+            if (then)
+                then(failure.isEmpty());
+        });
+    });
+}
+
+} // namespace hasami

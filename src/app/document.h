@@ -1,0 +1,104 @@
+#pragma once
+
+#include "app/picture_cache.h"
+#include "job/job.h"
+#include "workshop/workshop.h"
+
+#include <QObject>
+#include <QString>
+#include <QStringList>
+
+#include <functional>
+#include <memory>
+#include <vector>
+
+namespace hasami {
+
+/// What the window works on: a job, what was made of it, the selection, and the way back. The only place where the
+/// job changes.
+class Document : public QObject {
+    Q_OBJECT
+  public:
+    explicit Document(QObject* parent = nullptr);
+    ~Document() override;
+
+    const Job& job() const { return job_; }
+    PictureCache& pictures() { return pictures_; }
+
+    /// The newest result; it may be of an older revision while the present one is worked out. Never null.
+    const std::shared_ptr<const Made>& made() const { return made_; }
+    bool isMade() const { return made_->revision == revision_; }
+
+    /// Calls `then` with the result of the newest revision, as soon as there is one.
+    void whenMade(std::function<void(std::shared_ptr<const Made>)> then);
+
+    /// Changes the job, as one entry in the way back with that label. Changes in a row with the same `run` (a drag, a
+    /// run of key presses) are one entry, until endRun.
+    void change(const QString& label, const std::function<void(Job&)>& edit, const QString& run = {});
+    void endRun();
+
+    QString undoLabel() const;
+    QString redoLabel() const;
+    void undo();
+    void redo();
+
+    /// The selected design's id; empty if there is none.
+    const std::string& selected() const { return selected_; }
+    const Design* selectedDesign() const { return job_.find(selected_); }
+    void select(const std::string& design);
+
+    /// Reads artworks in the background and adds a design for each that can be used; tells of the others.
+    void addArtworks(const QStringList& paths);
+    void deleteDesign(const std::string& id);
+
+    bool isModified() const { return !(job_ == savedJob_); }
+    const QString& path() const { return path_; } ///< empty until saved or opened
+    QString title() const;                        ///< the file's name without its ending, or "Untitled job"
+
+    void startNew();
+    void open(const QString& path);
+
+    /// Opens a job to be saved under a name of its own.
+    void openCopy(const QString& path);
+
+    /// Saves in the background; `then` tells whether it worked. A failure is told by `refused` too.
+    void save(const QString& path, std::function<void(bool)> then = {});
+
+    /// Files being read or written.
+    int filesUnderWay() const { return filesUnderWay_; }
+
+  Q_SIGNALS:
+    void jobChanged();       ///< the job, its path, or whether it is saved
+    void madeChanged();      ///< made() or isMade()
+    void selectionChanged();
+    void filesUnderWayChanged();
+    void refused(const QString& sentence); ///< a file could not be used or written
+
+  private:
+    struct Step {
+        QString label;
+        Job job; ///< what undo (or redo) goes back to
+        std::string selected;
+    };
+
+    void replaceJob(Job job, std::string selected);
+    void reset(Job job, const QString& path, bool saved);
+    void take(std::shared_ptr<const Made> made);
+    void load(const QString& path, const QString& keptPath);
+    void countFiles(int change);
+
+    Job job_, savedJob_;
+    QString path_;
+    std::string selected_;
+    std::vector<Step> undo_, redo_;
+    QString run_; ///< the run that the last entry may go on with
+    std::uint64_t revision_ = 0;
+    std::uint64_t opening_ = 0; ///< the newest request to open: older ones are dropped
+    int filesUnderWay_ = 0;
+    std::shared_ptr<const Made> made_;
+    std::vector<std::function<void(std::shared_ptr<const Made>)>> waiting_;
+    PictureCache pictures_;
+    std::unique_ptr<Workshop> workshop_; // last: its thread ends before anything goes
+};
+
+} // namespace hasami

@@ -1,0 +1,39 @@
+#pragma once
+
+#include "app/document.h"
+#include "app/output_writer.h"
+
+#include <QFrame>
+
+class QCheckBox;
+class QHBoxLayout;
+class QLabel;
+class QPushButton;
+
+namespace hasami {
+
+/// What the sheet takes and gives, and the way to its files.
+class Ledger : public QFrame {
+    Q_OBJECT
+  public:
+    Ledger(Document& document, OutputWriter& writer, QWidget* parent = nullptr);
+
+    bool withCutLines() const;
+
+  Q_SIGNALS:
+    void printFileWanted();
+    void cutFileWanted();
+
+  private:
+    QLabel* addFigure(QHBoxLayout* layout, const QString& name);
+    void showMade();
+    void showWriter();
+
+    Document& document_;
+    OutputWriter& writer_;
+    QLabel *used_, *area_, *stickers_, *cut_, *result_;
+    QCheckBox* cutLines_;
+    QPushButton *print_, *cutFile_, *stop_;
+};
+
+} // namespace hasami

@@ -1,0 +1,339 @@
+#include "app/main_window.h"
+
+#include "app/bench.h"
+#include "app/ledger.h"
+#include "app/making_strip.h"
+#include "app/sheet_place.h"
+#include "app/sheet_view.h"
+#include "app/step_sheet.h"
+#include "app/stickers_place.h"
+#include "app/theme.h"
+
+#include <QApplication>
+#include <QCloseEvent>
+#include <QDir>
+#include <QFileDialog>
+#include <QFileInfo>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QMenuBar>
+#include <QMessageBox>
+#include <QMimeData>
+#include <QPushButton>
+#include <QStackedWidget>
+#include <QStandardPaths>
+#include <QToolButton>
+
+namespace hasami {
+
+namespace {
+
+QStringList localFiles(const QMimeData& data) {
+    QStringList paths;
+    for (const QUrl& url : data.urls())
+        if (url.isLocalFile())
+            paths << url.toLocalFile();
+    return paths;
+}
+
+/// The demo job: beside the program's installed data, or in the build tree.
+QString demoPath() {
+    const QDir program(QApplication::applicationDirPath());
+    for (const char* place : {"../share/hasami/demo/quillmoor-honey.hasami", "../../demo/quillmoor-honey.hasami",
+                              "../demo/quillmoor-honey.hasami"})
+        if (program.exists(place))
+            return program.absoluteFilePath(place);
+    return {};
+}
+
+} // namespace
+
+MainWindow::MainWindow(QWidget* parent)
+    : QMainWindow(parent), writer_(new OutputWriter(document_)), stickers_(new StickersPlace(document_)),
+      sheet_(new SheetPlace(document_, *writer_)), places_(new QStackedWidget), state_(new QLabel),
+      notice_(new QWidget), noticeText_(new QLabel),
+      folder_(QStandardPaths::writableLocation(QStandardPaths::DocumentsLocation)) {
+    setAcceptDrops(true);
+    resize(1280, 800);
+    setMinimumSize(1100, 700);
+    places_->addWidget(stickers_);
+    places_->addWidget(sheet_);
+
+    noticeText_->setObjectName("Notice");
+    noticeText_->setProperty("role", "trouble");
+    noticeText_->setWordWrap(true);
+    auto* dismiss = new QToolButton;
+    dismiss->setIcon(icon("close"));
+    dismiss->setObjectName("Dismiss notice");
+    dismiss->setAccessibleName("Dismiss this message");
+    dismiss->setToolTip("Dismiss this message");
+    auto* noticeLayout = new QHBoxLayout(notice_);
+    noticeLayout->setContentsMargins(16, 0, 12, 0);
+    noticeLayout->addWidget(noticeText_, 1);
+    noticeLayout->addWidget(dismiss, 0, Qt::AlignTop);
+    notice_->hide();
+    connect(dismiss, &QToolButton::clicked, notice_, &QWidget::hide);
+
+    auto* centre = new QWidget;
+    auto* layout = new QVBoxLayout(centre);
+    layout->setContentsMargins(0, 0, 0, 0);
+    layout->setSpacing(0);
+    layout->addWidget(makeTopBar());
+    layout->addWidget(notice_);
+    layout->addWidget(places_, 1);
+    setCentralWidget(centre);
+    makeMenus();
+
+    connect(stickers_, &StickersPlace::artworkWanted, this, &MainWindow::askForArtwork);
+    connect(stickers_, &StickersPlace::demoWanted, this, [this] { leaveJob([this] { openDemo(); }); });
+    connect(stickers_, &StickersPlace::sheetWanted, this, [this] { goTo(sheet); });
+    connect(sheet_, &SheetPlace::artworkWanted, this, &MainWindow::askForArtwork);
+    connect(sheet_, &SheetPlace::stickersWanted, this, [this] { goTo(stickers); });
+    connect(&sheet_->ledger(), &Ledger::printFileWanted, this, &MainWindow::askForPrintFile);
+    connect(&sheet_->ledger(), &Ledger::cutFileWanted, this, &MainWindow::askForCutFile);
+    connect(&document_, &Document::refused, this, &MainWindow::showRefusal);
+    connect(&document_, &Document::jobChanged, this, &MainWindow::showState);
+    connect(&document_, &Document::madeChanged, this, &MainWindow::showState);
+    connect(&document_, &Document::filesUnderWayChanged, this, &MainWindow::showState);
+    goTo(stickers);
+    showState();
+}
+
+QWidget* MainWindow::makeTopBar() {
+    auto* bar = new QWidget;
+    auto* layout = new QHBoxLayout(bar);
+    layout->setContentsMargins(12, 0, 16, 0);
+    layout->setSpacing(4);
+    const QStringList names{"Stickers", "Sheet"};
+    for (int i = 0; i < names.size(); ++i) {
+        auto* button = new QPushButton(names[i]);
+        button->setProperty("role", "place");
+        button->setObjectName(names[i] + " place");
+        button->setCheckable(true);
+        button->setToolTip(QString("Go to %1 (Ctrl+%2)").arg(names[i]).arg(i + 1));
+        connect(button, &QPushButton::clicked, this, [this, i] { goTo(Place(i)); });
+        placeButtons_ << button;
+        layout->addWidget(button);
+    }
+    layout->addStretch(1);
+    state_->setObjectName("State");
+    state_->setProperty("role", "quiet");
+    layout->addWidget(state_);
+    return bar;
+}
+
+void MainWindow::makeMenus() {
+    QMenu* file = menuBar()->addMenu("&File");
+    file->addAction("&New job", QKeySequence::New, this, [this] { leaveJob([this] { document_.startNew(); }); });
+    file->addAction("&Open job…", QKeySequence::Open, this, [this] { leaveJob([this] { askForJob(); }); });
+    file->addAction("Open the &demo", this, [this] { leaveJob([this] { openDemo(); }); });
+    file->addSeparator();
+    file->addAction("Open &artwork…", QKeySequence("Ctrl+Shift+O"), this, &MainWindow::askForArtwork);
+    file->addSeparator();
+    save_ = file->addAction("&Save", QKeySequence::Save, this, &MainWindow::save);
+    file->addAction("Save &as…", QKeySequence("Ctrl+Shift+S"), this, &MainWindow::saveAs);
+    file->addSeparator();
+    printFile_ = file->addAction("Write &print file…", this, &MainWindow::askForPrintFile);
+    cutFile_ = file->addAction("Write &cut file…", this, &MainWindow::askForCutFile);
+    file->addSeparator();
+    file->addAction("&Quit", QKeySequence::Quit, this, &QWidget::close);
+
+    QMenu* edit = menuBar()->addMenu("&Edit");
+    undo_ = edit->addAction("Undo", QKeySequence::Undo, &document_, &Document::undo);
+    redo_ = edit->addAction("Redo", QKeySequence::Redo, &document_, &Document::redo);
+
+    QMenu* view = menuBar()->addMenu("&View");
+    view->addAction("&Stickers", QKeySequence("Ctrl+1"), this, [this] { goTo(stickers); });
+    view->addAction("S&heet", QKeySequence("Ctrl+2"), this, [this] { goTo(sheet); });
+    view->addSeparator();
+    view->addAction("&Fit", QKeySequence("Ctrl+0"), this, [this] { this->view().fit(); });
+    view->addAction("&True size", QKeySequence("Ctrl+T"), this, [this] { this->view().trueSize(); });
+    view->addAction("Zoom &in", QKeySequence::ZoomIn, this, [this] { this->view().zoomBy(1.25); });
+    view->addAction("Zoom &out", QKeySequence::ZoomOut, this, [this] { this->view().zoomBy(1 / 1.25); });
+    view->addSeparator();
+    const auto inStickers = [this](const std::function<void()>& act) {
+        return [this, act] {
+            if (places_->currentIndex() == stickers)
+                act();
+        };
+    };
+    view->addAction("Next &frame", QKeySequence("F6"), this, inStickers([this] { stickers_->strip().walk(1); }));
+    view->addAction("P&revious frame", QKeySequence("Shift+F6"), this,
+                    inStickers([this] { stickers_->strip().walk(-1); }));
+    view->addAction("&More of the frame's number", QKeySequence("Alt+Up"), this,
+                    inStickers([this] { stickers_->stepSheet().stepMainNumber(1); }));
+    view->addAction("&Less of the frame's number", QKeySequence("Alt+Down"), this,
+                    inStickers([this] { stickers_->stepSheet().stepMainNumber(-1); }));
+
+    QMenu* help = menuBar()->addMenu("&Help");
+    help->addAction("&About Hasami", this, [this] {
+        QMessageBox::about(this, "About Hasami",
+                           QString("<b>Hasami %1</b><p>Artwork to contour cuts and print-and-cut sheets.</p>"
+                                   "<p>Free software under the GNU General Public License, version 3 or later. "
+                                   "Letters: Open Sans, Apache License 2.0.</p>")
+                               .arg(HASAMI_VERSION));
+    });
+}
+
+CanvasView& MainWindow::view() {
+    return places_->currentIndex() == stickers ? static_cast<CanvasView&>(stickers_->bench()) : sheet_->view();
+}
+
+void MainWindow::goTo(Place place) {
+    document_.endRun();
+    places_->setCurrentIndex(place);
+    for (int i = 0; i < placeButtons_.size(); ++i)
+        placeButtons_[i]->setChecked(i == place);
+}
+
+void MainWindow::showState() {
+    const bool modified = document_.isModified();
+    setWindowTitle(document_.title() + "[*] – Hasami");
+    setWindowModified(modified);
+    const QString work = document_.filesUnderWay() > 0 ? "reading or writing files…"
+                         : !document_.isMade()         ? "working…"
+                                                       : "all made";
+    const bool empty = document_.job().designs.empty() && document_.filesUnderWay() == 0;
+    state_->setText(document_.title() + (modified ? ", not saved" : "") + (empty ? QString() : "  ·  " + work));
+    const auto label = [](const QString& what, const QString& of) { return of.isEmpty() ? what : what + " " + of; };
+    undo_->setText(label("&Undo", document_.undoLabel()));
+    undo_->setEnabled(!document_.undoLabel().isEmpty());
+    redo_->setText(label("&Redo", document_.redoLabel()));
+    redo_->setEnabled(!document_.redoLabel().isEmpty());
+    save_->setEnabled(modified || document_.path().isEmpty());
+    const bool hasSheet = !document_.made()->layout.sheets.empty();
+    printFile_->setEnabled(hasSheet);
+    cutFile_->setEnabled(hasSheet);
+}
+
+void MainWindow::showRefusal(const QString& sentence) {
+    noticeText_->setText("▲ " + sentence);
+    notice_->show();
+}
+
+void MainWindow::openPaths(const QStringList& paths) {
+    notice_->hide();
+    QStringList artworks;
+    for (const QString& path : paths) {
+        if (path.endsWith(".hasami", Qt::CaseInsensitive)) {
+            leaveJob([this, path] { document_.open(path); });
+            return; // a job is opened alone
+        }
+        artworks << path;
+    }
+    if (!artworks.isEmpty())
+        document_.addArtworks(artworks);
+}
+
+void MainWindow::openDemo() {
+    const QString path = demoPath();
+    if (path.isEmpty())
+        showRefusal("The demo job is not installed");
+    else
+        document_.openCopy(path);
+}
+
+void MainWindow::askForArtwork() {
+    const QStringList paths =
+        QFileDialog::getOpenFileNames(this, "Open artwork", folder_, "Pictures (*.png);;All files (*)");
+    if (paths.isEmpty())
+        return;
+    folder_ = QFileInfo(paths.front()).absolutePath();
+    openPaths(paths);
+}
+
+void MainWindow::askForJob() {
+    const QString path = QFileDialog::getOpenFileName(this, "Open job", folder_, "Hasami jobs (*.hasami)");
+    if (path.isEmpty())
+        return;
+    folder_ = QFileInfo(path).absolutePath();
+    notice_->hide();
+    document_.open(path);
+}
+
+QString MainWindow::askForPath(const QString& title, const QString& name, const QString& kind,
+                               const QString& ending) {
+    QString path = QFileDialog::getSaveFileName(this, title, QDir(folder_).filePath(name + ending),
+                                                QString("%1 (*%2)").arg(kind, ending));
+    if (path.isEmpty())
+        return {};
+    folder_ = QFileInfo(path).absolutePath();
+    if (!path.endsWith(ending))
+        path += ending;
+    return path;
+}
+
+void MainWindow::askForPrintFile() {
+    const QString path = askForPath("Write print file", document_.title() + " print", "Print file", ".pdf");
+    if (!path.isEmpty())
+        writer_->writePrint(path, sheet_->ledger().withCutLines());
+}
+
+void MainWindow::askForCutFile() {
+    const QString path = askForPath("Write cut file", document_.title() + " cut", "Cut file", ".svg");
+    if (!path.isEmpty())
+        writer_->writeCut(path);
+}
+
+void MainWindow::save() { saveThen({}); }
+
+void MainWindow::saveAs() {
+    const QString path = askForPath("Save job", document_.title(), "Hasami job", ".hasami");
+    if (!path.isEmpty())
+        document_.save(path);
+}
+
+void MainWindow::saveThen(const std::function<void()>& then) {
+    notice_->hide();
+    const QString path = document_.path().isEmpty()
+                             ? askForPath("Save job", document_.title(), "Hasami job", ".hasami")
+                             : document_.path();
+    if (!path.isEmpty())
+        document_.save(path, [then](bool saved) {
+            if (saved && then)
+                then();
+        });
+}
+
+void MainWindow::leaveJob(const std::function<void()>& then) {
+    document_.endRun();
+    if (!document_.isModified())
+        return then();
+    QMessageBox question(QMessageBox::Question, "Hasami",
+                         QString("Save the changes to %1?").arg(document_.title()),
+                         QMessageBox::Save | QMessageBox::Discard | QMessageBox::Cancel, this);
+    question.setInformativeText("They are lost otherwise.");
+    question.setDefaultButton(QMessageBox::Save);
+    switch (question.exec()) {
+    case QMessageBox::Save:
+        return saveThen(then);
+    case QMessageBox::Discard:
+        return then();
+    default:
+        return;
+    }
+}
+
+void MainWindow::closeEvent(QCloseEvent* event) {
+    if (leaving_) {
+        event->accept();
+        return;
+    }
+    event->ignore();
+    leaveJob([this] {
+        leaving_ = true;
+        close();
+    });
+}
+
+void MainWindow::dragEnterEvent(QDragEnterEvent* event) {
+    if (!localFiles(*event->mimeData()).isEmpty())
+        event->acceptProposedAction();
+}
+
+void MainWindow::dropEvent(QDropEvent* event) {
+    event->acceptProposedAction();
+    openPaths(localFiles(*event->mimeData()));
+}
+
+} // namespace hasami

@@ -1,0 +1,73 @@
+#pragma once
+
+#include "app/document.h"
+#include "app/output_writer.h"
+
+#include <QMainWindow>
+
+class QLabel;
+class QPushButton;
+class QStackedWidget;
+
+namespace hasami {
+
+class CanvasView;
+class SheetPlace;
+class StickersPlace;
+
+/// The window: places, menus, drops, and the questions that would else lose work.
+class MainWindow : public QMainWindow {
+    Q_OBJECT
+  public:
+    enum Place { stickers, sheet };
+
+    explicit MainWindow(QWidget* parent = nullptr);
+
+    Document& document() { return document_; }
+    StickersPlace& stickersPlace() { return *stickers_; }
+    SheetPlace& sheetPlace() { return *sheet_; }
+    void goTo(Place place);
+
+    /// Opens a job, or adds what is not one as artwork.
+    void openPaths(const QStringList& paths);
+    void openDemo();
+
+  protected:
+    void closeEvent(QCloseEvent* event) override;
+    void dragEnterEvent(QDragEnterEvent* event) override;
+    void dropEvent(QDropEvent* event) override;
+
+  private:
+    void makeMenus();
+    QWidget* makeTopBar();
+    CanvasView& view();
+    void showState();
+    void showRefusal(const QString& sentence);
+
+    void askForArtwork();
+    void askForJob();
+    void askForPrintFile();
+    void askForCutFile();
+    void save();
+    void saveAs();
+    /// Asks what to do with unsaved changes, then goes on with `then` unless the user stays.
+    void leaveJob(const std::function<void()>& then);
+    void saveThen(const std::function<void()>& then);
+    /// The path that a save dialog gave, with the ending; empty if it was cancelled.
+    QString askForPath(const QString& title, const QString& name, const QString& kind, const QString& ending);
+
+    Document document_;
+    OutputWriter* writer_;
+    StickersPlace* stickers_;
+    SheetPlace* sheet_;
+    QStackedWidget* places_;
+    QList<QPushButton*> placeButtons_;
+    QLabel* state_;
+    QWidget* notice_;
+    QLabel* noticeText_;
+    QAction *undo_ = nullptr, *redo_ = nullptr, *save_ = nullptr, *printFile_ = nullptr, *cutFile_ = nullptr;
+    QString folder_; ///< where files were read or written last
+    bool leaving_ = false;
+};
+
+} // namespace hasami

@@ -1,0 +1,83 @@
+#include "app/output_writer.h"
+
+#include "base/error.h"
+#include "files/file_name.h"
+#include "files/outputs.h"
+
+#include <QDir>
+#include <QtConcurrentRun>
+
+namespace hasami {
+
+namespace {
+
+struct Written {
+    OutputWriter::State state;
+    QString text;
+};
+
+QString folderOf(const QString& path) { return QDir::toNativeSeparators(QFileInfo(path).absolutePath()); }
+
+} // namespace
+
+OutputWriter::OutputWriter(Document& document) : QObject(&document), document_(document) {}
+
+OutputWriter::~OutputWriter() { stop_.request_stop(); }
+
+void OutputWriter::become(State state, const QString& text) {
+    state_ = state;
+    text_ = text;
+    Q_EMIT changed();
+}
+
+void OutputWriter::stop() { stop_.request_stop(); }
+
+void OutputWriter::writePrint(const QString& path, bool withCutLines) {
+    start("Writing the print file…", [path, withCutLines](const Job& job, const Made& made, const PictureSource& source,
+                                                          std::stop_token token) -> QStringList {
+        writeAll({printOutput(toPath(path), job, made, source, {withCutLines, {}}, std::move(token))});
+        return {path};
+    });
+}
+
+void OutputWriter::writeCut(const QString& path) {
+    start("Writing the cut file…",
+          [path](const Job& job, const Made& made, const PictureSource&, const std::stop_token& token) -> QStringList {
+              const auto outputs = cutOutputs(toPath(path), job, made, {});
+              throwIfStopped(token);
+              writeAll(outputs);
+              QStringList paths;
+              for (const Output& output : outputs)
+                  paths << toQString(output.path);
+              return paths;
+          });
+}
+
+void OutputWriter::start(const QString& what, Make make) {
+    if (state_ == State::working)
+        return;
+    stop_ = {};
+    become(State::working, what);
+    document_.whenMade([this, make = std::move(make)](const std::shared_ptr<const Made>& made) {
+        if (made->layout.sheets.empty()) {
+            become(State::failed, "There is nothing on the sheet to write");
+            return;
+        }
+        QtConcurrent::run([job = document_.job(), made, source = document_.pictures().source(), make,
+                           token = stop_.get_token()]() -> Written {
+            try {
+                const QStringList paths = make(job, *made, source, token);
+                QStringList names;
+                for (const QString& path : paths)
+                    names << QFileInfo(path).fileName();
+                return {State::done, "Wrote " + names.join(", ") + " in " + folderOf(paths.front())};
+            } catch (const Stopped&) {
+                return {State::idle, "Stopped: nothing was written"};
+            } catch (const std::exception& error) {
+                return {State::failed, QString::fromStdString(error.what())};
+            }
+        }).then(this, [this](const Written& written) { become(written.state, written.text); });
+    });
+}
+
+} // namespace hasami

@@ -1,0 +1,56 @@
+#include "app/picture_cache.h"
+
+#include "base/error.h"
+#include "files/paint_sticker.h"
+
+#include <QtConcurrentRun>
+
+namespace hasami {
+
+Pyramid::Pyramid(QImage image) {
+    constexpr int smallest = 64;
+    levels_.push_back(image.convertToFormat(QImage::Format_ARGB32_Premultiplied));
+    while (levels_.back().width() > smallest && levels_.back().height() > smallest) {
+        const QSize half(levels_.back().width() / 2, levels_.back().height() / 2);
+        levels_.push_back(levels_.back().scaled(half, Qt::IgnoreAspectRatio, Qt::SmoothTransformation));
+    }
+}
+
+const QImage& Pyramid::atLeast(double pixelsWide) const {
+    std::size_t level = 0;
+    while (level + 1 < levels_.size() && levels_[level + 1].width() >= pixelsWide)
+        ++level;
+    return levels_[level];
+}
+
+PictureCache::PictureCache(QObject* parent) : QObject(parent), store_(std::make_shared<PictureStore>()) {}
+
+PictureSource PictureCache::source() const {
+    return [store = store_](const Asset& asset) { return store->get(asset); };
+}
+
+std::shared_ptr<const Pyramid> PictureCache::find(const std::shared_ptr<const Asset>& asset) {
+    const auto found = pyramids_.find(asset->sha256);
+    if (found != pyramids_.end())
+        return found->second;
+    if (asked_.insert(asset->sha256).second)
+        load(asset);
+    return nullptr;
+}
+
+void PictureCache::load(const std::shared_ptr<const Asset>& asset) {
+    QtConcurrent::run([store = store_, asset]() -> std::shared_ptr<const Pyramid> {
+        try {
+            return std::make_shared<const Pyramid>(toImage(store->get(*asset)));
+        } catch (const InputError&) {
+            return nullptr; // the workshop tells what is wrong with it
+        }
+    }).then(this, [this, sha256 = asset->sha256](const std::shared_ptr<const Pyramid>& pyramid) {
+        if (!pyramid)
+            return;
+        pyramids_[sha256] = pyramid;
+        Q_EMIT ready();
+    });
+}
+
+} // namespace hasami

@@ -1,0 +1,90 @@
+#include "app/quantity_field.h"
+
+#include "geometry/length_text.h"
+
+#include <QKeyEvent>
+#include <QStyle>
+
+#include <cmath>
+
+namespace hasami {
+
+QString quantityText(double value, QuantityKind kind) {
+    switch (kind) {
+    case QuantityKind::length:
+        return QString::fromStdString(lengthText(value));
+    case QuantityKind::percent:
+        return QString::number(std::round(value * 10) / 10) + " %";
+    case QuantityKind::count:
+        return QString::number(std::llround(value));
+    }
+    return {};
+}
+
+QString counted(std::size_t count, const QString& one, const QString& many) {
+    return QString("%1 %2").arg(count).arg(count == 1 ? one : many);
+}
+
+std::optional<double> readQuantity(const QString& text, QuantityKind kind) {
+    if (kind == QuantityKind::length)
+        return parseLength(text.toStdString());
+    QString digits = text.trimmed();
+    if (kind == QuantityKind::percent && digits.endsWith('%'))
+        digits.chop(1);
+    bool isNumber = false;
+    const double value = digits.trimmed().replace(',', '.').toDouble(&isNumber);
+    const bool fits = isNumber && std::isfinite(value) && (kind != QuantityKind::count || value == std::floor(value));
+    return fits ? std::optional(value) : std::nullopt;
+}
+
+QuantityField::QuantityField(QuantityKind kind, double least, double most, QWidget* parent)
+    : QLineEdit(parent), kind_(kind), least_(least), most_(most) {
+    setAlignment(Qt::AlignRight);
+    setFixedWidth(88);
+    connect(this, &QLineEdit::editingFinished, this, &QuantityField::take);
+    connect(this, &QLineEdit::textEdited, this, [this] { mark(false); });
+}
+
+void QuantityField::show(double value) {
+    value_ = value;
+    if (hasFocus() && isModified())
+        return;
+    setText(quantityText(value, kind_));
+    mark(false);
+}
+
+void QuantityField::take() {
+    if (!isModified())
+        return;
+    const auto read = readQuantity(text(), kind_);
+    if (!read || *read < least_ || *read > most_) {
+        setToolTip(QString("Takes %1 to %2").arg(quantityText(least_, kind_), quantityText(most_, kind_)));
+        mark(true);
+        return;
+    }
+    setModified(false);
+    const double before = value_;
+    show(*read);
+    if (*read != before)
+        Q_EMIT entered(*read);
+}
+
+void QuantityField::mark(bool wrong) {
+    if (property("wrong").toBool() == wrong)
+        return;
+    setProperty("wrong", wrong);
+    style()->unpolish(this);
+    style()->polish(this);
+}
+
+void QuantityField::keyPressEvent(QKeyEvent* event) {
+    if (event->key() == Qt::Key_Escape && isModified()) {
+        setModified(false);
+        show(value_);
+        selectAll();
+        return;
+    }
+    QLineEdit::keyPressEvent(event);
+}
+
+} // namespace hasami

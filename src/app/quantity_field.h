@@ -1,0 +1,47 @@
+#pragma once
+
+#include <QLineEdit>
+
+#include <optional>
+
+namespace hasami {
+
+/// What a number is: how it is read and shown.
+enum class QuantityKind { length, percent, count };
+
+/// "2 mm", "50 %", "24".
+QString quantityText(double value, QuantityKind kind);
+
+/// "1 sticker", "24 stickers".
+QString counted(std::size_t count, const QString& one, const QString& many);
+
+/// Reads what people type for that kind (lengths: see parseLength). Nothing if it makes no sense.
+std::optional<double> readQuantity(const QString& text, QuantityKind kind);
+
+/// The one field for numbers. What is typed counts on Enter or when the field is left; what makes no sense or is out
+/// of bounds is marked, the old value stays, and Escape shows it again.
+class QuantityField : public QLineEdit {
+    Q_OBJECT
+  public:
+    QuantityField(QuantityKind kind, double least, double most, QWidget* parent = nullptr);
+
+    double value() const { return value_; }
+
+    /// Shows a value that came from elsewhere; what is being typed stays.
+    void show(double value);
+
+  Q_SIGNALS:
+    void entered(double value); ///< a new value was typed
+
+  protected:
+    void keyPressEvent(QKeyEvent* event) override;
+
+  private:
+    void take();
+    void mark(bool wrong);
+
+    QuantityKind kind_;
+    double least_, most_, value_ = 0;
+};
+
+} // namespace hasami

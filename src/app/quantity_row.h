@@ -1,0 +1,50 @@
+#pragma once
+
+#include "app/quantity_field.h"
+
+#include <QWidget>
+
+class QSlider;
+class QToolButton;
+
+namespace hasami {
+
+/// A number of a recipe: name, slider, field, and the way back to its start value.
+class QuantityRow : public QWidget {
+    Q_OBJECT
+  public:
+    struct Description {
+        QString name;
+        QString effect; ///< tooltip: what it does to the sticker
+        QuantityKind kind = QuantityKind::length;
+        double least = 0, most = 100;             ///< of the field
+        double sliderLeast = 0, sliderMost = 100; ///< the part that the slider covers
+        double step = 1;                          ///< of the slider
+    };
+    explicit QuantityRow(const Description& description, QWidget* parent = nullptr);
+
+    void show(double value);
+    /// As an arrow key on the slider does.
+    void step(int by);
+    /// The value that the reset button goes to.
+    void setStart(double value);
+
+  Q_SIGNALS:
+    /// The user's value; while a slider is dragged or stepped by keys, many follow each other before `rested`.
+    void chosen(double value);
+    void rested();
+
+  protected:
+    bool eventFilter(QObject* watched, QEvent* event) override;
+
+  private:
+    void choose(double value);
+
+    Description description_;
+    double value_ = 0, start_ = 0;
+    QuantityField* field_;
+    QSlider* slider_;
+    QToolButton* reset_;
+};
+
+} // namespace hasami

@@ -1,0 +1,60 @@
+#include "app/sheet_place.h"
+
+#include "app/ledger.h"
+#include "app/prompt_line.h"
+#include "app/quantity_field.h"
+#include "app/sheet_settings.h"
+#include "app/sheet_view.h"
+#include "app/shelf.h"
+
+#include <QGridLayout>
+
+namespace hasami {
+
+SheetPlace::SheetPlace(Document& document, OutputWriter& writer, QWidget* parent)
+    : QWidget(parent), document_(document), writer_(writer), prompt_(new PromptLine), view_(new SheetView(document)),
+      ledger_(new Ledger(document, writer)) {
+    auto* shelf = new Shelf(document);
+    auto* layout = new QGridLayout(this);
+    layout->setContentsMargins(12, 8, 12, 12);
+    layout->setSpacing(8);
+    layout->addWidget(prompt_, 0, 0, 1, 3);
+    layout->addWidget(shelf, 1, 0);
+    layout->addWidget(view_, 1, 1);
+    layout->addWidget(new SheetSettings(document), 1, 2);
+    layout->addWidget(ledger_, 2, 0, 1, 3);
+    layout->setColumnStretch(1, 1);
+    layout->setRowStretch(1, 1);
+    connect(shelf, &Shelf::artworkWanted, this, &SheetPlace::artworkWanted);
+    connect(&document, &Document::madeChanged, this, &SheetPlace::showPrompt);
+    connect(&document, &Document::jobChanged, this, &SheetPlace::showPrompt);
+    connect(&writer, &OutputWriter::changed, this, &SheetPlace::showPrompt);
+    showPrompt();
+}
+
+void SheetPlace::showPrompt() {
+    const Made& made = *document_.made();
+    const auto goToStickers = [this] { Q_EMIT stickersWanted(); };
+    if (document_.job().designs.empty()) {
+        prompt_->say("There are no stickers yet.", "Go to Stickers", goToStickers);
+    } else if (!document_.isMade()) {
+        prompt_->say("Laying out the sheet…");
+    } else if (!made.layout.unplaced.empty()) {
+        const Unplaced& first = made.layout.unplaced.front();
+        const Design* design = document_.job().find(first.design);
+        prompt_->warn(QString("%1 of %2 not placed: %3.")
+                          .arg(first.count)
+                          .arg(design ? QString::fromStdString(design->name) : QString(),
+                               QString::fromStdString(first.reason)));
+    } else if (made.layout.sheets.empty()) {
+        prompt_->warn("No design has a cut line and copies to lay out.", "Go to Stickers", goToStickers);
+    } else {
+        prompt_->say(QString("%1 on %2. Next: write the print file and the cut file, below.")
+                         .arg(counted(made.layout.pieces(), "sticker lies", "stickers lie"),
+                              document_.job().plan.medium.isRoll()
+                                  ? quantityText(made.layout.usedLength(), QuantityKind::length) + " of the roll"
+                                  : counted(made.layout.sheets.size(), "sheet", "sheets")));
+    }
+}
+
+} // namespace hasami

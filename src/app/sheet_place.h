@@ -1,0 +1,37 @@
+#pragma once
+
+#include "app/document.h"
+#include "app/output_writer.h"
+
+#include <QWidget>
+
+namespace hasami {
+
+class Ledger;
+class PromptLine;
+class SheetView;
+
+/// The second place: medium, copies, marks, and the files that come out.
+class SheetPlace : public QWidget {
+    Q_OBJECT
+  public:
+    SheetPlace(Document& document, OutputWriter& writer, QWidget* parent = nullptr);
+
+    SheetView& view() { return *view_; }
+    Ledger& ledger() { return *ledger_; }
+
+  Q_SIGNALS:
+    void artworkWanted();
+    void stickersWanted();
+
+  private:
+    void showPrompt();
+
+    Document& document_;
+    OutputWriter& writer_;
+    PromptLine* prompt_;
+    SheetView* view_;
+    Ledger* ledger_;
+};
+
+} // namespace hasami

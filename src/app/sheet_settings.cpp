@@ -1,0 +1,165 @@
+#include "app/sheet_settings.h"
+
+#include <QComboBox>
+#include <QGridLayout>
+#include <QLabel>
+#include <QSignalBlocker>
+#include <QVBoxLayout>
+
+namespace hasami {
+
+namespace {
+
+enum MediumKind { roll, a4, letter, ownSize };
+
+QLabel* heading(const QString& text) {
+    auto* label = new QLabel(text);
+    label->setProperty("role", "heading");
+    return label;
+}
+
+QGridLayout* groupLayout(QWidget* group, const QString& name) {
+    auto* layout = new QGridLayout(group);
+    layout->setContentsMargins(0, 0, 0, 0);
+    layout->setVerticalSpacing(8);
+    layout->addWidget(heading(name), 0, 0, 1, 2);
+    layout->setColumnStretch(0, 1);
+    return layout;
+}
+
+QLabel* addField(QGridLayout* layout, int row, const QString& name, QuantityField* field, const QString& effect) {
+    auto* label = new QLabel(name);
+    label->setBuddy(field);
+    field->setObjectName(name + " field");
+    field->setAccessibleName(name);
+    field->setToolTip(effect);
+    layout->addWidget(label, row, 0);
+    layout->addWidget(field, row, 1, Qt::AlignRight);
+    return label;
+}
+
+} // namespace
+
+SheetSettings::SheetSettings(Document& document, QWidget* parent)
+    : QFrame(parent), document_(document), kind_(new QComboBox),
+      width_(new QuantityField(QuantityKind::length, Limits::leastMedium, Limits::mostMedium)),
+      length_(new QuantityField(QuantityKind::length, Limits::leastMedium, Limits::mostMedium)),
+      count_(new QuantityField(QuantityKind::count, 0, Limits::mostCopies)),
+      gap_(new QuantityField(QuantityKind::length, 0, Limits::mostGap)), lengthLabel_(nullptr), countLabel_(nullptr),
+      marks_(new QLabel) {
+    setProperty("role", "panel");
+    setFixedWidth(272);
+    auto* layout = new QVBoxLayout(this);
+    layout->setContentsMargins(16, 12, 16, 12);
+    layout->setSpacing(24);
+    layout->addWidget(mediumGroup());
+    layout->addWidget(packingGroup());
+    layout->addWidget(marksGroup());
+    layout->addStretch(1);
+    connect(&document, &Document::jobChanged, this, &SheetSettings::showJob);
+    connect(&document, &Document::selectionChanged, this, &SheetSettings::showJob);
+    showJob();
+}
+
+QWidget* SheetSettings::mediumGroup() {
+    auto* group = new QWidget;
+    auto* layout = groupLayout(group, "Medium");
+    kind_->addItems({"Roll", "A4 sheet", "Letter sheet", "Sheet of own size"});
+    kind_->setObjectName("Medium kind");
+    kind_->setAccessibleName("Kind of medium");
+    kind_->setToolTip("A roll is used as far as needed; of sheets, as many as needed");
+    layout->addWidget(kind_, 1, 0, 1, 2);
+    addField(layout, 2, "Medium width", width_, "How wide the medium is, across the way it is fed");
+    lengthLabel_ = addField(layout, 3, "Medium length", length_, "How long a sheet is, along the way it is fed");
+    connect(kind_, &QComboBox::activated, this, &SheetSettings::chooseKind);
+    connect(width_, &QuantityField::entered, this, [this](double value) {
+        document_.change("Medium width " + quantityText(value, QuantityKind::length),
+                         [&](Job& job) { job.plan.medium.width = value; });
+    });
+    connect(length_, &QuantityField::entered, this, [this](double value) {
+        document_.change("Medium length " + quantityText(value, QuantityKind::length),
+                         [&](Job& job) { job.plan.medium.length = value; });
+    });
+    return group;
+}
+
+QWidget* SheetSettings::packingGroup() {
+    auto* group = new QWidget;
+    auto* layout = groupLayout(group, "Packing");
+    countLabel_ = addField(layout, 1, "Copies", count_, "How often the selected design lies on the sheet");
+    addField(layout, 2, "Gap", gap_, "The least distance between two stickers");
+    connect(count_, &QuantityField::entered, this, [this](double value) {
+        const std::string id = document_.selected();
+        document_.change(quantityText(value, QuantityKind::count) + " copies", [&](Job& job) {
+            if (Design* design = job.find(id))
+                design->count = int(value);
+        });
+    });
+    connect(gap_, &QuantityField::entered, this, [this](double value) {
+        document_.change("Gap " + quantityText(value, QuantityKind::length), [&](Job& job) { job.plan.gap = value; });
+    });
+    return group;
+}
+
+QWidget* SheetSettings::marksGroup() {
+    auto* group = new QWidget;
+    auto* layout = groupLayout(group, "Marks");
+    marks_->setProperty("role", "quiet");
+    marks_->setWordWrap(true);
+    layout->addWidget(marks_, 1, 0, 1, 2);
+    return group;
+}
+
+void SheetSettings::chooseKind(int kind) {
+    ownSize_ = kind == ownSize;
+    document_.change("Medium " + kind_->itemText(kind), [&](Job& job) {
+        Medium& medium = job.plan.medium;
+        const Medium standardRoll;
+        switch (kind) {
+        case roll:
+            medium = medium.isRoll() ? medium : standardRoll;
+            break;
+        case a4:
+            medium = a4Sheet;
+            break;
+        case letter:
+            medium = letterSheet;
+            break;
+        default:
+            medium.length = medium.length.value_or(medium.width);
+        }
+    });
+    showJob();
+}
+
+void SheetSettings::showJob() {
+    const Medium& medium = document_.job().plan.medium;
+    const int kind = medium.isRoll()                          ? roll
+                     : ownSize_                               ? ownSize
+                     : medium == a4Sheet                      ? a4
+                     : medium == letterSheet                  ? letter
+                                                              : ownSize;
+    kind_->setCurrentIndex(kind);
+    width_->show(medium.width);
+    width_->setEnabled(kind == roll || kind == ownSize);
+    length_->setVisible(!medium.isRoll());
+    lengthLabel_->setVisible(!medium.isRoll());
+    length_->setEnabled(kind == ownSize);
+    length_->show(medium.length.value_or(0));
+    gap_->show(document_.job().plan.gap);
+    const Design* design = document_.selectedDesign();
+    count_->setEnabled(design != nullptr);
+    countLabel_->setText(design ? QFontMetrics(font()).elidedText("Copies of " + QString::fromStdString(design->name),
+                                                                  Qt::ElideRight, 140)
+                                : QString("Copies"));
+    count_->show(design ? design->count : 0);
+    const Profile& profile = document_.job().profile;
+    marks_->setText(QString("Four dots of %1, their centres %2 outside the work's corners, with %3 kept free around "
+                            "each, as “%4” needs them.")
+                        .arg(quantityText(profile.marks.size, QuantityKind::length),
+                             quantityText(profile.marks.distance, QuantityKind::length),
+                             quantityText(profile.marks.quiet, QuantityKind::length),
+                             QString::fromStdString(profile.name)));
+}
+
+} // namespace hasami

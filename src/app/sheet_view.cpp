@@ -1,0 +1,151 @@
+#include "app/sheet_view.h"
+
+#include "app/paint_design.h"
+#include "app/theme.h"
+#include "files/paint_sticker.h"
+
+#include <algorithm>
+
+namespace hasami {
+
+namespace {
+
+constexpr double betweenSheets = 40; // mm
+constexpr double sharpestStamp = 4096; // pixels; a larger one is stretched
+constexpr double finestLine = 1.2;     // pixels a mm; further away a line would be wider than the stickers' gaps
+
+QRectF toRect(const Box& box) { return {box.least.x, box.least.y, box.width(), box.height()}; }
+
+} // namespace
+
+SheetView::SheetView(Document& document, QWidget* parent) : CanvasView(parent), document_(document) {
+    setObjectName("Sheet view");
+    setAccessibleName("Sheet");
+    setAccessibleDescription("The medium with all stickers and marks");
+    connect(&document, &Document::madeChanged, this, [this] {
+        std::erase_if(stamps_, [this](const auto& entry) { return !document_.job().find(entry.first); });
+        contentChanged();
+    });
+    connect(&document.pictures(), &PictureCache::ready, this, [this] {
+        stamps_.clear();
+        update();
+    });
+}
+
+QRectF SheetView::content() const {
+    const auto& sheets = document_.made()->layout.sheets;
+    if (sheets.empty())
+        return {};
+    double length = betweenSheets * double(sheets.size() - 1);
+    for (const Sheet& sheet : sheets)
+        length += sheet.length;
+    return {0, 0, length, document_.job().plan.medium.width};
+}
+
+void SheetView::paintContent(QPainter& painter) {
+    const QRectF visible(toMillimetres(canvas().topLeft()), toMillimetres(canvas().bottomRight()));
+    double at = 0;
+    for (const Sheet& sheet : document_.made()->layout.sheets) {
+        painter.save();
+        painter.translate(at, 0);
+        paintSheet(painter, sheet, visible.translated(-at, 0));
+        painter.restore();
+        at += sheet.length + betweenSheets;
+    }
+}
+
+void SheetView::paintSheet(QPainter& painter, const Sheet& sheet, const QRectF& visible) {
+    const double width = document_.job().plan.medium.width;
+    if (!visible.intersects(QRectF(0, 0, sheet.length, width)))
+        return;
+    paintMedium(painter, sheet);
+    painter.setRenderHint(QPainter::SmoothPixmapTransform);
+    const bool withLines = pixelsPerMillimetre() >= finestLine;
+    for (const Piece& piece : sheet.pieces) {
+        const Sticker& sticker = stickerOf(*document_.made(), piece.design);
+        const QTransform place = toQt(piece.place);
+        if (!visible.intersects(place.mapRect(toRect(sticker.footprint))))
+            continue;
+        const Stamp& stamp = stampOf(piece.design);
+        painter.save();
+        painter.setTransform(place, true);
+        if (!stamp.pixmap.isNull())
+            painter.drawPixmap(toRect(sticker.footprint), stamp.pixmap, QRectF(stamp.pixmap.rect()));
+        paintKissLines(painter, stamp.lines, withLines ? 1.5 : 0.8);
+        painter.restore();
+    }
+    paintMarks(painter, sheet);
+}
+
+void SheetView::paintMedium(QPainter& painter, const Sheet& sheet) const {
+    const double width = document_.job().plan.medium.width;
+    const Profile::Reach& reach = document_.job().profile.reach;
+    const QRectF medium(0, 0, sheet.length, width);
+    painter.setRenderHint(QPainter::Antialiasing, false);
+    const double shade = 3 / pixelsPerMillimetre();
+    painter.fillRect(medium.translated(shade, shade), QColor(0, 0, 0, 28));
+    painter.fillRect(medium, Qt::white);
+
+    QBrush hatch(QColor(0xC9, 0xC3, 0xB4), Qt::BDiagPattern);
+    hatch.setTransform(QTransform::fromScale(1 / pixelsPerMillimetre(), 1 / pixelsPerMillimetre()));
+    const QRectF reachable = medium.adjusted(reach.leading, reach.sides, -reach.trailing, -reach.sides);
+    QPainterPath unreachable;
+    unreachable.addRect(medium);
+    QPainterPath inner;
+    inner.addRect(reachable);
+    painter.fillPath(unreachable.subtracted(inner), hatch);
+    painter.setPen(QPen(colour::rule, 0));
+    painter.setBrush(Qt::NoBrush);
+    painter.drawRect(medium);
+    if (sheet.usedLength < sheet.length) {
+        QPen used(colour::indigo, 1.5, Qt::DashLine);
+        used.setCosmetic(true);
+        painter.setPen(used);
+        painter.drawLine(QPointF(sheet.usedLength, 0), QPointF(sheet.usedLength, width));
+    }
+}
+
+void SheetView::paintMarks(QPainter& painter, const Sheet& sheet) const {
+    painter.setRenderHint(QPainter::Antialiasing);
+    for (const Mark& mark : sheet.marks) {
+        const QPointF centre(mark.centre.x, mark.centre.y);
+        QPen quiet(colour::quiet, 1, Qt::DotLine);
+        quiet.setCosmetic(true);
+        painter.setPen(quiet);
+        painter.setBrush(Qt::NoBrush);
+        painter.drawEllipse(centre, mark.quietRadius, mark.quietRadius);
+        painter.setPen(Qt::NoPen);
+        painter.setBrush(Qt::black);
+        painter.drawEllipse(centre, mark.radius, mark.radius);
+    }
+}
+
+const SheetView::Stamp& SheetView::stampOf(const std::string& id) {
+    Stamp& stamp = stamps_[id];
+    const auto& sticker = document_.made()->find(id)->sticker;
+    const double scale = pixelsPerMillimetre() * devicePixelRatioF();
+    if (stamp.sticker == sticker && stamp.scale == scale)
+        return stamp;
+    stamp = {sticker, scale, {}, painterPath(sticker->lines)};
+    const Box& box = sticker->footprint;
+    const double fitting = std::min(scale, sharpestStamp / std::max(box.width(), box.height()));
+    const QSize size(std::max(1, int(std::ceil(box.width() * fitting))),
+                     std::max(1, int(std::ceil(box.height() * fitting))));
+    const Design* design = document_.job().find(id);
+    if (!design)
+        return stamp;
+    stamp.pixmap = QPixmap(size);
+    stamp.pixmap.fill(Qt::transparent);
+    QPainter painter(&stamp.pixmap);
+    painter.scale(size.width() / box.width(), size.height() / box.height());
+    painter.translate(-box.least.x, -box.least.y);
+    DesignPainting{document_, *design, *sticker, fitting}.artwork(painter);
+    return stamp;
+}
+
+void SheetView::paintEmpty(QPainter& painter) {
+    painter.setPen(colour::quiet);
+    painter.drawText(rect(), Qt::AlignCenter, "No stickers to lay out yet");
+}
+
+} // namespace hasami

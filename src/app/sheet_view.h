@@ -1,0 +1,43 @@
+#pragma once
+
+#include "app/canvas_view.h"
+#include "app/document.h"
+
+#include <QPainterPath>
+#include <QPixmap>
+
+#include <map>
+
+namespace hasami {
+
+/// The medium as it lies in the machine, fed from the left: pieces, marks with their quiet zones, and what the
+/// machine can't reach, hatched. Further sheets lie to the right.
+class SheetView : public CanvasView {
+    Q_OBJECT
+  public:
+    explicit SheetView(Document& document, QWidget* parent = nullptr);
+
+  protected:
+    QRectF content() const override;
+    void paintContent(QPainter& painter) override;
+    void paintEmpty(QPainter& painter) override;
+
+  private:
+    /// A design drawn once for the present zoom, to be laid down at each of its pieces.
+    struct Stamp {
+        std::shared_ptr<const Sticker> sticker;
+        double scale = 0;
+        QPixmap pixmap;
+        QPainterPath lines;
+    };
+
+    const Stamp& stampOf(const std::string& design);
+    void paintSheet(QPainter& painter, const Sheet& sheet, const QRectF& visible);
+    void paintMedium(QPainter& painter, const Sheet& sheet) const;
+    void paintMarks(QPainter& painter, const Sheet& sheet) const;
+
+    Document& document_;
+    std::map<std::string, Stamp> stamps_;
+};
+
+} // namespace hasami

@@ -1,0 +1,163 @@
+#include "app/shelf.h"
+
+#include "app/paint_design.h"
+#include "app/quantity_field.h"
+#include "app/theme.h"
+
+#include <QAction>
+#include <QListView>
+#include <QPushButton>
+#include <QSignalBlocker>
+#include <QStyledItemDelegate>
+#include <QVBoxLayout>
+
+namespace hasami {
+
+namespace {
+
+QString sizeText(const Box& box) {
+    return QString("%1 × %2")
+        .arg(QString::number(std::round(box.width() * 10) / 10), quantityText(std::round(box.height() * 10) / 10, QuantityKind::length));
+}
+
+/// Paints a design's card.
+class CardDelegate : public QStyledItemDelegate {
+  public:
+    explicit CardDelegate(Document& document, QObject* parent) : QStyledItemDelegate(parent), document_(document) {}
+
+    QSize sizeHint(const QStyleOptionViewItem&, const QModelIndex&) const override { return {180, 92}; }
+
+    void paint(QPainter* painter, const QStyleOptionViewItem& option, const QModelIndex& index) const override {
+        if (index.row() >= int(document_.job().designs.size()))
+            return;
+        const Design& design = document_.job().designs[std::size_t(index.row())];
+        const MadeDesign* made = document_.made()->find(design.id);
+        const QRectF card = QRectF(option.rect).adjusted(4, 4, -4, -4);
+        const bool selected = option.state & QStyle::State_Selected;
+        painter->save();
+        painter->setRenderHint(QPainter::Antialiasing);
+        painter->setPen(QPen(selected ? colour::indigo : colour::rule, selected ? 2 : 1));
+        painter->setBrush(selected ? QColor(0xE9, 0xED, 0xF3) : colour::ground);
+        painter->drawRoundedRect(card, 8, 8);
+        paintPicture(*painter, card.adjusted(8, 8, 0, -8), design);
+
+        QRectF text = card.adjusted(84, 8, -8, -8);
+        QFont bold = option.font;
+        bold.setWeight(QFont::DemiBold);
+        painter->setFont(bold);
+        painter->setPen(colour::ink);
+        painter->drawText(text, Qt::AlignTop, QFontMetricsF(bold).elidedText(QString::fromStdString(design.name), Qt::ElideRight, text.width()));
+        painter->setFont(option.font);
+        painter->setPen(colour::quiet);
+        const double line = QFontMetricsF(option.font).height() + 4;
+        const bool hasLine = made && !made->sticker->isEmpty();
+        painter->drawText(text.adjusted(0, line, 0, 0), Qt::AlignTop, hasLine ? sizeText(made->sticker->footprint) : QString("…"));
+        if (made && !made->trouble.empty()) {
+            painter->setPen(colour::warning);
+            painter->drawText(text.adjusted(0, 2 * line, 0, 0), Qt::AlignTop, "▲ no cut line");
+        } else {
+            painter->drawText(text.adjusted(0, 2 * line, 0, 0), Qt::AlignTop, QString("%1 ×").arg(design.count));
+        }
+        painter->restore();
+    }
+
+  private:
+    void paintPicture(QPainter& painter, QRectF room, const Design& design) const {
+        room.setWidth(68);
+        const Sticker& sticker = stickerOf(*document_.made(), design.id);
+        Box box = bounds(design.artwork);
+        if (!sticker.footprint.isEmpty())
+            box = sticker.footprint;
+        const double scale = std::min(room.width() / box.width(), room.height() / box.height());
+        painter.save();
+        painter.translate(room.center());
+        painter.scale(scale, scale);
+        painter.translate(-box.centre().x, -box.centre().y);
+        const DesignPainting painting{document_, design, sticker, scale};
+        if (sticker.isEmpty())
+            painting.artwork(painter);
+        else
+            painting.peeled(painter);
+        painter.restore();
+    }
+
+    Document& document_;
+};
+
+} // namespace
+
+ShelfModel::ShelfModel(Document& document)
+    : QAbstractListModel(&document), document_(document), rows_(int(document.job().designs.size())) {
+    connect(&document, &Document::jobChanged, this, &ShelfModel::update);
+    connect(&document, &Document::madeChanged, this, &ShelfModel::update);
+}
+
+int ShelfModel::rowCount(const QModelIndex& parent) const { return parent.isValid() ? 0 : rows_; }
+
+QVariant ShelfModel::data(const QModelIndex& index, int role) const {
+    if (!index.isValid() || index.row() >= int(document_.job().designs.size()))
+        return {};
+    const Design& design = document_.job().designs[std::size_t(index.row())];
+    if (role == Qt::DisplayRole)
+        return QString::fromStdString(design.name);
+    if (role == Qt::AccessibleTextRole)
+        return QString("%1, %2 copies").arg(QString::fromStdString(design.name)).arg(design.count);
+    if (role == Qt::UserRole)
+        return QString::fromStdString(design.id);
+    return {};
+}
+
+void ShelfModel::update() {
+    const int rows = int(document_.job().designs.size());
+    if (rows != rows_) {
+        beginResetModel();
+        rows_ = rows;
+        endResetModel();
+    } else if (rows > 0) {
+        Q_EMIT dataChanged(index(0), index(rows - 1));
+    }
+}
+
+Shelf::Shelf(Document& document, QWidget* parent) : QFrame(parent), document_(document), list_(new QListView) {
+    setProperty("role", "panel");
+    setFixedWidth(232);
+    list_->setObjectName("Shelf");
+    list_->setAccessibleName("Shelf");
+    list_->setToolTip("Your designs: pick one to work on, Delete takes it off the shelf");
+    list_->setModel(new ShelfModel(document));
+    list_->setItemDelegate(new CardDelegate(document, list_));
+    list_->setVerticalScrollMode(QAbstractItemView::ScrollPerPixel);
+    list_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    auto* add = new QPushButton(icon("add"), "Open artwork…");
+    add->setToolTip("Make new designs from PNG pictures; dropping files on the window does the same");
+
+    auto* layout = new QVBoxLayout(this);
+    layout->setContentsMargins(8, 8, 8, 8);
+    layout->addWidget(list_, 1);
+    layout->addWidget(add);
+
+    auto* remove = new QAction("Delete design", list_);
+    remove->setShortcut(QKeySequence::Delete);
+    remove->setShortcutContext(Qt::WidgetShortcut);
+    list_->addAction(remove);
+    connect(remove, &QAction::triggered, this, [this] { document_.deleteDesign(document_.selected()); });
+    connect(add, &QPushButton::clicked, this, &Shelf::artworkWanted);
+    connect(list_->selectionModel(), &QItemSelectionModel::currentChanged, this, [this](const QModelIndex& now) {
+        if (now.isValid())
+            document_.select(now.data(Qt::UserRole).toString().toStdString());
+    });
+    connect(&document, &Document::selectionChanged, this, &Shelf::showSelection);
+    connect(list_->model(), &QAbstractItemModel::modelReset, this, &Shelf::showSelection);
+    showSelection();
+}
+
+void Shelf::showSelection() {
+    const QSignalBlocker quiet(list_->selectionModel());
+    list_->selectionModel()->clear();
+    for (std::size_t i = 0; i < document_.job().designs.size(); ++i)
+        if (document_.job().designs[i].id == document_.selected())
+            list_->setCurrentIndex(list_->model()->index(int(i), 0));
+    list_->viewport()->update();
+}
+
+} // namespace hasami

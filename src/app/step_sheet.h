@@ -1,0 +1,44 @@
+#pragma once
+
+#include "app/document.h"
+#include "app/quantity_row.h"
+#include "app/recipe_step.h"
+
+#include <QFrame>
+
+class QLabel;
+class QLineEdit;
+class QStackedWidget;
+
+namespace hasami {
+
+/// The controls of the step that is selected in the making strip, and only those.
+class StepSheet : public QFrame {
+    Q_OBJECT
+  public:
+    explicit StepSheet(Document& document, QWidget* parent = nullptr);
+
+    void setStep(RecipeStep step);
+
+    /// Steps the main number of the selected step, as its slider's arrow keys do.
+    void stepMainNumber(int by);
+
+  private:
+    QWidget* artworkPage();
+    QWidget* edgePage();
+    QWidget* cutLinesPage();
+    /// A row whose values go into the selected design by `set`, as one entry in the way back a drag.
+    QuantityRow* row(const QuantityRow::Description& description, const QString& label,
+                     const std::function<void(Design&, double)>& set);
+    void showJob();
+
+    Document& document_;
+    RecipeStep step_ = RecipeStep::cutLines;
+    QLabel* heading_;
+    QStackedWidget* pages_;
+    QLineEdit* name_ = nullptr;
+    QuantityRow *width_ = nullptr, *level_ = nullptr, *offset_ = nullptr;
+    QLabel *height_ = nullptr, *resolution_ = nullptr, *edgeText_ = nullptr, *lineText_ = nullptr;
+};
+
+} // namespace hasami

@@ -1,0 +1,86 @@
+#include "app/stickers_place.h"
+
+#include "app/bench.h"
+#include "app/making_strip.h"
+#include "app/prompt_line.h"
+#include "app/shelf.h"
+#include "app/step_sheet.h"
+
+#include <QGridLayout>
+#include <QLabel>
+#include <QPushButton>
+#include <QVBoxLayout>
+
+namespace hasami {
+
+StickersPlace::StickersPlace(Document& document, QWidget* parent)
+    : QWidget(parent), document_(document), prompt_(new PromptLine), bench_(new Bench(document)),
+      strip_(new MakingStrip(document)), stepSheet_(new StepSheet(document)), welcome_(new QWidget(bench_)) {
+    auto* shelf = new Shelf(document);
+    auto* layout = new QGridLayout(this);
+    layout->setContentsMargins(12, 8, 12, 12);
+    layout->setSpacing(8);
+    layout->addWidget(prompt_, 0, 0, 1, 3);
+    layout->addWidget(shelf, 1, 0, 2, 1);
+    layout->addWidget(bench_, 1, 1);
+    layout->addWidget(strip_, 2, 1);
+    layout->addWidget(stepSheet_, 1, 2, 2, 1);
+    layout->setColumnStretch(1, 1);
+    layout->setRowStretch(1, 1);
+
+    auto* words = new QLabel("Drop artwork here");
+    words->setProperty("role", "figure");
+    auto* kinds = new QLabel("PNG pictures with a transparent background");
+    kinds->setProperty("role", "quiet");
+    auto* open = new QPushButton("Open artwork…");
+    auto* demo = new QPushButton("Open the demo");
+    demo->setToolTip("A job with the bee sticker of Quillmoor Honey, to try things on");
+    auto* welcomeLayout = new QVBoxLayout(welcome_);
+    welcomeLayout->addStretch(1);
+    for (QWidget* w : std::initializer_list<QWidget*>{words, kinds, open, demo})
+        welcomeLayout->addWidget(w, 0, Qt::AlignHCenter);
+    welcomeLayout->addStretch(1);
+    auto* cover = new QVBoxLayout(bench_);
+    cover->addWidget(welcome_);
+
+    connect(open, &QPushButton::clicked, this, &StickersPlace::artworkWanted);
+    connect(demo, &QPushButton::clicked, this, &StickersPlace::demoWanted);
+    connect(shelf, &Shelf::artworkWanted, this, &StickersPlace::artworkWanted);
+    connect(strip_, &MakingStrip::stepChanged, this, [this](RecipeStep step) {
+        document_.endRun();
+        stepSheet_->setStep(step);
+        bench_->setStep(step);
+    });
+    connect(&document, &Document::jobChanged, this, &StickersPlace::showPrompt);
+    connect(&document, &Document::madeChanged, this, &StickersPlace::showPrompt);
+    connect(&document, &Document::selectionChanged, this, &StickersPlace::showPrompt);
+    connect(&document, &Document::filesUnderWayChanged, this, &StickersPlace::showPrompt);
+    showPrompt();
+}
+
+void StickersPlace::showPrompt() {
+    const auto& designs = document_.job().designs;
+    welcome_->setVisible(designs.empty());
+    strip_->setVisible(!designs.empty());
+    stepSheet_->setVisible(!designs.empty());
+    const auto troubled = std::count_if(document_.made()->designs.begin(), document_.made()->designs.end(),
+                                        [](const MadeDesign& made) { return !made.trouble.empty(); });
+    const MadeDesign* selected = document_.made()->find(document_.selected());
+    if (document_.filesUnderWay() > 0)
+        prompt_->say("Reading and writing files…");
+    else if (designs.empty())
+        prompt_->say("Start with the artwork of your first sticker.");
+    else if (!document_.isMade())
+        prompt_->say("Making the cut lines…");
+    else if (selected && !selected->trouble.empty())
+        prompt_->warn(QString::fromStdString(selected->trouble));
+    else if (troubled > 0)
+        prompt_->warn(QString("%1 of %2 designs have no cut line yet.").arg(troubled).arg(designs.size()));
+    else
+        prompt_->say(designs.size() == 1 ? QString("The cut line is there. Next: lay copies out on a sheet.")
+                                         : QString("All %1 designs have their cut lines. Next: lay them out on a sheet.")
+                                               .arg(designs.size()),
+                     "Go to Sheet", [this] { Q_EMIT sheetWanted(); });
+}
+
+} // namespace hasami

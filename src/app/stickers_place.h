@@ -1,0 +1,40 @@
+#pragma once
+
+#include "app/document.h"
+
+#include <QWidget>
+
+namespace hasami {
+
+class Bench;
+class MakingStrip;
+class PromptLine;
+class StepSheet;
+
+/// The first place: designs and their recipes. Shelf, bench, making strip, step sheet.
+class StickersPlace : public QWidget {
+    Q_OBJECT
+  public:
+    explicit StickersPlace(Document& document, QWidget* parent = nullptr);
+
+    Bench& bench() { return *bench_; }
+    MakingStrip& strip() { return *strip_; }
+    StepSheet& stepSheet() { return *stepSheet_; }
+
+  Q_SIGNALS:
+    void artworkWanted();
+    void demoWanted();
+    void sheetWanted();
+
+  private:
+    void showPrompt();
+
+    Document& document_;
+    PromptLine* prompt_;
+    Bench* bench_;
+    MakingStrip* strip_;
+    StepSheet* stepSheet_;
+    QWidget* welcome_;
+};
+
+} // namespace hasami

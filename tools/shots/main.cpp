@@ -1,0 +1,67 @@
+// Takes a picture of each main view, from the demo job: hasami-shots DEMO.hasami FOLDER
+
+#include "app/bench.h"
+#include "app/main_window.h"
+#include "app/making_strip.h"
+#include "app/sheet_place.h"
+#include "app/stickers_place.h"
+#include "app/theme.h"
+
+#include <QApplication>
+#include <QDeadlineTimer>
+#include <QDir>
+#include <QThread>
+
+#include <cstdio>
+
+namespace {
+
+using hasami::MainWindow;
+using hasami::RecipeStep;
+
+/// Lets the window work until everything is made and drawn; false if that takes more than 30 s.
+bool settle(MainWindow& window) {
+    const QDeadlineTimer end(30'000);
+    int quietRounds = 0;
+    while (quietRounds < 20 && !end.hasExpired()) {
+        QApplication::processEvents();
+        QThread::msleep(10);
+        const bool busy = !window.document().isMade() || window.document().filesUnderWay() > 0;
+        quietRounds = busy ? 0 : quietRounds + 1;
+    }
+    return quietRounds > 0;
+}
+
+bool shoot(MainWindow& window, const QString& path) {
+    return settle(window) && window.grab().save(path);
+}
+
+} // namespace
+
+int main(int argc, char** argv) {
+    QApplication application(argc, argv);
+    hasami::applyTheme(application);
+    if (argc != 3) {
+        std::fputs("usage: hasami-shots DEMO.hasami FOLDER\n", stderr);
+        return 2;
+    }
+    const QString demo = QString::fromLocal8Bit(argv[1]);
+    const QDir folder(QString::fromLocal8Bit(argv[2]));
+    MainWindow window;
+    window.resize(1280, 800);
+    window.show();
+
+    bool fine = shoot(window, folder.filePath("first-start.png"));
+    window.document().openCopy(demo);
+    fine = fine && settle(window) && !window.document().job().designs.empty();
+    window.stickersPlace().strip().setStep(RecipeStep::cutLines);
+    fine = fine && shoot(window, folder.filePath("stickers.png"));
+    window.stickersPlace().strip().setStep(RecipeStep::edge);
+    window.stickersPlace().bench().zoomBy(3);
+    fine = fine && shoot(window, folder.filePath("edge.png"));
+    window.goTo(MainWindow::sheet);
+    fine = fine && shoot(window, folder.filePath("sheet.png"));
+    if (!fine)
+        std::fputs("hasami-shots: a view did not settle or could not be saved\n", stderr);
+    return fine ? 0 : 1;
+}
