@@ -9,17 +9,17 @@ namespace hasami {
 /// The selected design, large: picture, edge and kiss line, as the selected step of the recipe asks.
 class Bench : public CanvasView {
     Q_OBJECT
-  public:
+public:
     explicit Bench(Document& document, QWidget* parent = nullptr);
 
     void setStep(RecipeStep step);
 
-  protected:
+protected:
     QRectF content() const override;
     void paintContent(QPainter& painter) override;
     void paintEmpty(QPainter& painter) override;
 
-  private:
+private:
     Document& document_;
     RecipeStep step_ = RecipeStep::cutLines;
 };

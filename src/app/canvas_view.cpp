@@ -14,9 +14,9 @@ namespace hasami {
 
 namespace {
 
-constexpr double rulerSize = 24;                             // pixels
-constexpr double leastScale = 0.005, mostScale = 4000;       // pixels a mm
-constexpr double fitMargin = 28;                             // pixels
+constexpr double rulerSize = 24;                       // pixels
+constexpr double leastScale = 0.005, mostScale = 4000; // pixels a mm
+constexpr double fitMargin = 28;                       // pixels
 constexpr double usualPixelsPerMillimetreOnScreen = 96 / 25.4;
 
 /// The finest step of 1, 2 or 5 times a power of ten that is at least `pixels` apart.
@@ -37,7 +37,9 @@ CanvasView::CanvasView(QWidget* parent) : QWidget(parent) {
     setAttribute(Qt::WA_OpaquePaintEvent);
 }
 
-QRectF CanvasView::canvas() const { return QRectF(rect()).adjusted(rulerSize, rulerSize, 0, 0); }
+QRectF CanvasView::canvas() const {
+    return QRectF(rect()).adjusted(rulerSize, rulerSize, 0, 0);
+}
 
 void CanvasView::fit() {
     fitted_ = true;
@@ -45,7 +47,8 @@ void CanvasView::fit() {
     if (box.isEmpty())
         return;
     const QRectF room = canvas().adjusted(fitMargin, fitMargin, -fitMargin, -fitMargin);
-    scale_ = std::clamp(std::min(room.width() / box.width(), room.height() / box.height()), leastScale, mostScale);
+    scale_ =
+        std::clamp(std::min(room.width() / box.width(), room.height() / box.height()), leastScale, mostScale);
     origin_ = room.center() - box.center() * scale_;
     update();
 }
@@ -57,7 +60,9 @@ void CanvasView::trueSize() {
     zoomAt(canvas().center(), dense / scale_);
 }
 
-void CanvasView::zoomBy(double factor) { zoomAt(canvas().center(), factor); }
+void CanvasView::zoomBy(double factor) {
+    zoomAt(canvas().center(), factor);
+}
 
 void CanvasView::zoomAt(QPointF screen, double factor) {
     const double scale = std::clamp(scale_ * factor, leastScale, mostScale);
@@ -148,7 +153,9 @@ void CanvasView::paintRuler(QPainter& painter, Qt::Orientation orientation) cons
     }
 }
 
-void CanvasView::resizeEvent(QResizeEvent*) { contentChanged(); }
+void CanvasView::resizeEvent(QResizeEvent*) {
+    contentChanged();
+}
 
 void CanvasView::wheelEvent(QWheelEvent* event) {
     if (!event->pixelDelta().isNull() && !(event->modifiers() & Qt::ControlModifier))

@@ -5,11 +5,12 @@
 
 namespace hasami {
 
-/// A view in millimetres with rulers. The wheel zooms to the pointer; the middle button or Alt with the left one, a
-/// touchpad, and the arrow keys move; Ctrl+0 fits. Until someone zooms or moves, what is shown stays fitted.
+/// A view in millimetres with rulers. The wheel zooms to the pointer; the middle button or Alt with the left
+/// one, a touchpad, and the arrow keys move; Ctrl+0 fits. Until someone zooms or moves, what is shown stays
+/// fitted.
 class CanvasView : public QWidget {
     Q_OBJECT
-  public:
+public:
     explicit CanvasView(QWidget* parent = nullptr);
 
     void fit();
@@ -20,7 +21,7 @@ class CanvasView : public QWidget {
     QPointF toScreen(QPointF millimetres) const { return origin_ + millimetres * scale_; }
     QPointF toMillimetres(QPointF screen) const { return (screen - origin_) / scale_; }
 
-  protected:
+protected:
     /// The box that is shown when fitted, in mm; empty if there is nothing.
     virtual QRectF content() const = 0;
     /// Draws in mm; the painter is set up for it.
@@ -42,7 +43,7 @@ class CanvasView : public QWidget {
     /// The part that the rulers leave.
     QRectF canvas() const;
 
-  private:
+private:
     void zoomAt(QPointF screen, double factor);
     void moveBy(QPointF pixels);
     void paintRulers(QPainter& painter) const;

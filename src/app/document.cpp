@@ -39,12 +39,15 @@ ReadArtworks readArtworks(const QStringList& paths, PictureStore& store) {
 
 Document::Document(QObject* parent) : QObject(parent), made_(std::make_shared<const Made>()) {
     workshop_ = std::make_unique<Workshop>(pictures_.source(), [this](std::shared_ptr<const Made> made) {
-        QMetaObject::invokeMethod(this, [this, made] { take(made); }, Qt::QueuedConnection);
+        QMetaObject::invokeMethod(
+            this, [this, made] { take(made); }, Qt::QueuedConnection);
     });
     connect(&pictures_, &PictureCache::ready, this, &Document::madeChanged);
 }
 
-Document::~Document() { workshop_.reset(); }
+Document::~Document() {
+    workshop_.reset();
+}
 
 void Document::whenMade(std::function<void(std::shared_ptr<const Made>)> then) {
     if (isMade())
@@ -68,7 +71,9 @@ void Document::change(const QString& label, const std::function<void(Job&)>& edi
     const bool goesOn = !run.isEmpty() && run == run_;
     if (changed == job_)
         return;
-    if (!goesOn)
+    if (goesOn)
+        undo_.back().label = label;
+    else
         undo_.push_back({label, job_, selected_});
     if (undo_.size() > mostSteps)
         undo_.erase(undo_.begin());
@@ -88,8 +93,12 @@ void Document::endRun() {
     run_.clear();
 }
 
-QString Document::undoLabel() const { return undo_.empty() ? QString() : undo_.back().label; }
-QString Document::redoLabel() const { return redo_.empty() ? QString() : redo_.back().label; }
+QString Document::undoLabel() const {
+    return undo_.empty() ? QString() : undo_.back().label;
+}
+QString Document::redoLabel() const {
+    return redo_.empty() ? QString() : redo_.back().label;
+}
 
 void Document::undo() {
     endRun();
@@ -149,7 +158,9 @@ void Document::countFiles(int change) {
 
 void Document::addArtworks(const QStringList& paths) {
     countFiles(+1);
-    QtConcurrent::run([store = pictures_.store(), paths] { return readArtworks(paths, *store); }).then(this, [this](const ReadArtworks& read) {
+    QtConcurrent::run([store = pictures_.store(), paths] {
+        return readArtworks(paths, *store);
+    }).then(this, [this](const ReadArtworks& read) {
         countFiles(-1);
         endRun();
         QStringList refusals = read.refusals;
@@ -193,9 +204,13 @@ void Document::startNew() {
     reset(Job{}, {}, true);
 }
 
-void Document::open(const QString& path) { load(path, path); }
+void Document::open(const QString& path) {
+    load(path, path);
+}
 
-void Document::openCopy(const QString& path) { load(path, {}); }
+void Document::openCopy(const QString& path) {
+    load(path, {});
+}
 
 void Document::load(const QString& path, const QString& keptPath) {
     struct Loaded {

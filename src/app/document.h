@@ -14,11 +14,11 @@
 
 namespace hasami {
 
-/// What the window works on: a job, what was made of it, the selection, and the way back. The only place where the
-/// job changes.
+/// What the window works on: a job, what was made of it, the selection, and the way back. The only place
+/// where the job changes.
 class Document : public QObject {
     Q_OBJECT
-  public:
+public:
     explicit Document(QObject* parent = nullptr);
     ~Document() override;
 
@@ -32,8 +32,8 @@ class Document : public QObject {
     /// Calls `then` with the result of the newest revision, as soon as there is one.
     void whenMade(std::function<void(std::shared_ptr<const Made>)> then);
 
-    /// Changes the job, as one entry in the way back with that label. Changes in a row with the same `run` (a drag, a
-    /// run of key presses) are one entry, until endRun.
+    /// Changes the job, as one entry in the way back with that label. Changes in a row with the same `run` (a
+    /// drag, a run of key presses) are one entry, until endRun.
     void change(const QString& label, const std::function<void(Job&)>& edit, const QString& run = {});
     void endRun();
 
@@ -67,14 +67,14 @@ class Document : public QObject {
     /// Files being read or written.
     int filesUnderWay() const { return filesUnderWay_; }
 
-  Q_SIGNALS:
-    void jobChanged();       ///< the job, its path, or whether it is saved
-    void madeChanged();      ///< made() or isMade()
+Q_SIGNALS:
+    void jobChanged();  ///< the job, its path, or whether it is saved
+    void madeChanged(); ///< made() or isMade()
     void selectionChanged();
     void filesUnderWayChanged();
     void refused(const QString& sentence); ///< a file could not be used or written
 
-  private:
+private:
     struct Step {
         QString label;
         Job job; ///< what undo (or redo) goes back to

@@ -15,7 +15,9 @@ namespace hasami {
 
 namespace {
 
-QString metres(double millimetres) { return QString::number(millimetres / 1000, 'f', 2) + " m"; }
+QString metres(double millimetres) {
+    return QString::number(millimetres / 1000, 'f', 2) + " m";
+}
 
 double cutLength(const Made& made) {
     std::map<std::string, double> each;
@@ -45,8 +47,9 @@ Ledger::Ledger(Document& document, OutputWriter& writer, QWidget* parent)
     figures->addStretch(1);
     cutLines_->setChecked(true);
     cutLines_->setObjectName("Cut lines in print");
-    cutLines_->setToolTip("With them, the printer's software finds the cut in the print file under its spot name; "
-                          "without, the file holds nothing but the print and the marks");
+    cutLines_->setToolTip(
+        "With them, the printer's software finds the cut in the print file under its spot name; "
+        "without, the file holds nothing but the print and the marks");
     print_->setObjectName("Write print file");
     print_->setToolTip("The stickers and marks as PDF, exact in size");
     cutFile_->setObjectName("Write cut file");
@@ -83,7 +86,9 @@ Ledger::Ledger(Document& document, OutputWriter& writer, QWidget* parent)
     showWriter();
 }
 
-bool Ledger::withCutLines() const { return cutLines_->isChecked(); }
+bool Ledger::withCutLines() const {
+    return cutLines_->isChecked();
+}
 
 QLabel* Ledger::addFigure(QHBoxLayout* layout, const QString& name) {
     auto* value = new QLabel;
@@ -104,7 +109,9 @@ void Ledger::showMade() {
     const double width = document_.job().plan.medium.width, length = layout.usedLength();
     const bool roll = document_.job().plan.medium.isRoll();
     used_->setText(quantityText(length, QuantityKind::length) +
-                   (roll || layout.sheets.empty() ? QString() : " on " + counted(layout.sheets.size(), "sheet", "sheets")));
+                   (roll || layout.sheets.empty()
+                        ? QString()
+                        : " on " + counted(layout.sheets.size(), "sheet", "sheets")));
     area_->setText(QString::number(length * width / 1e6, 'f', 3) + " m²");
     stickers_->setText(QString::number(layout.pieces()));
     cut_->setText(metres(cutLength(*document_.made())));

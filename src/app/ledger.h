@@ -15,16 +15,16 @@ namespace hasami {
 /// What the sheet takes and gives, and the way to its files.
 class Ledger : public QFrame {
     Q_OBJECT
-  public:
+public:
     Ledger(Document& document, OutputWriter& writer, QWidget* parent = nullptr);
 
     bool withCutLines() const;
 
-  Q_SIGNALS:
+Q_SIGNALS:
     void printFileWanted();
     void cutFileWanted();
 
-  private:
+private:
     QLabel* addFigure(QHBoxLayout* layout, const QString& name);
     void showMade();
     void showWriter();

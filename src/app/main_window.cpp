@@ -39,8 +39,8 @@ QStringList localFiles(const QMimeData& data) {
 /// The demo job: beside the program's installed data, or in the build tree.
 QString demoPath() {
     const QDir program(QApplication::applicationDirPath());
-    for (const char* place : {"../share/hasami/demo/quillmoor-honey.hasami", "../../demo/quillmoor-honey.hasami",
-                              "../demo/quillmoor-honey.hasami"})
+    for (const char* place : {"../share/hasami/demo/quillmoor-honey.hasami",
+                              "../../demo/quillmoor-honey.hasami", "../demo/quillmoor-honey.hasami"})
         if (program.exists(place))
             return program.absoluteFilePath(place);
     return {};
@@ -124,7 +124,8 @@ QWidget* MainWindow::makeTopBar() {
 
 void MainWindow::makeMenus() {
     QMenu* file = menuBar()->addMenu("&File");
-    file->addAction("&New job", QKeySequence::New, this, [this] { leaveJob([this] { document_.startNew(); }); });
+    file->addAction("&New job", QKeySequence::New, this,
+                    [this] { leaveJob([this] { document_.startNew(); }); });
     file->addAction("&Open job…", QKeySequence::Open, this, [this] { leaveJob([this] { askForJob(); }); });
     file->addAction("Open the &demo", this, [this] { leaveJob([this] { openDemo(); }); });
     file->addSeparator();
@@ -140,7 +141,8 @@ void MainWindow::makeMenus() {
 
     QMenu* edit = menuBar()->addMenu("&Edit");
     undo_ = edit->addAction("Undo", QKeySequence::Undo, &document_, &Document::undo);
-    redo_ = edit->addAction("Redo", QKeySequence::Redo, &document_, &Document::redo);
+    redo_ = edit->addAction("Redo", &document_, &Document::redo);
+    redo_->setShortcuts({QKeySequence("Ctrl+Shift+Z"), QKeySequence("Ctrl+Y")});
 
     QMenu* view = menuBar()->addMenu("&View");
     view->addAction("&Stickers", QKeySequence("Ctrl+1"), this, [this] { goTo(stickers); });
@@ -157,7 +159,8 @@ void MainWindow::makeMenus() {
                 act();
         };
     };
-    view->addAction("Next &frame", QKeySequence("F6"), this, inStickers([this] { stickers_->strip().walk(1); }));
+    view->addAction("Next &frame", QKeySequence("F6"), this,
+                    inStickers([this] { stickers_->strip().walk(1); }));
     view->addAction("P&revious frame", QKeySequence("Shift+F6"), this,
                     inStickers([this] { stickers_->strip().walk(-1); }));
     view->addAction("&More of the frame's number", QKeySequence("Alt+Up"), this,
@@ -167,16 +170,18 @@ void MainWindow::makeMenus() {
 
     QMenu* help = menuBar()->addMenu("&Help");
     help->addAction("&About Hasami", this, [this] {
-        QMessageBox::about(this, "About Hasami",
-                           QString("<b>Hasami %1</b><p>Artwork to contour cuts and print-and-cut sheets.</p>"
-                                   "<p>Free software under the GNU General Public License, version 3 or later. "
-                                   "Letters: Open Sans, Apache License 2.0.</p>")
-                               .arg(HASAMI_VERSION));
+        QMessageBox::about(
+            this, "About Hasami",
+            QString("<b>Hasami %1</b><p>Artwork to contour cuts and print-and-cut sheets.</p>"
+                    "<p>Free software under the GNU General Public License, version 3 or later. "
+                    "Letters: Open Sans, Apache License 2.0.</p>")
+                .arg(HASAMI_VERSION));
     });
 }
 
 CanvasView& MainWindow::view() {
-    return places_->currentIndex() == stickers ? static_cast<CanvasView&>(stickers_->bench()) : sheet_->view();
+    return places_->currentIndex() == stickers ? static_cast<CanvasView&>(stickers_->bench())
+                                               : sheet_->view();
 }
 
 void MainWindow::goTo(Place place) {
@@ -194,8 +199,11 @@ void MainWindow::showState() {
                          : !document_.isMade()         ? "working…"
                                                        : "all made";
     const bool empty = document_.job().designs.empty() && document_.filesUnderWay() == 0;
-    state_->setText(document_.title() + (modified ? ", not saved" : "") + (empty ? QString() : "  ·  " + work));
-    const auto label = [](const QString& what, const QString& of) { return of.isEmpty() ? what : what + " " + of; };
+    state_->setText(document_.title() + (modified ? ", not saved" : "") +
+                    (empty ? QString() : "  ·  " + work));
+    const auto label = [](const QString& what, const QString& of) {
+        return of.isEmpty() ? what : what + " " + of;
+    };
     undo_->setText(label("&Undo", document_.undoLabel()));
     undo_->setEnabled(!document_.undoLabel().isEmpty());
     redo_->setText(label("&Redo", document_.redoLabel()));
@@ -275,7 +283,9 @@ void MainWindow::askForCutFile() {
         writer_->writeCut(path);
 }
 
-void MainWindow::save() { saveThen({}); }
+void MainWindow::save() {
+    saveThen({});
+}
 
 void MainWindow::saveAs() {
     const QString path = askForPath("Save job", document_.title(), "Hasami job", ".hasami");
@@ -315,14 +325,16 @@ void MainWindow::leaveJob(const std::function<void()>& then) {
 }
 
 void MainWindow::closeEvent(QCloseEvent* event) {
-    if (leaving_) {
+    document_.endRun();
+    if (leaving_ || !document_.isModified()) {
         event->accept();
         return;
     }
     event->ignore();
     leaveJob([this] {
         leaving_ = true;
-        close();
+        QMetaObject::invokeMethod(
+            this, [this] { close(); }, Qt::QueuedConnection); // not inside this event
     });
 }
 

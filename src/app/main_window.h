@@ -18,7 +18,7 @@ class StickersPlace;
 /// The window: places, menus, drops, and the questions that would else lose work.
 class MainWindow : public QMainWindow {
     Q_OBJECT
-  public:
+public:
     enum Place { stickers, sheet };
 
     explicit MainWindow(QWidget* parent = nullptr);
@@ -32,12 +32,12 @@ class MainWindow : public QMainWindow {
     void openPaths(const QStringList& paths);
     void openDemo();
 
-  protected:
+protected:
     void closeEvent(QCloseEvent* event) override;
     void dragEnterEvent(QDragEnterEvent* event) override;
     void dropEvent(QDropEvent* event) override;
 
-  private:
+private:
     void makeMenus();
     QWidget* makeTopBar();
     CanvasView& view();

@@ -11,7 +11,7 @@ namespace hasami {
 /// One step of the recipe as a small live picture of the design after it, with its one figure that matters.
 class StripFrame : public QAbstractButton {
     Q_OBJECT
-  public:
+public:
     StripFrame(Document& document, RecipeStep step);
 
     QSize sizeHint() const override { return {196, 132}; }
@@ -19,10 +19,10 @@ class StripFrame : public QAbstractButton {
     /// The figure: size, count of points, offset; a word while it is worked out.
     QString figure() const;
 
-  protected:
+protected:
     void paintEvent(QPaintEvent* event) override;
 
-  private:
+private:
     void paintStep(QPainter& painter, const QRectF& room) const;
 
     Document& document_;
@@ -32,17 +32,17 @@ class StripFrame : public QAbstractButton {
 /// The frames of the selected design's recipe, in order.
 class MakingStrip : public QFrame {
     Q_OBJECT
-  public:
+public:
     explicit MakingStrip(Document& document, QWidget* parent = nullptr);
 
     RecipeStep step() const { return step_; }
     void setStep(RecipeStep step);
     void walk(int by); ///< to the frame so many further on, round the ends
 
-  Q_SIGNALS:
+Q_SIGNALS:
     void stepChanged(hasami::RecipeStep step);
 
-  private:
+private:
     RecipeStep step_ = RecipeStep::cutLines;
     std::array<StripFrame*, recipeSteps.size()> frames_{};
 };

@@ -16,13 +16,17 @@ struct Written {
     QString text;
 };
 
-QString folderOf(const QString& path) { return QDir::toNativeSeparators(QFileInfo(path).absolutePath()); }
+QString folderOf(const QString& path) {
+    return QDir::toNativeSeparators(QFileInfo(path).absolutePath());
+}
 
 } // namespace
 
 OutputWriter::OutputWriter(Document& document) : QObject(&document), document_(document) {}
 
-OutputWriter::~OutputWriter() { stop_.request_stop(); }
+OutputWriter::~OutputWriter() {
+    stop_.request_stop();
+}
 
 void OutputWriter::become(State state, const QString& text) {
     state_ = state;
@@ -30,19 +34,23 @@ void OutputWriter::become(State state, const QString& text) {
     Q_EMIT changed();
 }
 
-void OutputWriter::stop() { stop_.request_stop(); }
+void OutputWriter::stop() {
+    stop_.request_stop();
+}
 
 void OutputWriter::writePrint(const QString& path, bool withCutLines) {
-    start("Writing the print file…", [path, withCutLines](const Job& job, const Made& made, const PictureSource& source,
-                                                          std::stop_token token) -> QStringList {
-        writeAll({printOutput(toPath(path), job, made, source, {withCutLines, {}}, std::move(token))});
-        return {path};
-    });
+    start("Writing the print file…",
+          [path, withCutLines](const Job& job, const Made& made, const PictureSource& source,
+                               std::stop_token token) -> QStringList {
+              writeAll({printOutput(toPath(path), job, made, source, {withCutLines, {}}, std::move(token))});
+              return {path};
+          });
 }
 
 void OutputWriter::writeCut(const QString& path) {
     start("Writing the cut file…",
-          [path](const Job& job, const Made& made, const PictureSource&, const std::stop_token& token) -> QStringList {
+          [path](const Job& job, const Made& made, const PictureSource&,
+                 const std::stop_token& token) -> QStringList {
               const auto outputs = cutOutputs(toPath(path), job, made, {});
               throwIfStopped(token);
               writeAll(outputs);

@@ -6,10 +6,11 @@
 
 namespace hasami {
 
-/// Writes print and cut files in the background, always of the job as it is when asked, once all of it is made.
+/// Writes print and cut files in the background, always of the job as it is when asked, once all of it is
+/// made.
 class OutputWriter : public QObject {
     Q_OBJECT
-  public:
+public:
     enum class State { idle, working, done, failed };
 
     explicit OutputWriter(Document& document);
@@ -22,10 +23,10 @@ class OutputWriter : public QObject {
     void writeCut(const QString& path);
     void stop();
 
-  Q_SIGNALS:
+Q_SIGNALS:
     void changed();
 
-  private:
+private:
     using Make = std::function<QStringList(const Job&, const Made&, const PictureSource&, std::stop_token)>;
 
     void start(const QString& what, Make make);

@@ -22,7 +22,8 @@ struct DesignPainting {
     /// As it will look when peeled: white within the cut line, nothing outside of it.
     void peeled(QPainter& painter) const;
 
-    /// The kiss lines: solid green with a white casing, as wide on screen at every zoom, their course in the middle.
+    /// The kiss lines: solid green with a white casing, as wide on screen at every zoom, their course in the
+    /// middle.
     void kissLines(QPainter& painter, double width = 2) const;
 
     /// The artwork's silhouette as a thin line of ink with a white casing.

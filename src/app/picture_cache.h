@@ -13,22 +13,23 @@
 
 namespace hasami {
 
-/// A picture at its own size and halved again and again, so that any zoom draws quickly and without skipping pixels.
+/// A picture at its own size and halved again and again, so that any zoom draws quickly and without skipping
+/// pixels.
 class Pyramid {
-  public:
+public:
     explicit Pyramid(QImage image);
 
     /// The smallest one that has at least `pixelsWide` columns.
     const QImage& atLeast(double pixelsWide) const;
 
-  private:
+private:
     std::vector<QImage> levels_; // the largest first
 };
 
 /// Pictures for the screen, decoded in the background.
 class PictureCache : public QObject {
     Q_OBJECT
-  public:
+public:
     explicit PictureCache(QObject* parent = nullptr);
 
     const std::shared_ptr<PictureStore>& store() const { return store_; }
@@ -37,10 +38,10 @@ class PictureCache : public QObject {
     /// The asset's picture, or nothing yet: then `ready` follows, unless it can't be read.
     std::shared_ptr<const Pyramid> find(const std::shared_ptr<const Asset>& asset);
 
-  Q_SIGNALS:
+Q_SIGNALS:
     void ready();
 
-  private:
+private:
     void load(const std::shared_ptr<const Asset>& asset);
 
     std::shared_ptr<PictureStore> store_; // shared with work that may outlive the window

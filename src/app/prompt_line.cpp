@@ -24,7 +24,9 @@ PromptLine::PromptLine(QWidget* parent) : QWidget(parent), text_(new QLabel), bu
     });
 }
 
-QString PromptLine::text() const { return text_->text(); }
+QString PromptLine::text() const {
+    return text_->text();
+}
 
 void PromptLine::say(const QString& text, const QString& button, std::function<void()> action) {
     show(text, "", button, std::move(action));
@@ -34,7 +36,8 @@ void PromptLine::warn(const QString& text, const QString& button, std::function<
     show("▲ " + text, "trouble", button, std::move(action));
 }
 
-void PromptLine::show(const QString& text, const QString& role, const QString& button, std::function<void()> action) {
+void PromptLine::show(const QString& text, const QString& role, const QString& button,
+                      std::function<void()> action) {
     text_->setText(text);
     if (text_->property("role").toString() != role) {
         text_->setProperty("role", role);

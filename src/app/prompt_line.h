@@ -12,7 +12,7 @@ namespace hasami {
 /// One line at the top of a place: what is missing or what comes next, with a button that goes there.
 class PromptLine : public QWidget {
     Q_OBJECT
-  public:
+public:
     explicit PromptLine(QWidget* parent = nullptr);
 
     void say(const QString& text, const QString& button = {}, std::function<void()> action = {});
@@ -20,7 +20,7 @@ class PromptLine : public QWidget {
     void warn(const QString& text, const QString& button = {}, std::function<void()> action = {});
     QString text() const;
 
-  private:
+private:
     void show(const QString& text, const QString& role, const QString& button, std::function<void()> action);
 
     QLabel* text_;

@@ -33,7 +33,8 @@ std::optional<double> readQuantity(const QString& text, QuantityKind kind) {
         digits.chop(1);
     bool isNumber = false;
     const double value = digits.trimmed().replace(',', '.').toDouble(&isNumber);
-    const bool fits = isNumber && std::isfinite(value) && (kind != QuantityKind::count || value == std::floor(value));
+    const bool fits =
+        isNumber && std::isfinite(value) && (kind != QuantityKind::count || value == std::floor(value));
     return fits ? std::optional(value) : std::nullopt;
 }
 

@@ -18,11 +18,11 @@ QString counted(std::size_t count, const QString& one, const QString& many);
 /// Reads what people type for that kind (lengths: see parseLength). Nothing if it makes no sense.
 std::optional<double> readQuantity(const QString& text, QuantityKind kind);
 
-/// The one field for numbers. What is typed counts on Enter or when the field is left; what makes no sense or is out
-/// of bounds is marked, the old value stays, and Escape shows it again.
+/// The one field for numbers. What is typed counts on Enter or when the field is left; what makes no sense or
+/// is out of bounds is marked, the old value stays, and Escape shows it again.
 class QuantityField : public QLineEdit {
     Q_OBJECT
-  public:
+public:
     QuantityField(QuantityKind kind, double least, double most, QWidget* parent = nullptr);
 
     double value() const { return value_; }
@@ -30,13 +30,13 @@ class QuantityField : public QLineEdit {
     /// Shows a value that came from elsewhere; what is being typed stays.
     void show(double value);
 
-  Q_SIGNALS:
+Q_SIGNALS:
     void entered(double value); ///< a new value was typed
 
-  protected:
+protected:
     void keyPressEvent(QKeyEvent* event) override;
 
-  private:
+private:
     void take();
     void mark(bool wrong);
 

@@ -42,16 +42,15 @@ QuantityRow::QuantityRow(const Description& description, QWidget* parent)
     layout->addWidget(slider_, 1, 0, 1, 3);
     layout->setColumnStretch(0, 1);
 
-    connect(field_, &QuantityField::entered, this, [this](double value) {
+    const auto chooseOnce = [this](double value) {
+        Q_EMIT rested(); // a run of the slider's keys is over
         choose(value);
         Q_EMIT rested();
-    });
+    };
+    connect(field_, &QuantityField::entered, this, chooseOnce);
     connect(slider_, &QSlider::valueChanged, this, [this](int steps) { choose(steps * description_.step); });
     connect(slider_, &QSlider::sliderReleased, this, &QuantityRow::rested);
-    connect(reset_, &QToolButton::clicked, this, [this] {
-        choose(start_);
-        Q_EMIT rested();
-    });
+    connect(reset_, &QToolButton::clicked, this, [this, chooseOnce] { chooseOnce(start_); });
     slider_->installEventFilter(this);
 }
 

@@ -12,7 +12,7 @@ namespace hasami {
 /// A number of a recipe: name, slider, field, and the way back to its start value.
 class QuantityRow : public QWidget {
     Q_OBJECT
-  public:
+public:
     struct Description {
         QString name;
         QString effect; ///< tooltip: what it does to the sticker
@@ -29,15 +29,16 @@ class QuantityRow : public QWidget {
     /// The value that the reset button goes to.
     void setStart(double value);
 
-  Q_SIGNALS:
-    /// The user's value; while a slider is dragged or stepped by keys, many follow each other before `rested`.
+Q_SIGNALS:
+    /// The user's value; while a slider is dragged or stepped by keys, many follow each other before
+    /// `rested`.
     void chosen(double value);
     void rested();
 
-  protected:
+protected:
     bool eventFilter(QObject* watched, QEvent* event) override;
 
-  private:
+private:
     void choose(double value);
 
     Description description_;

@@ -12,8 +12,8 @@
 namespace hasami {
 
 SheetPlace::SheetPlace(Document& document, OutputWriter& writer, QWidget* parent)
-    : QWidget(parent), document_(document), writer_(writer), prompt_(new PromptLine), view_(new SheetView(document)),
-      ledger_(new Ledger(document, writer)) {
+    : QWidget(parent), document_(document), writer_(writer), prompt_(new PromptLine),
+      view_(new SheetView(document)), ledger_(new Ledger(document, writer)) {
     auto* shelf = new Shelf(document);
     auto* layout = new QGridLayout(this);
     layout->setContentsMargins(12, 8, 12, 12);
@@ -49,11 +49,12 @@ void SheetPlace::showPrompt() {
     } else if (made.layout.sheets.empty()) {
         prompt_->warn("No design has a cut line and copies to lay out.", "Go to Stickers", goToStickers);
     } else {
-        prompt_->say(QString("%1 on %2. Next: write the print file and the cut file, below.")
-                         .arg(counted(made.layout.pieces(), "sticker lies", "stickers lie"),
-                              document_.job().plan.medium.isRoll()
-                                  ? quantityText(made.layout.usedLength(), QuantityKind::length) + " of the roll"
-                                  : counted(made.layout.sheets.size(), "sheet", "sheets")));
+        prompt_->say(
+            QString("%1 on %2. Next: write the print file and the cut file, below.")
+                .arg(counted(made.layout.pieces(), "sticker lies", "stickers lie"),
+                     document_.job().plan.medium.isRoll()
+                         ? quantityText(made.layout.usedLength(), QuantityKind::length) + " of the roll"
+                         : counted(made.layout.sheets.size(), "sheet", "sheets")));
     }
 }
 

@@ -14,17 +14,17 @@ class SheetView;
 /// The second place: medium, copies, marks, and the files that come out.
 class SheetPlace : public QWidget {
     Q_OBJECT
-  public:
+public:
     SheetPlace(Document& document, OutputWriter& writer, QWidget* parent = nullptr);
 
     SheetView& view() { return *view_; }
     Ledger& ledger() { return *ledger_; }
 
-  Q_SIGNALS:
+Q_SIGNALS:
     void artworkWanted();
     void stickersWanted();
 
-  private:
+private:
     void showPrompt();
 
     Document& document_;

@@ -27,7 +27,8 @@ QGridLayout* groupLayout(QWidget* group, const QString& name) {
     return layout;
 }
 
-QLabel* addField(QGridLayout* layout, int row, const QString& name, QuantityField* field, const QString& effect) {
+QLabel* addField(QGridLayout* layout, int row, const QString& name, QuantityField* field,
+                 const QString& effect) {
     auto* label = new QLabel(name);
     label->setBuddy(field);
     field->setObjectName(name + " field");
@@ -45,8 +46,8 @@ SheetSettings::SheetSettings(Document& document, QWidget* parent)
       width_(new QuantityField(QuantityKind::length, Limits::leastMedium, Limits::mostMedium)),
       length_(new QuantityField(QuantityKind::length, Limits::leastMedium, Limits::mostMedium)),
       count_(new QuantityField(QuantityKind::count, 0, Limits::mostCopies)),
-      gap_(new QuantityField(QuantityKind::length, 0, Limits::mostGap)), lengthLabel_(nullptr), countLabel_(nullptr),
-      marks_(new QLabel) {
+      gap_(new QuantityField(QuantityKind::length, 0, Limits::mostGap)), lengthLabel_(nullptr),
+      countLabel_(nullptr), marks_(new QLabel) {
     setProperty("role", "panel");
     setFixedWidth(272);
     auto* layout = new QVBoxLayout(this);
@@ -70,7 +71,8 @@ QWidget* SheetSettings::mediumGroup() {
     kind_->setToolTip("A roll is used as far as needed; of sheets, as many as needed");
     layout->addWidget(kind_, 1, 0, 1, 2);
     addField(layout, 2, "Medium width", width_, "How wide the medium is, across the way it is fed");
-    lengthLabel_ = addField(layout, 3, "Medium length", length_, "How long a sheet is, along the way it is fed");
+    lengthLabel_ =
+        addField(layout, 3, "Medium length", length_, "How long a sheet is, along the way it is fed");
     connect(kind_, &QComboBox::activated, this, &SheetSettings::chooseKind);
     connect(width_, &QuantityField::entered, this, [this](double value) {
         document_.change("Medium width " + quantityText(value, QuantityKind::length),
@@ -96,7 +98,8 @@ QWidget* SheetSettings::packingGroup() {
         });
     });
     connect(gap_, &QuantityField::entered, this, [this](double value) {
-        document_.change("Gap " + quantityText(value, QuantityKind::length), [&](Job& job) { job.plan.gap = value; });
+        document_.change("Gap " + quantityText(value, QuantityKind::length),
+                         [&](Job& job) { job.plan.gap = value; });
     });
     return group;
 }
@@ -134,11 +137,11 @@ void SheetSettings::chooseKind(int kind) {
 
 void SheetSettings::showJob() {
     const Medium& medium = document_.job().plan.medium;
-    const int kind = medium.isRoll()                          ? roll
-                     : ownSize_                               ? ownSize
-                     : medium == a4Sheet                      ? a4
-                     : medium == letterSheet                  ? letter
-                                                              : ownSize;
+    const int kind = medium.isRoll()         ? roll
+                     : ownSize_              ? ownSize
+                     : medium == a4Sheet     ? a4
+                     : medium == letterSheet ? letter
+                                             : ownSize;
     kind_->setCurrentIndex(kind);
     width_->show(medium.width);
     width_->setEnabled(kind == roll || kind == ownSize);
@@ -149,17 +152,19 @@ void SheetSettings::showJob() {
     gap_->show(document_.job().plan.gap);
     const Design* design = document_.selectedDesign();
     count_->setEnabled(design != nullptr);
-    countLabel_->setText(design ? QFontMetrics(font()).elidedText("Copies of " + QString::fromStdString(design->name),
-                                                                  Qt::ElideRight, 140)
-                                : QString("Copies"));
+    countLabel_->setText(design
+                             ? QFontMetrics(font()).elidedText(
+                                   "Copies of " + QString::fromStdString(design->name), Qt::ElideRight, 140)
+                             : QString("Copies"));
     count_->show(design ? design->count : 0);
     const Profile& profile = document_.job().profile;
-    marks_->setText(QString("Four dots of %1, their centres %2 outside the work's corners, with %3 kept free around "
-                            "each, as “%4” needs them.")
-                        .arg(quantityText(profile.marks.size, QuantityKind::length),
-                             quantityText(profile.marks.distance, QuantityKind::length),
-                             quantityText(profile.marks.quiet, QuantityKind::length),
-                             QString::fromStdString(profile.name)));
+    marks_->setText(
+        QString("Four dots of %1, their centres %2 outside the work's corners, with %3 kept free around "
+                "each, as “%4” needs them.")
+            .arg(quantityText(profile.marks.size, QuantityKind::length),
+                 quantityText(profile.marks.distance, QuantityKind::length),
+                 quantityText(profile.marks.quiet, QuantityKind::length),
+                 QString::fromStdString(profile.name)));
 }
 
 } // namespace hasami

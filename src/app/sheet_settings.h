@@ -13,10 +13,10 @@ namespace hasami {
 /// The sheet's settings in three groups: medium, packing, marks.
 class SheetSettings : public QFrame {
     Q_OBJECT
-  public:
+public:
     explicit SheetSettings(Document& document, QWidget* parent = nullptr);
 
-  private:
+private:
     QWidget* mediumGroup();
     QWidget* packingGroup();
     QWidget* marksGroup();

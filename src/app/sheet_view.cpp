@@ -10,11 +10,13 @@ namespace hasami {
 
 namespace {
 
-constexpr double betweenSheets = 40; // mm
+constexpr double betweenSheets = 40;   // mm
 constexpr double sharpestStamp = 4096; // pixels; a larger one is stretched
-constexpr double finestLine = 1.2;     // pixels a mm; further away a line would be wider than the stickers' gaps
+constexpr double finestLine = 1.2; // pixels a mm; further away a line would be wider than the stickers' gaps
 
-QRectF toRect(const Box& box) { return {box.least.x, box.least.y, box.width(), box.height()}; }
+QRectF toRect(const Box& box) {
+    return {box.least.x, box.least.y, box.width(), box.height()};
+}
 
 } // namespace
 

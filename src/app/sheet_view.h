@@ -10,19 +10,19 @@
 
 namespace hasami {
 
-/// The medium as it lies in the machine, fed from the left: pieces, marks with their quiet zones, and what the
-/// machine can't reach, hatched. Further sheets lie to the right.
+/// The medium as it lies in the machine, fed from the left: pieces, marks with their quiet zones, and what
+/// the machine can't reach, hatched. Further sheets lie to the right.
 class SheetView : public CanvasView {
     Q_OBJECT
-  public:
+public:
     explicit SheetView(Document& document, QWidget* parent = nullptr);
 
-  protected:
+protected:
     QRectF content() const override;
     void paintContent(QPainter& painter) override;
     void paintEmpty(QPainter& painter) override;
 
-  private:
+private:
     /// A design drawn once for the present zoom, to be laid down at each of its pieces.
     struct Stamp {
         std::shared_ptr<const Sticker> sticker;

@@ -16,18 +16,20 @@ namespace hasami {
 namespace {
 
 QString sizeText(const Box& box) {
-    return QString("%1 × %2")
-        .arg(QString::number(std::round(box.width() * 10) / 10), quantityText(std::round(box.height() * 10) / 10, QuantityKind::length));
+    return QString("%1 × %2").arg(QString::number(std::round(box.width() * 10) / 10),
+                                  quantityText(std::round(box.height() * 10) / 10, QuantityKind::length));
 }
 
 /// Paints a design's card.
 class CardDelegate : public QStyledItemDelegate {
-  public:
-    explicit CardDelegate(Document& document, QObject* parent) : QStyledItemDelegate(parent), document_(document) {}
+public:
+    explicit CardDelegate(Document& document, QObject* parent)
+        : QStyledItemDelegate(parent), document_(document) {}
 
     QSize sizeHint(const QStyleOptionViewItem&, const QModelIndex&) const override { return {180, 92}; }
 
-    void paint(QPainter* painter, const QStyleOptionViewItem& option, const QModelIndex& index) const override {
+    void paint(QPainter* painter, const QStyleOptionViewItem& option,
+               const QModelIndex& index) const override {
         if (index.row() >= int(document_.job().designs.size()))
             return;
         const Design& design = document_.job().designs[std::size_t(index.row())];
@@ -46,22 +48,26 @@ class CardDelegate : public QStyledItemDelegate {
         bold.setWeight(QFont::DemiBold);
         painter->setFont(bold);
         painter->setPen(colour::ink);
-        painter->drawText(text, Qt::AlignTop, QFontMetricsF(bold).elidedText(QString::fromStdString(design.name), Qt::ElideRight, text.width()));
+        painter->drawText(text, Qt::AlignTop,
+                          QFontMetricsF(bold).elidedText(QString::fromStdString(design.name), Qt::ElideRight,
+                                                         text.width()));
         painter->setFont(option.font);
         painter->setPen(colour::quiet);
         const double line = QFontMetricsF(option.font).height() + 4;
         const bool hasLine = made && !made->sticker->isEmpty();
-        painter->drawText(text.adjusted(0, line, 0, 0), Qt::AlignTop, hasLine ? sizeText(made->sticker->footprint) : QString("…"));
+        painter->drawText(text.adjusted(0, line, 0, 0), Qt::AlignTop,
+                          hasLine ? sizeText(made->sticker->footprint) : QString("…"));
         if (made && !made->trouble.empty()) {
             painter->setPen(colour::warning);
             painter->drawText(text.adjusted(0, 2 * line, 0, 0), Qt::AlignTop, "▲ no cut line");
         } else {
-            painter->drawText(text.adjusted(0, 2 * line, 0, 0), Qt::AlignTop, QString("%1 ×").arg(design.count));
+            painter->drawText(text.adjusted(0, 2 * line, 0, 0), Qt::AlignTop,
+                              QString("%1 ×").arg(design.count));
         }
         painter->restore();
     }
 
-  private:
+private:
     void paintPicture(QPainter& painter, QRectF room, const Design& design) const {
         room.setWidth(68);
         const Sticker& sticker = stickerOf(*document_.made(), design.id);
@@ -92,7 +98,9 @@ ShelfModel::ShelfModel(Document& document)
     connect(&document, &Document::madeChanged, this, &ShelfModel::update);
 }
 
-int ShelfModel::rowCount(const QModelIndex& parent) const { return parent.isValid() ? 0 : rows_; }
+int ShelfModel::rowCount(const QModelIndex& parent) const {
+    return parent.isValid() ? 0 : rows_;
+}
 
 QVariant ShelfModel::data(const QModelIndex& index, int role) const {
     if (!index.isValid() || index.row() >= int(document_.job().designs.size()))
@@ -118,7 +126,8 @@ void ShelfModel::update() {
     }
 }
 
-Shelf::Shelf(Document& document, QWidget* parent) : QFrame(parent), document_(document), list_(new QListView) {
+Shelf::Shelf(Document& document, QWidget* parent)
+    : QFrame(parent), document_(document), list_(new QListView) {
     setProperty("role", "panel");
     setFixedWidth(232);
     list_->setObjectName("Shelf");
@@ -142,10 +151,11 @@ Shelf::Shelf(Document& document, QWidget* parent) : QFrame(parent), document_(do
     list_->addAction(remove);
     connect(remove, &QAction::triggered, this, [this] { document_.deleteDesign(document_.selected()); });
     connect(add, &QPushButton::clicked, this, &Shelf::artworkWanted);
-    connect(list_->selectionModel(), &QItemSelectionModel::currentChanged, this, [this](const QModelIndex& now) {
-        if (now.isValid())
-            document_.select(now.data(Qt::UserRole).toString().toStdString());
-    });
+    connect(list_->selectionModel(), &QItemSelectionModel::currentChanged, this,
+            [this](const QModelIndex& now) {
+                if (now.isValid())
+                    document_.select(now.data(Qt::UserRole).toString().toStdString());
+            });
     connect(&document, &Document::selectionChanged, this, &Shelf::showSelection);
     connect(list_->model(), &QAbstractItemModel::modelReset, this, &Shelf::showSelection);
     showSelection();

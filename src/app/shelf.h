@@ -12,29 +12,30 @@ namespace hasami {
 /// The job's designs, for views.
 class ShelfModel : public QAbstractListModel {
     Q_OBJECT
-  public:
+public:
     explicit ShelfModel(Document& document);
 
     int rowCount(const QModelIndex& parent = {}) const override;
     QVariant data(const QModelIndex& index, int role) const override;
 
-  private:
+private:
     void update();
 
     Document& document_;
     int rows_ = 0;
 };
 
-/// A card for each design: picture as it will look when peeled, name, finished size, count, a word on trouble.
+/// A card for each design: picture as it will look when peeled, name, finished size, count, a word on
+/// trouble.
 class Shelf : public QFrame {
     Q_OBJECT
-  public:
+public:
     explicit Shelf(Document& document, QWidget* parent = nullptr);
 
-  Q_SIGNALS:
+Q_SIGNALS:
     void artworkWanted(); ///< the user asks for a file dialog
 
-  private:
+private:
     void showSelection();
 
     Document& document_;

@@ -29,7 +29,9 @@ QVBoxLayout* pageLayout(QWidget* page) {
 }
 
 /// Prints look soft below 150 dots an inch and coarse below 100 at arm's length.
-const char* resolutionWord(double dpi) { return dpi >= 150 ? "fine" : dpi >= 100 ? "soft" : "coarse"; }
+const char* resolutionWord(double dpi) {
+    return dpi >= 150 ? "fine" : dpi >= 100 ? "soft" : "coarse";
+}
 
 } // namespace
 
@@ -58,12 +60,13 @@ QuantityRow* StepSheet::row(const QuantityRow::Description& description, const Q
     auto* made = new QuantityRow(description);
     connect(made, &QuantityRow::chosen, this, [this, label, kind = description.kind, set](double value) {
         const std::string id = document_.selected();
-        document_.change(QString("%1 %2").arg(label, quantityText(value, kind)),
-                         [&](Job& job) {
-                             if (Design* design = job.find(id))
-                                 set(*design, value);
-                         },
-                         label + QString::fromStdString(id));
+        document_.change(
+            QString("%1 %2").arg(label, quantityText(value, kind)),
+            [&](Job& job) {
+                if (Design* design = job.find(id))
+                    set(*design, value);
+            },
+            label + QString::fromStdString(id));
     });
     connect(made, &QuantityRow::rested, &document_, &Document::endRun);
     return made;
@@ -113,8 +116,8 @@ QWidget* StepSheet::artworkPage() {
 QWidget* StepSheet::edgePage() {
     auto* page = new QWidget;
     auto* layout = pageLayout(page);
-    level_ = row({"Level", "Low takes faint pixels into the sticker, high leaves them out", QuantityKind::percent, 0,
-                  100, 1, 99, 1},
+    level_ = row({"Level", "Low takes faint pixels into the sticker, high leaves them out",
+                  QuantityKind::percent, 0, 100, 1, 99, 1},
                  "Edge level", [](Design& design, double value) { design.recipe.edge.level = value; });
     edgeText_ = quietText();
     layout->addWidget(level_);
@@ -139,7 +142,8 @@ QWidget* StepSheet::cutLinesPage() {
 void StepSheet::setStep(RecipeStep step) {
     step_ = step;
     heading_->setText(stepName(step));
-    pages_->setCurrentIndex(int(std::find(recipeSteps.begin(), recipeSteps.end(), step) - recipeSteps.begin()));
+    pages_->setCurrentIndex(
+        int(std::find(recipeSteps.begin(), recipeSteps.end(), step) - recipeSteps.begin()));
 }
 
 void StepSheet::stepMainNumber(int by) {
@@ -166,12 +170,13 @@ void StepSheet::showJob() {
     const hasami::Box box = bounds(design->artwork);
     if (!(name_->hasFocus() && name_->isModified()))
         name_->setText(QString::fromStdString(design->name));
-    width_->setStart(std::clamp(design->artwork.items.front().pixelWidth / usualPixelsPerMillimetre, Limits::leastSize,
-                                Limits::mostSize));
+    width_->setStart(std::clamp(design->artwork.items.front().pixelWidth / usualPixelsPerMillimetre,
+                                Limits::leastSize, Limits::mostSize));
     width_->show(box.width());
     height_->setText("Height " + quantityText(box.height(), QuantityKind::length));
     const double dpi = dotsPerInch(design->artwork);
-    resolution_->setText(QString("%1 dots an inch at this size: %2").arg(std::lround(dpi)).arg(resolutionWord(dpi)));
+    resolution_->setText(
+        QString("%1 dots an inch at this size: %2").arg(std::lround(dpi)).arg(resolutionWord(dpi)));
     resolution_->setProperty("role", dpi >= 150 ? "quiet" : "trouble");
     level_->setStart(start.edge.level);
     level_->show(design->recipe.edge.level);

@@ -15,7 +15,7 @@ namespace hasami {
 /// The controls of the step that is selected in the making strip, and only those.
 class StepSheet : public QFrame {
     Q_OBJECT
-  public:
+public:
     explicit StepSheet(Document& document, QWidget* parent = nullptr);
 
     void setStep(RecipeStep step);
@@ -23,7 +23,7 @@ class StepSheet : public QFrame {
     /// Steps the main number of the selected step, as its slider's arrow keys do.
     void stepMainNumber(int by);
 
-  private:
+private:
     QWidget* artworkPage();
     QWidget* edgePage();
     QWidget* cutLinesPage();

@@ -77,9 +77,10 @@ void StickersPlace::showPrompt() {
     else if (troubled > 0)
         prompt_->warn(QString("%1 of %2 designs have no cut line yet.").arg(troubled).arg(designs.size()));
     else
-        prompt_->say(designs.size() == 1 ? QString("The cut line is there. Next: lay copies out on a sheet.")
-                                         : QString("All %1 designs have their cut lines. Next: lay them out on a sheet.")
-                                               .arg(designs.size()),
+        prompt_->say(designs.size() == 1
+                         ? QString("The cut line is there. Next: lay copies out on a sheet.")
+                         : QString("All %1 designs have their cut lines. Next: lay them out on a sheet.")
+                               .arg(designs.size()),
                      "Go to Sheet", [this] { Q_EMIT sheetWanted(); });
 }
 

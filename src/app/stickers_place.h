@@ -14,19 +14,19 @@ class StepSheet;
 /// The first place: designs and their recipes. Shelf, bench, making strip, step sheet.
 class StickersPlace : public QWidget {
     Q_OBJECT
-  public:
+public:
     explicit StickersPlace(Document& document, QWidget* parent = nullptr);
 
     Bench& bench() { return *bench_; }
     MakingStrip& strip() { return *strip_; }
     StepSheet& stepSheet() { return *stepSheet_; }
 
-  Q_SIGNALS:
+Q_SIGNALS:
     void artworkWanted();
     void demoWanted();
     void sheetWanted();
 
-  private:
+private:
     void showPrompt();
 
     Document& document_;

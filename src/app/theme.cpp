@@ -8,7 +8,9 @@
 #include <QSvgRenderer>
 
 /// The resources lie in a static library, which the linker would else leave out.
-static void useResources() { Q_INIT_RESOURCE(hasami); }
+static void useResources() {
+    Q_INIT_RESOURCE(hasami);
+}
 
 namespace hasami {
 

@@ -61,7 +61,7 @@ double fitTolerance(const Item& item, const EdgeOptions& options) {
 }
 
 std::vector<Curve> findEdge(const Item& item, const Grid<std::uint8_t>& coverage, const EdgeOptions& options,
-                            std::stop_token stop) {
+                            const std::stop_token& stop) {
     const Affine toMillimetres = item.fromPixels();
     std::vector<FoundLoop> found;
     for (Loop& loop : levelLines(coverage, options.level * 255 / 100, stop)) {
@@ -92,6 +92,7 @@ std::vector<Curve> joinEdges(const std::vector<std::shared_ptr<const std::vector
     if (edges.size() == 1)
         return *edges.front();
     std::vector<Region> regions;
+    regions.reserve(edges.size());
     for (const auto& edge : edges)
         regions.push_back(flatten(*edge, flatteningTolerance));
     std::vector<Curve> joined;

@@ -41,7 +41,7 @@ double fitTolerance(const Item& item, const EdgeOptions& options);
 /// picture. Away from corners within some hundredths of a pixel of the drawn shape, plus the tolerance.
 /// Throws Stopped. Nothing is found where no pixel reaches the level, or only specks do.
 std::vector<Curve> findEdge(const Item& item, const Grid<std::uint8_t>& coverage, const EdgeOptions& options,
-                            std::stop_token stop = {});
+                            const std::stop_token& stop = {});
 
 /// Edges of several items as one: what overlaps is joined and fitted again. One edge alone stays as it is.
 std::vector<Curve> joinEdges(const std::vector<std::shared_ptr<const std::vector<Curve>>>& edges,

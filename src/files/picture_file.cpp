@@ -12,6 +12,7 @@
 #include <cmath>
 #include <cstring>
 #include <optional>
+#include <zlib.h>
 
 namespace hasami {
 
@@ -31,11 +32,16 @@ struct PngHeader {
     double pixelsPerMillimetre = 0;
     bool hasProfile = false;
     bool isWhole = false;
+    bool isIntact = true; ///< the checksums of what the picture needs are right
 };
 
 std::uint32_t bigEndian(const std::byte* at) {
     return std::to_integer<std::uint32_t>(at[0]) << 24 | std::to_integer<std::uint32_t>(at[1]) << 16 |
            std::to_integer<std::uint32_t>(at[2]) << 8 | std::to_integer<std::uint32_t>(at[3]);
+}
+
+bool isLetter(std::byte c) {
+    return (c >= std::byte{'A'} && c <= std::byte{'Z'}) || (c >= std::byte{'a'} && c <= std::byte{'z'});
 }
 
 /// Walks the chunks after the PNG specification, 3rd edition, sections 5 and 11. Nothing if it is not a PNG
@@ -51,11 +57,16 @@ std::optional<PngHeader> readPngHeader(std::span<const std::byte> bytes) {
     header.width = bigEndian(bytes.data() + 16);
     header.height = bigEndian(bytes.data() + 20);
     header.colourType = std::to_integer<int>(bytes[25]);
-    for (std::size_t at = headerEnd; at + 12 <= bytes.size();) {
+    for (std::size_t at = 8; at + 12 <= bytes.size();) {
         const std::size_t length = bigEndian(bytes.data() + at);
         const std::byte* type = bytes.data() + at + 4;
         if (length > bytes.size() - at - 12)
             return header;
+        const bool isNamed = std::all_of(type, type + 4, [](std::byte c) { return isLetter(c); });
+        const bool isCritical = (type[0] & std::byte{0x20}) == std::byte{0};
+        if (!isNamed || (isCritical && crc32(0, reinterpret_cast<const Bytef*>(type), uInt(length + 4)) !=
+                                           bigEndian(type + 4 + length)))
+            header.isIntact = false;
         if (std::memcmp(type, "IEND", 4) == 0) {
             header.isWhole = true;
             return header;
@@ -79,6 +90,8 @@ void check(const Asset& asset, const PngHeader& header) {
         refuse(asset, "has only " + size + ": too small for an edge, which takes at least 4 x 4");
     if (!header.isWhole)
         refuse(asset, "is cut short: the end of the picture is missing");
+    if (!header.isIntact)
+        refuse(asset, "is a damaged PNG picture");
 }
 
 QImage decode(const Asset& asset) {

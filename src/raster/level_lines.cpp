@@ -160,7 +160,7 @@ private:
 
 } // namespace
 
-std::vector<Loop> levelLines(const Grid<std::uint8_t>& samples, double level, std::stop_token stop) {
+std::vector<Loop> levelLines(const Grid<std::uint8_t>& samples, double level, const std::stop_token& stop) {
     if (samples.isEmpty())
         return {};
     return Tracer(samples, level).all(stop);

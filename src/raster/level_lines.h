@@ -17,6 +17,7 @@ namespace hasami {
 /// plane); where both diagonals could be joined, the mean of the four samples decides. On a shape drawn with
 /// exact coverage the line at 127.5 is within some hundredths of a cell away from corners. One pass over the
 /// cells plus O(points).
-std::vector<Loop> levelLines(const Grid<std::uint8_t>& samples, double level, std::stop_token stop = {});
+std::vector<Loop> levelLines(const Grid<std::uint8_t>& samples, double level,
+                             const std::stop_token& stop = {});
 
 } // namespace hasami

@@ -36,8 +36,8 @@ CacheKey& operator<<(CacheKey& key, const Item& item) {
 /// Makes one design after the other, each step kept by what it was made from.
 class Maker {
 public:
-    Maker(const Job& job, const PictureSource& pictures, Cache& cache, std::stop_token stop)
-        : job_(job), pictures_(pictures), cache_(cache), stop_(std::move(stop)) {}
+    Maker(const Job& job, const PictureSource& pictures, Cache& cache, const std::stop_token& stop)
+        : job_(job), pictures_(pictures), cache_(cache), stop_(stop) {}
 
     MadeDesign make(const Design& design) {
         MadeDesign made{design.id, nullptr, {}};
@@ -93,7 +93,7 @@ private:
     std::shared_ptr<const Grid<std::uint8_t>> coverage(const Item& item) {
         CacheKey key("coverage");
         key << item.asset;
-        const auto found = cache_.findOrMake<Grid<std::uint8_t>>(
+        auto found = cache_.findOrMake<Grid<std::uint8_t>>(
             key, [&] { return coverageOf(*pictures_(*job_.assets.at(item.asset))); },
             [](const Grid<std::uint8_t>& grid) { return grid.cells().size(); });
         if (found->width() != item.pixelWidth || found->height() != item.pixelHeight)
@@ -123,7 +123,7 @@ const MadeDesign* Made::find(std::string_view design) const {
 }
 
 Made makeAll(const Job& job, std::uint64_t revision, const PictureSource& pictures, Cache& cache,
-             std::stop_token stop) {
+             const std::stop_token& stop) {
     Made made;
     made.revision = revision;
     Maker maker(job, pictures, cache, stop);

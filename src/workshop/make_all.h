@@ -34,6 +34,6 @@ struct Made {
 /// Job in, everything made out. A pure function: the cache only saves time. A design that can't be made has
 /// its trouble told and no pieces. Throws Stopped.
 Made makeAll(const Job& job, std::uint64_t revision, const PictureSource& pictures, Cache& cache,
-             std::stop_token stop = {});
+             const std::stop_token& stop = {});
 
 } // namespace hasami

@@ -2,7 +2,6 @@
 #include "app/theme.h"
 
 #include <QApplication>
-
 #include <catch2/catch.hpp>
 
 int main(int argc, char** argv) {

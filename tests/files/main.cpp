@@ -1,6 +1,5 @@
 #define CATCH_CONFIG_RUNNER
 #include <QGuiApplication>
-
 #include <catch2/catch.hpp>
 
 int main(int argc, char** argv) {

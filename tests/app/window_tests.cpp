@@ -1,0 +1,392 @@
+#include "app/bench.h"
+#include "app/making_strip.h"
+#include "app/sheet_place.h"
+#include "app/sheet_view.h"
+#include "app/stickers_place.h"
+#include "app/theme.h"
+#include "base/error.h"
+#include "files/job_file.h"
+#include "files/read_file.h"
+#include "support/temporary_folder.h"
+#include "support/window_driver.h"
+
+#include <catch2/catch.hpp>
+
+using namespace hasami;
+using namespace hasami::test;
+
+namespace {
+
+const QString bee = HASAMI_SOURCE_DIR "/data/demo/bee.png";
+
+double kissOffsetSeen(const Document& document) {
+    // From the outermost points of the edge and of the kiss line.
+    const Sticker& sticker = *document.made()->designs.at(0).sticker;
+    const Box edge = bounds(flatten(sticker.edge, 0.001));
+    Box line;
+    for (const CutLine& cut : sticker.lines)
+        line.add(bounds(flatten(cut.curve, 0.001)));
+    return edge.least.x - line.least.x;
+}
+
+} // namespace
+
+TEST_CASE("the program's font has figures of equal width") {
+    const QFontInfo info(QApplication::font());
+    CHECK(info.family() == "Open Sans");
+    const QFontMetricsF metrics(QApplication::font());
+    for (const QChar digit : QString("0123456789"))
+        CHECK(metrics.horizontalAdvance(digit) == metrics.horizontalAdvance('0'));
+}
+
+TEST_CASE("an empty job says what to do, and the sheet sends one back") {
+    WindowDriver w;
+    CHECK(w.prompt() == "Start with the artwork of your first sticker.");
+    w.keys(Qt::Key_2, Qt::ControlModifier);
+    CHECK(w.prompt() == "There are no stickers yet.");
+    w.click("Prompt button");
+    CHECK(w.prompt() == "Start with the artwork of your first sticker.");
+}
+
+TEST_CASE("a dropped picture becomes a design with its kiss line") {
+    WindowDriver w;
+    w.drop({bee});
+    const Document& document = w.window().document();
+    REQUIRE(document.job().designs.size() == 1);
+    CHECK(document.job().designs[0].name == "bee");
+    REQUIRE(document.made()->designs[0].sticker->lines.size() == 1);
+    CHECK(kissOffsetSeen(document) == Approx(2).margin(0.03));
+    CHECK(document.undoLabel() == "Add bee");
+    CHECK(w.prompt().contains("lay copies out"));
+    w.keys(Qt::Key_Z, Qt::ControlModifier);
+    CHECK(document.job().designs.empty());
+    w.keys(Qt::Key_Z, Qt::ControlModifier | Qt::ShiftModifier);
+    CHECK(document.job().designs.size() == 1);
+}
+
+TEST_CASE("the kiss line is drawn on the bench, in its place over the picture") {
+    WindowDriver w;
+    w.drop({bee});
+    Bench& bench = w.window().stickersPlace().bench();
+    const QImage seen = bench.grab().toImage();
+    const double ratio = seen.devicePixelRatio();
+    const CutLine& line = w.window().document().made()->designs[0].sticker->lines[0];
+    int green = 0, asked = 0;
+    for (const Point p : flatten(line.curve, 0.05)) {
+        const QPointF at = bench.toScreen({p.x, p.y}) * ratio;
+        const QColor colour = seen.pixelColor(int(at.x()), int(at.y()));
+        ++asked;
+        green += colour.green() > colour.red() + 25 && colour.green() > colour.blue() + 15;
+    }
+    CHECK(green > asked * 95 / 100);
+    // The bee's yellow cheek shows in the middle of its head.
+    const Box art = bounds(w.window().document().job().designs[0].artwork);
+    const QPointF head = bench.toScreen({art.width() * 0.2, art.height() * 0.68}) * ratio;
+    const QColor yellow = seen.pixelColor(int(head.x()), int(head.y()));
+    CHECK(yellow.red() > 200);
+    CHECK(yellow.blue() < 150);
+}
+
+TEST_CASE("a typed width counts on Enter, in any unit, and the line follows") {
+    WindowDriver w;
+    w.drop({bee});
+    w.click("Artwork frame");
+    w.type("Width field", "2in");
+    const Document& document = w.window().document();
+    CHECK(bounds(document.job().designs[0].artwork).width() == Approx(50.8));
+    CHECK(bounds(document.job().designs[0].artwork).height() == Approx(50.8 * 0.86));
+    CHECK(document.undoLabel() == "Width 50.8 mm");
+    CHECK(document.made()->designs[0].sticker->footprint.width() > 50);
+    CHECK(w.find<QLineEdit>("Width field")->text() == "50.8 mm");
+}
+
+TEST_CASE("nonsense in a field is marked and the old value stays") {
+    WindowDriver w;
+    w.drop({bee});
+    w.click("Cut lines frame");
+    for (const char* nonsense : {"wide", "900 mm", ""}) {
+        w.type("Offset field", nonsense);
+        CHECK(w.find<QLineEdit>("Offset field")->property("wrong").toBool());
+        CHECK(w.window().document().job().designs[0].recipe.kissOffset == 2);
+        QTest::keyClick(w.find<QLineEdit>("Offset field"), Qt::Key_Escape);
+        CHECK(w.find<QLineEdit>("Offset field")->text() == "2 mm");
+    }
+    CHECK(w.window().document().undoLabel() == "Add bee");
+}
+
+TEST_CASE("a drag of the offset slider moves the line all along and is one entry to undo") {
+    WindowDriver w;
+    w.drop({bee});
+    w.click("Cut lines frame");
+    const Document& document = w.window().document();
+    int changes = 0;
+    const auto count = QObject::connect(&document, &Document::jobChanged, [&] { ++changes; });
+    w.dragSlider("Offset slider", 60);
+    QObject::disconnect(count);
+    const double offset = document.job().designs[0].recipe.kissOffset;
+    CHECK(offset > 3);
+    CHECK(changes > 5);
+    CHECK(kissOffsetSeen(document) == Approx(offset).margin(0.03));
+    CHECK(document.undoLabel() == QString("Offset %1 mm").arg(std::round(offset * 100) / 100));
+    w.keys(Qt::Key_Z, Qt::ControlModifier);
+    CHECK(document.job().designs[0].recipe.kissOffset == 2);
+    CHECK(kissOffsetSeen(document) == Approx(2).margin(0.03));
+    CHECK(document.undoLabel() == "Add bee");
+}
+
+TEST_CASE("a drag there and back leaves nothing to undo, and a new drag is a new entry") {
+    WindowDriver w;
+    w.drop({bee});
+    w.click("Cut lines frame");
+    w.dragSliderAndBack("Offset slider", 50);
+    CHECK(w.window().document().undoLabel() == "Add bee");
+    w.dragSlider("Offset slider", 20);
+    w.dragSlider("Offset slider", 20);
+    w.keys(Qt::Key_Z, Qt::ControlModifier);
+    CHECK(w.window().document().job().designs[0].recipe.kissOffset > 2);
+    w.keys(Qt::Key_Z, Qt::ControlModifier);
+    CHECK(w.window().document().job().designs[0].recipe.kissOffset == 2);
+}
+
+TEST_CASE("arrow keys on the level slider change the edge and are one entry; reset goes back") {
+    WindowDriver w;
+    w.drop({bee});
+    w.click("Edge frame");
+    auto* slider = w.find<QSlider>("Level slider");
+    slider->setFocus();
+    const auto before = w.window().document().made()->designs[0].sticker->edge;
+    for (int i = 0; i < 8; ++i)
+        QTest::keyClick(slider, Qt::Key_Left);
+    w.settle();
+    CHECK(w.window().document().job().designs[0].recipe.edge.level == 42);
+    CHECK(w.window().document().made()->designs[0].sticker->edge != before);
+    CHECK(w.window().document().undoLabel() == "Edge level 42 %");
+    w.click("Level reset");
+    CHECK(w.window().document().job().designs[0].recipe.edge.level == 50);
+    w.keys(Qt::Key_Z, Qt::ControlModifier);
+    w.keys(Qt::Key_Z, Qt::ControlModifier);
+    CHECK(w.window().document().undoLabel() == "Add bee");
+}
+
+TEST_CASE("the frames of the making strip tell their figures and can be walked by keys") {
+    WindowDriver w;
+    w.drop({bee});
+    CHECK(w.find<StripFrame>("Cut lines frame")->figure() == "2 mm outside");
+    CHECK(w.find<StripFrame>("Edge frame")->figure().endsWith(" points"));
+    CHECK(w.find<StripFrame>("Artwork frame")->figure().endsWith(" mm wide"));
+    MakingStrip& strip = w.window().stickersPlace().strip();
+    w.keys(Qt::Key_F6);
+    CHECK(strip.step() == RecipeStep::artwork);
+    w.keys(Qt::Key_F6, Qt::ShiftModifier);
+    CHECK(strip.step() == RecipeStep::cutLines);
+    w.keys(Qt::Key_Up, Qt::AltModifier);
+    CHECK(w.window().document().job().designs[0].recipe.kissOffset == Approx(2.1));
+    w.type("Offset field", "-0.3");
+    CHECK(w.find<StripFrame>("Cut lines frame")->figure() == "0.3 mm inside");
+}
+
+TEST_CASE("an offset that eats everything is told in words, and undone") {
+    WindowDriver w;
+    w.drop({bee});
+    w.click("Cut lines frame");
+    w.type("Offset field", "-50");
+    CHECK(w.prompt().contains("inward offset"));
+    CHECK(w.find<StripFrame>("Cut lines frame")->figure() == "▲ none");
+    w.keys(Qt::Key_Z, Qt::ControlModifier);
+    CHECK(w.prompt().contains("lay copies out"));
+}
+
+TEST_CASE("bad files are told in a sentence each, good ones beside them are taken") {
+    WindowDriver w;
+    const TemporaryFolder folder;
+    writeSafely(folder / "notes.png", "Buy more jars.\n");
+    w.drop({folder.path("notes.png"), bee, folder.path("missing.png")});
+    CHECK(w.window().document().job().designs.size() == 1);
+    auto* notice = w.find<QLabel>("Notice");
+    REQUIRE(notice->isVisible());
+    CHECK(notice->text().contains("notes.png is not a PNG picture"));
+    CHECK(notice->text().contains("missing.png can't be read"));
+    w.click("Dismiss notice");
+    CHECK_FALSE(notice->isVisible());
+
+    const Job before = w.window().document().job();
+    w.drop({folder.path("notes.png")});
+    CHECK(w.window().document().job() == before);
+    CHECK(w.window().document().undoLabel() == "Add bee");
+}
+
+TEST_CASE("designs are picked and deleted on the shelf") {
+    WindowDriver w;
+    w.drop({bee, bee});
+    Document& document = w.window().document();
+    REQUIRE(document.job().designs.size() == 2);
+    CHECK(document.undoLabel() == "Add 2 designs");
+    auto* shelf = w.shelf();
+    QTest::mouseClick(shelf->viewport(), Qt::LeftButton, {},
+                      shelf->visualRect(shelf->model()->index(0, 0)).center());
+    CHECK(document.selected() == document.job().designs[0].id);
+    const std::string second = document.job().designs[1].id;
+    QTest::keyClick(shelf, Qt::Key_Delete);
+    w.settle();
+    REQUIRE(document.job().designs.size() == 1);
+    CHECK(document.selected() == second);
+    CHECK(document.undoLabel() == "Delete bee");
+    w.keys(Qt::Key_Z, Qt::ControlModifier);
+    CHECK(document.job().designs.size() == 2);
+}
+
+TEST_CASE("the medium, copies and gap lay out the sheet and tell what it takes") {
+    WindowDriver w;
+    w.drop({bee});
+    w.click("Artwork frame");
+    w.type("Width field", "50");
+    w.click("Sheet place");
+    w.type("Copies field", "24");
+    const Document& document = w.window().document();
+    CHECK(document.made()->layout.pieces() == 24);
+    CHECK(w.find<QLabel>("Stickers figure")->text() == "24");
+    const double used = document.made()->layout.usedLength();
+    CHECK(w.find<QLabel>("Length used figure")->text() ==
+          QString::number(std::round(used * 100) / 100) + " mm");
+    CHECK(w.prompt().startsWith("24 stickers lie on"));
+
+    w.choose("Medium kind", "A4 sheet");
+    CHECK(document.job().plan.medium == a4Sheet);
+    CHECK(document.made()->layout.sheets.size() > 1);
+    CHECK(document.made()->layout.pieces() == 24);
+    w.type("Gap field", "10 mm");
+    CHECK(document.undoLabel() == "Gap 10 mm");
+    w.choose("Medium kind", "Sheet of own size");
+    w.type("Medium width field", "40");
+    CHECK(w.prompt().contains("24 of bee not placed"));
+    for (int i = 0; i < 3; ++i)
+        w.keys(Qt::Key_Z, Qt::ControlModifier);
+    CHECK(document.job().plan.medium.isRoll());
+}
+
+TEST_CASE("views zoom to the pointer, move, and fit again") {
+    WindowDriver w;
+    w.drop({bee});
+    Bench& bench = w.window().stickersPlace().bench();
+    const double fitted = bench.pixelsPerMillimetre();
+    const QPointF pointer(300, 200);
+    const QPointF under = bench.toMillimetres(pointer);
+    w.wheel(bench, pointer, 120 * 5);
+    CHECK(bench.pixelsPerMillimetre() == Approx(fitted * std::pow(1.2, 5)));
+    CHECK((bench.toMillimetres(pointer) - under).manhattanLength() < 1e-9);
+    const QPointF before = bench.toScreen({0, 0});
+    QTest::mousePress(&bench, Qt::MiddleButton, {}, {100, 100});
+    QTest::mouseMove(&bench, {140, 130});
+    QTest::mouseRelease(&bench, Qt::MiddleButton, {}, {140, 130});
+    CHECK((bench.toScreen({0, 0}) - before - QPointF(40, 30)).manhattanLength() < 1);
+    w.keys(Qt::Key_0, Qt::ControlModifier);
+    CHECK(bench.pixelsPerMillimetre() == Approx(fitted));
+    w.keys(Qt::Key_T, Qt::ControlModifier);
+    const QScreen& screen = *bench.screen();
+    CHECK(bench.pixelsPerMillimetre() ==
+          Approx(screen.geometry().width() / screen.physicalSize().width()).epsilon(0.001));
+}
+
+TEST_CASE("from drop to both files: the first walk, W1, in at most 8 operations") {
+    WindowDriver w;
+    const TemporaryFolder folder;
+    w.countOperations();
+    w.drop({bee});                // 1
+    w.click("Artwork frame");     // 2
+    w.type("Width field", "50");  // 3; the margin of 2 mm, the roll and the gap are start values
+    w.click("Prompt button");     // 4, to the sheet
+    w.type("Copies field", "24"); // 5
+    w.clickAndSave("Write print file", folder.path("bee print.pdf")); // 6
+    w.clickAndSave("Write cut file", folder.path("bee cut.svg"));     // 7
+    CHECK(w.operations() <= 8);
+    CHECK(w.find<QLabel>("Write result")->text().startsWith("Wrote bee cut.svg in "));
+    CHECK(readFile(folder / "bee print.pdf", 1 << 24).size() > 10'000);
+    const auto cut = readFile(folder / "bee cut.svg", 1 << 24);
+    const QByteArray svg(reinterpret_cast<const char*>(cut.data()), qsizetype(cut.size()));
+    CHECK(svg.count("<path ") == 24);
+    CHECK(svg.count("<circle ") == 4);
+}
+
+TEST_CASE("an output that can't be written says so, where the result would be") {
+    WindowDriver w;
+    w.drop({bee});
+    w.click("Sheet place");
+    OutputWriter& writer = *w.window().document().findChild<OutputWriter*>();
+    writer.writeCut("/nonexistent/folder/cut.svg");
+    w.settle();
+    CHECK(writer.state() == OutputWriter::State::failed);
+    CHECK(w.find<QLabel>("Write result")->text().contains("cut.svg can't be written"));
+}
+
+TEST_CASE("a job is saved, opened again, and is the same") {
+    const TemporaryFolder folder;
+    Job saved;
+    {
+        WindowDriver w;
+        w.drop({bee});
+        w.click("Cut lines frame");
+        w.type("Offset field", "1.5");
+        CHECK(w.window().isWindowModified());
+        w.keysAndSave(Qt::Key_S, Qt::ControlModifier, folder.path("mine.hasami"));
+        CHECK_FALSE(w.window().isWindowModified());
+        CHECK(w.window().windowTitle().startsWith("mine"));
+        w.type("Offset field", "1.8");
+        CHECK(w.window().isWindowModified());
+        w.keys(Qt::Key_S, Qt::ControlModifier);
+        CHECK_FALSE(w.window().isWindowModified());
+        saved = w.window().document().job();
+    }
+    WindowDriver w;
+    w.drop({folder.path("mine.hasami")});
+    CHECK(w.window().document().job().designs == saved.designs);
+    CHECK_FALSE(w.window().isWindowModified());
+    CHECK(w.window().document().made()->designs.size() == 1);
+
+    writeSafely(folder / "broken.hasami", "PK\3\4 not really");
+    w.drop({folder.path("broken.hasami")});
+    CHECK(w.find<QLabel>("Notice")->text().contains("broken.hasami can't be opened"));
+    CHECK(w.window().document().job().designs == saved.designs);
+}
+
+TEST_CASE("closing with unsaved changes asks: stay, discard or save") {
+    const TemporaryFolder folder;
+    {
+        WindowDriver w;
+        w.drop({bee});
+        w.answerNextQuestion(QMessageBox::Cancel);
+        w.window().close();
+        CHECK(w.window().isVisible());
+        w.answerNextQuestion(QMessageBox::Discard);
+        w.window().close();
+        w.settle();
+        CHECK_FALSE(w.window().isVisible());
+    }
+    {
+        WindowDriver w;
+        w.drop({bee});
+        w.answerNextQuestion(QMessageBox::Save, folder.path("kept.hasami"));
+        w.window().close();
+        w.settle();
+        CHECK_FALSE(w.window().isVisible());
+        CHECK(openJob(folder / "kept.hasami").designs.size() == 1);
+    }
+    WindowDriver untouched;
+    untouched.window().close();
+    CHECK_FALSE(untouched.window().isVisible());
+}
+
+TEST_CASE("everything that can be acted on has an accessible name and a tooltip") {
+    WindowDriver w;
+    w.drop({bee});
+    for (QWidget* widget : w.window().findChildren<QWidget*>()) {
+        const bool isControl = qobject_cast<QAbstractButton*>(widget) || qobject_cast<QLineEdit*>(widget) ||
+                               qobject_cast<QSlider*>(widget) || qobject_cast<QComboBox*>(widget);
+        if (!isControl || widget->objectName().startsWith("qt_") || widget->objectName() == "Prompt button")
+            continue;
+        auto* button = qobject_cast<QAbstractButton*>(widget);
+        INFO(widget->metaObject()->className() << " " << widget->objectName().toStdString());
+        CHECK((!widget->accessibleName().isEmpty() || (button && !button->text().isEmpty())));
+        const bool opensByItsWords = button && button->text().endsWith("…");
+        CHECK((!widget->toolTip().isEmpty() || opensByItsWords));
+    }
+}

@@ -1,0 +1,118 @@
+#include "base/error.h"
+#include "files/job_file.h"
+#include "files/picture_file.h"
+#include "files/print_file.h"
+#include "files/read_file.h"
+#include "files/safe_write.h"
+#include "support/temporary_folder.h"
+
+#include <catch2/catch.hpp>
+#include <qpdf/QPDF.hh>
+
+#include <filesystem>
+
+using namespace hasami;
+using namespace hasami::test;
+
+namespace {
+
+std::string textOf(const std::filesystem::path& path) {
+    const auto bytes = readFile(path, 1 << 24);
+    return {reinterpret_cast<const char*>(bytes.data()), bytes.size()};
+}
+
+Job beeJob(PictureStore& pictures) {
+    Job job;
+    addDesign(job, openArtwork(HASAMI_SOURCE_DIR "/data/demo/bee.png", pictures), 50).count = 6;
+    return job;
+}
+
+} // namespace
+
+TEST_CASE("a job is the same after saving and opening, and again after that") {
+    const TemporaryFolder folder;
+    PictureStore pictures;
+    Job job = beeJob(pictures);
+    job.designs[0].name = "Bienchen „summ“ 🐝";
+    saveJob(folder / "a.hasami", job, "");
+    const Job opened = openJob(folder / "a.hasami");
+    CHECK(opened.designs == job.designs);
+    CHECK(opened.plan == job.plan);
+    CHECK(opened.profile == job.profile);
+    REQUIRE(opened.assets.size() == 1);
+    CHECK(opened.assets.begin()->second->bytes == job.assets.begin()->second->bytes);
+    CHECK(opened.assets.begin()->second->name == "bee.png");
+    saveJob(folder / "b.hasami", opened, "");
+    CHECK(textOf(folder / "a.hasami") == textOf(folder / "b.hasami"));
+}
+
+TEST_CASE("an empty job can be saved and opened") {
+    const TemporaryFolder folder;
+    saveJob(folder / "empty.hasami", Job{}, "");
+    CHECK(openJob(folder / "empty.hasami") == Job{});
+}
+
+TEST_CASE("a job file damaged anywhere is refused or the same job") {
+    const TemporaryFolder folder;
+    Job job;
+    saveJob(folder / "small.hasami", job, "");
+    const std::string whole = textOf(folder / "small.hasami");
+    for (std::size_t at = 0; at < whole.size(); at += 2) {
+        std::string changed = whole;
+        changed[at] = static_cast<char>(changed[at] ^ 0x55);
+        writeSafely(folder / "changed.hasami", changed);
+        bool isSame = false;
+        std::string refusal;
+        try {
+            isSame = openJob(folder / "changed.hasami") == job;
+        } catch (const InputError& error) {
+            refusal = error.what();
+        }
+        CHECK((isSame || refusal.find("changed.hasami can't be opened: ") == 0));
+    }
+}
+
+TEST_CASE("a failed write leaves the old file and nothing beside it") {
+    const TemporaryFolder folder;
+    writeSafely(folder / "old.txt", "old");
+    CHECK_THROWS_AS(writeSafely(folder / "missing" / "new.txt", "new"), OutputError);
+    std::filesystem::create_directory(folder / "taken");
+    CHECK_THROWS_AS(writeSafely(folder / "taken", "new"), OutputError);
+    CHECK(textOf(folder / "old.txt") == "old");
+    writeSafely(folder / "old.txt", "newer");
+    CHECK(textOf(folder / "old.txt") == "newer");
+    std::size_t entries = 0;
+    for ([[maybe_unused]] const auto& entry : std::filesystem::directory_iterator(folder / "."))
+        ++entries;
+    CHECK(entries == 2);
+}
+
+TEST_CASE("a picture that many designs show is embedded once") {
+    PictureStore pictures;
+    const PictureSource source = [&](const Asset& asset) { return pictures.get(asset); };
+    Job job = beeJob(pictures);
+    Design second = job.designs[0];
+    second.id = "second";
+    second.recipe.kissOffset = 1;
+    second.artwork.items.push_back(second.artwork.items[0]);
+    second.artwork.items[1].place.at = {30, 10};
+    job.designs.push_back(second);
+    Cache cache;
+    const Made made = makeAll(job, 1, source, cache);
+    REQUIRE(made.designs[1].sticker->lines.size() == 1); // two bees that overlap: one sticker
+    const std::string pdf = printPdf(job, made, source, {});
+    QPDF file;
+    file.processMemoryFile("print", pdf.data(), pdf.size());
+    int images = 0;
+    for (QPDFObjectHandle object : file.getAllObjects())
+        images += object.isStream() && object.getDict().getKey("/Subtype").isNameAndEquals("/Image");
+    CHECK(images == 2); // the picture and its soft mask
+}
+
+TEST_CASE("print pages show the sheet turned a quarter clockwise") {
+    const Affine toPage = sheetToPage(Sheet{{}, {}, {}, 300, 400}, Medium{200, 400.0});
+    // The leading edge's y = 0 corner comes to the page's top right; PDF's y runs up.
+    CHECK(toPage({0, 0}) == Point{200, 400});
+    CHECK(toPage({0, 200}) == Point{0, 400});
+    CHECK(toPage({400, 0}) == Point{200, 0});
+}

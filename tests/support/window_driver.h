@@ -1,0 +1,251 @@
+#pragma once
+
+#include "app/main_window.h"
+#include "app/prompt_line.h"
+#include "files/safe_write.h"
+
+#include <QAbstractItemView>
+#include <QApplication>
+#include <QComboBox>
+#include <QDeadlineTimer>
+#include <QDialogButtonBox>
+#include <QDropEvent>
+#include <QFileDialog>
+#include <QLabel>
+#include <QLineEdit>
+#include <QListView>
+#include <QMessageBox>
+#include <QMimeData>
+#include <QPushButton>
+#include <QScreen>
+#include <QSlider>
+#include <QStyleOptionSlider>
+#include <QTimer>
+#include <QToolButton>
+#include <QWheelEvent>
+#include <QtTest>
+#include <catch2/catch.hpp>
+
+template <>
+struct Catch::StringMaker<QString> {
+    static std::string convert(const QString& text) { return '"' + text.toStdString() + '"'; }
+};
+
+namespace hasami::test {
+
+/// Drives a window of Hasami as a user does: with drops, clicks, drags, keys and dialogs.
+class WindowDriver {
+public:
+    WindowDriver() {
+        QApplication::setAttribute(Qt::AA_DontUseNativeDialogs);
+        window_.show();
+        REQUIRE(QTest::qWaitForWindowExposed(&window_));
+        window_.activateWindow();
+        settle();
+    }
+
+    MainWindow& window() { return window_; }
+
+    /// Waits until all is made, read and written.
+    void settle() {
+        const QDeadlineTimer end(30'000);
+        int quietRounds = 0;
+        while (quietRounds < 3) {
+            REQUIRE_FALSE(end.hasExpired());
+            QTest::qWait(5);
+            const auto* writer = window_.document().findChild<OutputWriter*>();
+            const bool busy = !window_.document().isMade() || window_.document().filesUnderWay() > 0 ||
+                              writer->state() == OutputWriter::State::working;
+            quietRounds = busy ? 0 : quietRounds + 1;
+        }
+    }
+
+    /// The widget of that name; of several (each place has a prompt), the visible one.
+    template <class T>
+    T* find(const QString& name) {
+        const auto all = window_.findChildren<T*>(name);
+        for (T* widget : all)
+            if (widget->isVisible())
+                return widget;
+        INFO("there is no " << name.toStdString());
+        REQUIRE_FALSE(all.isEmpty());
+        return all.front();
+    }
+
+    QString prompt() { return find<QLabel>("Prompt")->text(); }
+
+    QListView* shelf() { return find<QListView>("Shelf"); }
+
+    void countOperations() { operations_ = 0; }
+    int operations() const { return operations_; }
+
+    void drop(const QStringList& paths) {
+        ++operations_;
+        QMimeData data;
+        QList<QUrl> urls;
+        for (const QString& path : paths)
+            urls << QUrl::fromLocalFile(path);
+        data.setUrls(urls);
+        QDragEnterEvent enter({600, 400}, Qt::CopyAction, &data, Qt::LeftButton, {});
+        QApplication::sendEvent(&window_, &enter);
+        REQUIRE(enter.isAccepted());
+        QDropEvent drop({600, 400}, Qt::CopyAction, &data, Qt::LeftButton, {});
+        QApplication::sendEvent(&window_, &drop);
+        settle();
+    }
+
+    void click(const QString& name) {
+        ++operations_;
+        auto* button = find<QAbstractButton>(name);
+        REQUIRE(button->isVisible());
+        REQUIRE(button->isEnabled());
+        QTest::mouseClick(button, Qt::LeftButton);
+        settle();
+    }
+
+    void type(const QString& name, const QString& text) {
+        ++operations_;
+        auto* field = find<QLineEdit>(name);
+        REQUIRE(field->isVisible());
+        REQUIRE(field->isEnabled());
+        field->setFocus();
+        field->selectAll();
+        QTest::keyClick(field, Qt::Key_Delete);
+        QTest::keyClicks(field, text);
+        QTest::keyClick(field, Qt::Key_Return);
+        settle();
+    }
+
+    void choose(const QString& name, const QString& text) {
+        ++operations_;
+        auto* box = find<QComboBox>(name);
+        box->setFocus();
+        QTest::keyClick(box, Qt::Key_Space); // opens the list
+        auto* list = box->view();
+        REQUIRE(QTest::qWaitForWindowExposed(list->window()));
+        const QModelIndex item = list->model()->index(box->findText(text), 0);
+        REQUIRE(item.isValid());
+        list->scrollTo(item);
+        QTest::qWait(QApplication::doubleClickInterval() + 50); // a list just opened takes no click at once
+        QTest::mouseClick(list->viewport(), Qt::LeftButton, {}, list->visualRect(item).center());
+        settle();
+        REQUIRE(box->currentText() == text);
+    }
+
+    void keys(int key, Qt::KeyboardModifiers modifiers = {}) {
+        ++operations_;
+        comeToFront();
+        QTest::keyClick(&window_, Qt::Key(key), modifiers);
+        settle();
+    }
+
+    void wheel(QWidget& widget, QPointF at, int angle) {
+        QWheelEvent event(at, widget.mapToGlobal(at), {}, {0, angle}, Qt::NoButton, {}, Qt::NoScrollPhase,
+                          false);
+        QApplication::sendEvent(&widget, &event);
+    }
+
+    void dragSlider(const QString& name, int pixels) {
+        ++operations_;
+        const auto [slider, from] = grip(name);
+        QTest::mousePress(slider, Qt::LeftButton, {}, from);
+        for (int i = 1; i <= 10; ++i) {
+            QTest::mouseMove(slider, from + QPoint(pixels * i / 10, 0));
+            QTest::qWait(2);
+        }
+        QTest::mouseRelease(slider, Qt::LeftButton, {}, from + QPoint(pixels, 0));
+        settle();
+    }
+
+    void dragSliderAndBack(const QString& name, int pixels) {
+        const auto [slider, from] = grip(name);
+        QTest::mousePress(slider, Qt::LeftButton, {}, from);
+        for (const int at : {pixels / 2, pixels, pixels / 2, 0}) {
+            QTest::mouseMove(slider, from + QPoint(at, 0));
+            QTest::qWait(2);
+        }
+        QTest::mouseRelease(slider, Qt::LeftButton, {}, from);
+        settle();
+    }
+
+    /// Clicks a button that opens a save dialog, and saves under the path there.
+    void clickAndSave(const QString& name, const QString& path) {
+        saveInNextDialog(path);
+        click(name);
+    }
+    void keysAndSave(int key, Qt::KeyboardModifiers modifiers, const QString& path) {
+        saveInNextDialog(path);
+        keys(key, modifiers);
+    }
+
+    /// Answers the next question; where that leads to a save dialog, saves under the path.
+    void answerNextQuestion(QMessageBox::StandardButton answer, const QString& path = {}) {
+        whenModal<QMessageBox>([this, answer, path](QMessageBox* question) {
+            if (!path.isEmpty())
+                saveInNextDialog(path);
+            QTest::mouseClick(question->button(answer), Qt::LeftButton);
+        });
+    }
+
+private:
+    /// After a dialog no window has the focus, where there is no window manager to give it back.
+    void comeToFront() {
+        window_.activateWindow();
+        REQUIRE(QTest::qWaitForWindowActive(&window_));
+        QDeadlineTimer end(2000);
+        while (QGuiApplication::focusWindow() != window_.windowHandle() && !end.hasExpired())
+            QTest::qWait(5);
+    }
+
+    std::pair<QSlider*, QPoint> grip(const QString& name) {
+        auto* slider = find<QSlider>(name);
+        QStyleOptionSlider option;
+        option.initFrom(slider);
+        option.orientation = Qt::Horizontal;
+        option.minimum = slider->minimum();
+        option.maximum = slider->maximum();
+        option.sliderPosition = option.sliderValue = slider->value();
+        return {slider, slider->style()
+                            ->subControlRect(QStyle::CC_Slider, &option, QStyle::SC_SliderHandle, slider)
+                            .center()};
+    }
+
+    void saveInNextDialog(const QString& path) {
+        whenModal<QFileDialog>([path](QFileDialog* dialog) {
+            auto* name = dialog->findChild<QLineEdit*>("fileNameEdit");
+            REQUIRE(name);
+            name->setCompleter(
+                nullptr); // its list would take the click, or not, depending on the disk's speed
+            name->setFocus();
+            name->selectAll();
+            QTest::keyClicks(name, path);
+            auto* buttons = dialog->findChild<QDialogButtonBox*>();
+            QTest::mouseClick(buttons->button(QDialogButtonBox::Save), Qt::LeftButton);
+        });
+    }
+
+    /// Acts on the next modal dialog of the kind; gives up after 10 s. A dialog that is still there 10 s
+    /// after that is dismissed, so that a failure is a failed check and not a hang.
+    template <class Dialog>
+    void whenModal(std::function<void(Dialog*)> act) {
+        auto* timer = new QTimer(&window_);
+        auto rounds = std::make_shared<int>(0);
+        QObject::connect(timer, &QTimer::timeout, timer, [timer, rounds, act = std::move(act)] {
+            auto* dialog = qobject_cast<Dialog*>(QApplication::activeModalWidget());
+            if (!dialog && ++*rounds < 500)
+                return;
+            timer->stop();
+            timer->deleteLater();
+            if (!dialog)
+                return;
+            QTimer::singleShot(10'000, dialog, &QDialog::reject);
+            act(dialog);
+        });
+        timer->start(20);
+    }
+
+    MainWindow window_;
+    int operations_ = 0;
+};
+
+} // namespace hasami::test
