@@ -52,7 +52,7 @@ QPushButton:disabled { color: #8A908D; border-color: #C9C6BD; }
 QPushButton[role="next"] { background: #264E86; color: white; }
 QPushButton[role="next"]:hover { background: #305C9B; }
 QPushButton[role="next"]:focus { border: 2px solid #26302E; }
-QPushButton[role="place"] { border: none; border-bottom: 3px solid transparent; border-radius: 0; background: transparent;
+QPushButton[role="place"] { border: 1px solid transparent; border-bottom: 3px solid transparent; border-radius: 0; background: transparent;
                             color: #5C6663; padding: 8px 12px 5px 12px; font-size: 15px; font-weight: 600; }
 QPushButton[role="place"]:hover { color: #264E86; }
 QPushButton[role="place"]:checked { color: #264E86; border-bottom-color: #264E86; }

@@ -57,7 +57,7 @@ int main(int argc, char** argv) {
     window.stickersPlace().strip().setStep(RecipeStep::cutLines);
     fine = fine && shoot(window, folder.filePath("stickers.png"));
     window.stickersPlace().strip().setStep(RecipeStep::edge);
-    window.stickersPlace().bench().zoomBy(3);
+    window.stickersPlace().bench().zoomBy(1.8);
     fine = fine && shoot(window, folder.filePath("edge.png"));
     window.goTo(MainWindow::sheet);
     fine = fine && shoot(window, folder.filePath("sheet.png"));
