@@ -1,6 +1,7 @@
 #include "app/ledger.h"
 
 #include "app/quantity_field.h"
+#include "checks/costs.h"
 
 #include <QCheckBox>
 #include <QHBoxLayout>
@@ -8,8 +9,6 @@
 #include <QPushButton>
 #include <QStyle>
 #include <QVBoxLayout>
-
-#include <map>
 
 namespace hasami {
 
@@ -19,15 +18,14 @@ QString metres(double millimetres) {
     return QString::number(millimetres / 1000, 'f', 2) + " m";
 }
 
-double cutLength(const Made& made) {
-    std::map<std::string, double> each;
-    for (const MadeDesign& design : made.designs)
-        for (const CutLine& line : design.sticker->lines)
-            each[design.design] += perimeter(flatten(line.curve, flatteningTolerance));
-    double sum = 0;
-    for (const Sheet& sheet : made.layout.sheets)
-        for (const Piece& piece : sheet.pieces)
-            sum += each[piece.design];
+/// Of all sheets together.
+SheetCosts sumOfCosts(const Job& job, const Made& made) {
+    SheetCosts sum;
+    for (std::size_t i = 0; i < made.layout.sheets.size(); ++i) {
+        const SheetCosts costs = costsOf(job, made, i);
+        sum.cutLength += costs.cutLength;
+        sum.minutes += costs.minutes;
+    }
     return sum;
 }
 
@@ -44,6 +42,7 @@ Ledger::Ledger(Document& document, OutputWriter& writer, QWidget* parent)
     area_ = addFigure(figures, "Medium");
     stickers_ = addFigure(figures, "Stickers");
     cut_ = addFigure(figures, "Cut length");
+    minutes_ = addFigure(figures, "Cutting");
     figures->addStretch(1);
     cutLines_->setChecked(true);
     cutLines_->setObjectName("Cut lines in print");
@@ -53,7 +52,8 @@ Ledger::Ledger(Document& document, OutputWriter& writer, QWidget* parent)
     print_->setObjectName("Write print file");
     print_->setToolTip("The stickers and marks as PDF, exact in size");
     cutFile_->setObjectName("Write cut file");
-    cutFile_->setToolTip("The cut lines and marks as SVG, exact in size");
+    cutFile_->setToolTip(
+        "The cut lines, exact in size: as SVG with the marks, or as HPGL for the machine itself");
     stop_->setObjectName("Stop writing");
     stop_->setToolTip("Give up writing; nothing half-written is left");
     result_->setObjectName("Write result");
@@ -114,7 +114,9 @@ void Ledger::showMade() {
                         : " on " + counted(layout.sheets.size(), "sheet", "sheets")));
     area_->setText(QString::number(length * width / 1e6, 'f', 3) + " m²");
     stickers_->setText(QString::number(layout.pieces()));
-    cut_->setText(metres(cutLength(*document_.made())));
+    const SheetCosts costs = sumOfCosts(document_.job(), *document_.made());
+    cut_->setText(metres(costs.cutLength));
+    minutes_->setText(QString::number(costs.minutes, 'f', 1) + " min");
     showWriter();
 }
 

@@ -31,7 +31,7 @@ private:
 
     Document& document_;
     OutputWriter& writer_;
-    QLabel *used_, *area_, *stickers_, *cut_, *result_;
+    QLabel *used_, *area_, *stickers_, *cut_, *minutes_, *result_;
     QCheckBox* cutLines_;
     QPushButton *print_, *cutFile_, *stop_;
 };

@@ -278,9 +278,16 @@ void MainWindow::askForPrintFile() {
 }
 
 void MainWindow::askForCutFile() {
-    const QString path = askForPath("Write cut file", document_.title() + " cut", "Cut file", ".svg");
-    if (!path.isEmpty())
-        writer_->writeCut(path);
+    QString kind;
+    QString path = QFileDialog::getSaveFileName(
+        this, "Write cut file", QDir(folder_).filePath(document_.title() + " cut.svg"),
+        "SVG with the marks (*.svg);;HPGL for the machine (*.plt)", &kind);
+    if (path.isEmpty())
+        return;
+    folder_ = QFileInfo(path).absolutePath();
+    if (QFileInfo(path).suffix().isEmpty())
+        path += kind.contains("*.plt") ? ".plt" : ".svg";
+    writer_->writeCut(path);
 }
 
 void MainWindow::save() {

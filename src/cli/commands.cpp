@@ -1,13 +1,16 @@
 #include "cli/commands.h"
 
 #include "base/error.h"
+#include "files/describe_file.h"
 #include "files/file_name.h"
 #include "files/job_file.h"
 #include "files/outline_file.h"
 #include "files/outputs.h"
 #include "files/paint_sticker.h"
 #include "files/picture_file.h"
+#include "files/report_file.h"
 
+#include <algorithm>
 #include <iostream>
 
 namespace hasami {
@@ -28,6 +31,27 @@ Output outlineOutput(const std::filesystem::path& path, const Sticker& sticker, 
     if (path.extension() == ".pdf")
         return {path, outlinePdf(sticker, profile)};
     throw UsageError(fileName(path) + ": an outline is written as .json, .svg or .pdf");
+}
+
+/// Folders stand for the PNG pictures right in them, by name.
+std::vector<std::filesystem::path> withFoldersOpened(const std::vector<std::string>& names) {
+    std::vector<std::filesystem::path> all;
+    for (const std::string& name : names) {
+        std::error_code unreadable;
+        if (!std::filesystem::is_directory(name, unreadable)) {
+            all.emplace_back(name);
+            continue;
+        }
+        std::vector<std::filesystem::path> inside;
+        for (const auto& entry : std::filesystem::directory_iterator(name, unreadable))
+            if (entry.path().extension() == ".png" || entry.path().extension() == ".PNG")
+                inside.push_back(entry.path());
+        if (inside.empty())
+            throw InputError(name + " holds no PNG pictures");
+        std::sort(inside.begin(), inside.end());
+        all.insert(all.end(), inside.begin(), inside.end());
+    }
+    return all;
 }
 
 int tell(const Job& job, const Made& made) {
@@ -75,7 +99,8 @@ int OutlineCommand::run() const {
 
 void NewCommand::addTo(CLI::App& program) {
     CLI::App* command = program.add_subcommand("new", "Artworks to one job with one recipe");
-    command->add_option("artworks", artworks, "PNG pictures with transparency")->required();
+    command->add_option("artworks", artworks, "PNG pictures with transparency, or folders of them")
+        ->required();
     command->add_option("-o", output, "The job to write: NAME.hasami")->required();
     command->add_option("--count", count, "Copies of each design")->check(CLI::Range(0, Limits::mostCopies));
     command->add_option("--medium", medium,
@@ -92,7 +117,7 @@ int NewCommand::run() const {
     job.plan.medium = mediumArgument(medium);
     if (!gap.empty())
         job.plan.gap = lengthArgument(gap, "--gap", 0, Limits::mostGap);
-    for (const std::string& artwork : artworks)
+    for (const std::filesystem::path& artwork : withFoldersOpened(artworks))
         sticker.addDesignTo(job, openArtwork(artwork, pictures)).count = count;
     Cache cache;
     const Made made = makeAll(job, 1, sourceOf(pictures), cache);
@@ -104,25 +129,28 @@ void MakeCommand::addTo(CLI::App& program) {
     CLI::App* command = program.add_subcommand("make", "A job's print file and cut file");
     command->add_option("job", job, "The job: NAME.hasami")->required();
     command->add_option("--print", print, "Print file to write: .pdf");
-    command->add_option("--cut", cut,
-                        "Cut file to write: .svg; of several sheets, the second goes to NAME-2.svg");
+    command->add_option(
+        "--cut", cut,
+        "Cut file to write: .svg or .plt (HPGL); of several sheets, the second goes to NAME-2.svg");
+    command->add_option("--report", report, "Figures and findings to write, as .json");
     command->add_option("--sheet", sheet, "Only this sheet, counted from 1")->check(CLI::Range(1, 100'000));
     command->add_flag("--no-cut-lines", withoutCutLines, "Print file without the cut lines");
 }
 
 int MakeCommand::run() const {
-    if (print.empty() && cut.empty())
-        throw UsageError("make needs --print, --cut or both");
+    if (print.empty() && cut.empty() && report.empty())
+        throw UsageError("make needs --print, --cut or --report");
     PictureStore pictures;
     const PictureSource source = sourceOf(pictures);
     const Job opened = openJob(job);
     Cache cache;
     const Made made = makeAll(opened, 1, source, cache);
-    if (made.layout.sheets.empty()) {
+    const bool wantsSheet = !print.empty() || !cut.empty();
+    if (made.layout.sheets.empty() && wantsSheet) {
         tell(opened, made);
         throw InputError(fileName(job) + " has nothing to print or cut on its sheet");
     }
-    if (std::size_t(sheet) > made.layout.sheets.size())
+    if (wantsSheet && std::size_t(sheet) > made.layout.sheets.size())
         throw UsageError("--sheet " + std::to_string(sheet) + ": the job has " +
                          std::to_string(made.layout.sheets.size()) +
                          (made.layout.sheets.size() == 1 ? " sheet" : " sheets"));
@@ -134,8 +162,27 @@ int MakeCommand::run() const {
     if (!cut.empty())
         for (Output& output : cutOutputs(cut, opened, made, chosen))
             files.push_back(std::move(output));
+    if (!report.empty())
+        files.push_back({report, reportJson(opened, made)});
     writeAll(files);
     return tell(opened, made);
+}
+
+void InfoCommand::addTo(CLI::App& program) {
+    CLI::App* command = program.add_subcommand("info", "What a file holds");
+    command->add_option("file", file, "A picture or a job")->required();
+    command->add_flag("--json", asJson, "As JSON, for machines");
+}
+
+int InfoCommand::run() const {
+    const nlohmann::json about = describeFile(file);
+    if (asJson) {
+        std::cout << about.dump(2, ' ', false, nlohmann::json::error_handler_t::replace) << "\n";
+        return done;
+    }
+    for (const auto& [name, value] : about.items())
+        std::cout << name << ": " << (value.is_string() ? value.get<std::string>() : value.dump()) << "\n";
+    return done;
 }
 
 } // namespace hasami

@@ -32,9 +32,17 @@ struct NewCommand {
 };
 
 struct MakeCommand {
-    std::string job, print, cut;
+    std::string job, print, cut, report;
     int sheet = 0; ///< from 1 on; 0: all
     bool withoutCutLines = false;
+
+    void addTo(CLI::App& program);
+    int run() const;
+};
+
+struct InfoCommand {
+    std::string file;
+    bool asJson = false;
 
     void addTo(CLI::App& program);
     int run() const;

@@ -20,6 +20,8 @@ int runProgram(int argc, char** argv) {
     outline.addTo(program);
     newJob.addTo(program);
     make.addTo(program);
+    hasami::InfoCommand info;
+    info.addTo(program);
     try {
         program.parse(argc, argv);
     } catch (const CLI::ParseError& error) {
@@ -29,6 +31,8 @@ int runProgram(int argc, char** argv) {
         return outline.run();
     if (program.got_subcommand("new"))
         return newJob.run();
+    if (program.got_subcommand("info"))
+        return info.run();
     return make.run();
 }
 

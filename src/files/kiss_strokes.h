@@ -9,7 +9,7 @@ namespace hasami {
 /// layer. So no line can be thick, filled, or in a colour that prints.
 class KissStrokes {
 public:
-    KissStrokes(PdfDocument& pdf, const Profile::LineName& name)
+    KissStrokes(PdfDocument& pdf, const Profile::LineStyle& name)
         : layer_(pdf.addLayer("Kiss cut")), spot_(pdf.addSpotColour(name)), overprint_(pdf.addOverprint()) {}
 
     const QPDFObjectHandle& layer() const { return layer_; }

@@ -1,30 +1,34 @@
 #include "files/outputs.h"
 
 #include "base/error.h"
-#include "files/cut_file.h"
+#include "files/cut_svg.h"
 #include "files/file_name.h"
+#include "files/hpgl.h"
 #include "files/safe_write.h"
 
 namespace hasami {
 
 namespace {
 
-void requireEnding(const std::filesystem::path& path, const char* ending, const char* what) {
-    if (path.extension() != ending)
-        throw OutputError(fileName(path) + " can't be written: a " + what + " file ends in " + ending);
+std::string cutText(const std::filesystem::path& path, const Job& job, const Made& made, std::size_t sheet) {
+    if (path.extension() == ".svg")
+        return cutSvg(made, sheet, job.plan.medium);
+    if (path.extension() == ".plt")
+        return cutHpgl(job, made, sheet);
+    throw OutputError(fileName(path) + " can't be written: a cut file ends in .svg or .plt");
 }
 
 } // namespace
 
 Output printOutput(const std::filesystem::path& path, const Job& job, const Made& made,
                    const PictureSource& pictures, const PrintOptions& options, std::stop_token stop) {
-    requireEnding(path, ".pdf", "print");
+    if (path.extension() != ".pdf")
+        throw OutputError(fileName(path) + " can't be written: a print file ends in .pdf");
     return {path, printPdf(job, made, pictures, options, std::move(stop))};
 }
 
 std::vector<Output> cutOutputs(const std::filesystem::path& path, const Job& job, const Made& made,
                                std::optional<std::size_t> sheet) {
-    requireEnding(path, ".svg", "cut");
     std::vector<Output> outputs;
     for (std::size_t i = 0; i < made.layout.sheets.size(); ++i) {
         if (sheet && *sheet != i)
@@ -33,7 +37,7 @@ std::vector<Output> cutOutputs(const std::filesystem::path& path, const Job& job
         if (!sheet && i > 0)
             own.replace_filename(path.stem().string() + "-" + std::to_string(i + 1) +
                                  path.extension().string());
-        outputs.push_back({own, cutSvg(made, i, job.plan.medium)});
+        outputs.push_back({own, cutText(own, job, made, i)});
     }
     return outputs;
 }

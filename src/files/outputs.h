@@ -19,7 +19,7 @@ Output printOutput(const std::filesystem::path& path, const Job& job, const Made
                    const PictureSource& pictures, const PrintOptions& options, std::stop_token stop = {});
 
 /// The cut file of one sheet; or of all, the second and further sheets as NAME-2.svg, NAME-3.svg, ….
-/// Throws InputError if the path's ending is no cut format.
+/// The path's ending says the format: .svg or .plt (HPGL). Throws OutputError if it is another.
 std::vector<Output> cutOutputs(const std::filesystem::path& path, const Job& job, const Made& made,
                                std::optional<std::size_t> sheet);
 

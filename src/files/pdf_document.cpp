@@ -101,7 +101,7 @@ QPDFObjectHandle PdfDocument::addLayer(const std::string& layerName) {
     return layers_.back();
 }
 
-QPDFObjectHandle PdfDocument::addSpotColour(const Profile::LineName& lineName) {
+QPDFObjectHandle PdfDocument::addSpotColour(const Profile::LineStyle& lineName) {
     const auto& t = lineName.tint;
     auto tint = dictionary();
     tint.replaceKey("/FunctionType", QPDFObjectHandle::newInteger(2));

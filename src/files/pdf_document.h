@@ -38,7 +38,7 @@ public:
     QPDFObjectHandle addLayer(const std::string& name);
 
     /// A Separation colour space.
-    QPDFObjectHandle addSpotColour(const Profile::LineName& name);
+    QPDFObjectHandle addSpotColour(const Profile::LineStyle& name);
 
     /// Graphics state for strokes that print over what lies beneath.
     QPDFObjectHandle addOverprint();

@@ -8,17 +8,21 @@ namespace {
 
 constexpr double widestStrip = 1000; // mm
 
-Profile::LineName lineNameFromJson(const JsonReader& json) {
-    Profile::LineName name;
-    name.spot = json.at("spot").text(127); // the longest name that PDF allows everywhere
-    if (name.spot.empty())
+Profile::LineStyle lineStyleFromJson(const JsonReader& json) {
+    Profile::LineStyle style;
+    style.spot = json.at("spot").text(127); // the longest name that PDF allows everywhere
+    if (style.spot.empty())
         json.at("spot").refuse("must not be empty");
     const auto tint = json.at("tint").elements(4);
     if (tint.size() != 4)
         json.at("tint").refuse("must be four numbers: cyan, magenta, yellow, black");
     for (std::size_t i = 0; i < 4; ++i)
-        name.tint[i] = tint[i].number(0, 1);
-    return name;
+        style.tint[i] = tint[i].number(0, 1);
+    if (json.has("speed"))
+        style.speed = json.at("speed").number(1, 10'000);
+    if (json.has("force"))
+        style.force = json.at("force").number(1, 10'000);
+    return style;
 }
 
 } // namespace
@@ -36,11 +40,15 @@ Profile profileFromJson(const JsonReader& json) {
                      marks.at("quiet").number(0, 100)};
     if (profile.marks.distance < profile.marks.size / 2 + profile.marks.quiet)
         marks.at("distance").refuse("must be at least half the marks' size and their quiet zone together");
-    profile.kiss = lineNameFromJson(json.at("lines").at("kiss"));
+    profile.kiss = lineStyleFromJson(json.at("lines").at("kiss"));
     return profile;
 }
 
 nlohmann::json toJson(const Profile& profile) {
+    nlohmann::json kiss{
+        {"spot", profile.kiss.spot}, {"tint", profile.kiss.tint}, {"speed", profile.kiss.speed}};
+    if (profile.kiss.force)
+        kiss["force"] = *profile.kiss.force;
     return {
         {"name", profile.name},
         {"reach",
@@ -52,7 +60,7 @@ nlohmann::json toJson(const Profile& profile) {
           {"size", profile.marks.size},
           {"distance", profile.marks.distance},
           {"quiet", profile.marks.quiet}}},
-        {"lines", {{"kiss", {{"spot", profile.kiss.spot}, {"tint", profile.kiss.tint}}}}},
+        {"lines", {{"kiss", std::move(kiss)}}},
     };
 }
 

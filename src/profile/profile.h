@@ -3,6 +3,7 @@
 #include "base/json_reader.h"
 
 #include <array>
+#include <optional>
 #include <string>
 
 namespace hasami {
@@ -26,11 +27,13 @@ struct Profile {
         friend bool operator==(const Marks&, const Marks&) = default;
     } marks;
 
-    /// How one kind of cut line leaves for the printer's software.
-    struct LineName {
+    /// How one kind of cut line leaves for the printer's software, and how it is cut.
+    struct LineStyle {
         std::string spot;             ///< exact, case-sensitive name of its spot colour
         std::array<double, 4> tint{}; ///< CMYK, 0 to 1, that programs without spot colours show
-        friend bool operator==(const LineName&, const LineName&) = default;
+        double speed = 300;           ///< mm a second
+        std::optional<double> force;  ///< g; not given: as it is set at the machine
+        friend bool operator==(const LineStyle&, const LineStyle&) = default;
     } kiss;
 
     friend bool operator==(const Profile&, const Profile&) = default;

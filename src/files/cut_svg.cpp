@@ -1,4 +1,4 @@
-#include "files/cut_file.h"
+#include "files/cut_svg.h"
 
 #include "files/svg_text.h"
 

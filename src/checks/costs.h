@@ -1,0 +1,26 @@
+#pragma once
+
+#include "job/job.h"
+#include "workshop/make_all.h"
+
+#include <map>
+#include <string>
+
+namespace hasami {
+
+/// What one sheet takes and gives. Lengths in mm, areas in mm².
+struct SheetCosts {
+    double usedLength = 0; ///< from the leading edge to the end of the strip behind the last mark
+    double area = 0;       ///< used length by the medium's width
+    double density = 0;    ///< area inside the stickers' cut lines over the used area, 0 to 1
+    std::map<std::string, std::size_t> stickers; ///< by design id
+    double cutLength = 0;                        ///< of kiss lines
+    double travel = 0;                           ///< with the knife up, piece after piece as they are written
+    std::size_t knifeLifts = 0;                  ///< one for each line
+    double minutes = 0;                          ///< to cut, by the profile's speed; lifts at 0.15 s each way
+};
+
+/// O(pieces · lines). REQUIRES: `sheet` is an index of made.layout.sheets.
+SheetCosts costsOf(const Job& job, const Made& made, std::size_t sheet);
+
+} // namespace hasami

@@ -1,0 +1,65 @@
+#include "files/describe_file.h"
+
+#include "files/job_file.h"
+#include "files/picture_file.h"
+#include "files/read_file.h"
+#include "job/job_json.h"
+
+#include <cmath>
+
+namespace hasami {
+
+namespace {
+
+using nlohmann::json;
+
+double hundredths(double value) {
+    return std::round(value * 100) / 100;
+}
+
+json describeJob(const Job& job) {
+    json designs = json::array();
+    for (const Design& design : job.designs) {
+        const Box box = bounds(design.artwork);
+        designs.push_back({{"name", design.name},
+                           {"count", design.count},
+                           {"width", hundredths(box.width())},
+                           {"height", hundredths(box.height())},
+                           {"kiss_offset", design.recipe.kissOffset}});
+    }
+    const Medium& medium = job.plan.medium;
+    return {{"kind", "Hasami job"},
+            {"format", jobFormat},
+            {"profile", job.profile.name},
+            {"spot_names", {{"kiss", job.profile.kiss.spot}}},
+            {"medium",
+             {{"width", medium.width}, {"length", medium.length ? json(*medium.length) : json(nullptr)}}},
+            {"designs", std::move(designs)}};
+}
+
+json describePicture(const Asset& asset) {
+    const Picture picture = readPicture(asset);
+    const double density =
+        picture.pixelsPerMillimetre > 0 ? picture.pixelsPerMillimetre : usualPixelsPerMillimetre;
+    const int width = picture.pixels.width(), height = picture.pixels.height();
+    return {{"kind", "PNG picture"},
+            {"pixels", {width, height}},
+            {"resolution_dpi", picture.pixelsPerMillimetre > 0
+                                   ? json(hundredths(picture.pixelsPerMillimetre * 25.4))
+                                   : json(nullptr)},
+            {"size_mm", {hundredths(width / density), hundredths(height / density)}},
+            {"colours", picture.isGrey ? "grey" : "RGB"},
+            {"colour_profile", !picture.iccProfile.empty()},
+            {"transparency", picture.hasCoverage}};
+}
+
+} // namespace
+
+json describeFile(const std::filesystem::path& path) {
+    const auto asset = readAsset(path);
+    const bool isZip =
+        asset->bytes.size() >= 2 && asset->bytes[0] == std::byte{'P'} && asset->bytes[1] == std::byte{'K'};
+    return isZip || path.extension() == ".hasami" ? describeJob(openJob(path)) : describePicture(*asset);
+}
+
+} // namespace hasami

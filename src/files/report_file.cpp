@@ -1,0 +1,59 @@
+#include "files/report_file.h"
+
+#include "checks/costs.h"
+
+#include <nlohmann/json.hpp>
+
+#include <cmath>
+
+namespace hasami {
+
+namespace {
+
+using nlohmann::json;
+
+double rounded(double value, double step) {
+    return std::round(value / step) * step;
+}
+
+json sheetJson(const Job& job, const SheetCosts& costs) {
+    json stickers = json::object();
+    for (const auto& [id, count] : costs.stickers) {
+        const std::string& name = job.find(id)->name;
+        stickers[name] = stickers.value(name, std::size_t{0}) + count;
+    }
+    return {{"used_length", rounded(costs.usedLength, 1e-3)},
+            {"area", rounded(costs.area, 1e-2)},
+            {"density", rounded(costs.density, 1e-6)},
+            {"saving", 0.0},
+            {"stickers", std::move(stickers)},
+            {"cut_length", {{"kiss", rounded(costs.cutLength, 1e-2)}}},
+            {"knife_lifts", costs.knifeLifts},
+            {"minutes", rounded(costs.minutes, 1e-3)},
+            {"cost", nullptr}};
+}
+
+json findingsJson(const Job& job, const Made& made) {
+    json findings = json::array();
+    for (const MadeDesign& design : made.designs)
+        if (!design.trouble.empty())
+            findings.push_back(
+                {{"weight", "error"}, {"design", job.find(design.design)->name}, {"text", design.trouble}});
+    for (const Unplaced& u : made.layout.unplaced)
+        findings.push_back({{"weight", "error"},
+                            {"design", job.find(u.design)->name},
+                            {"text", std::to_string(u.count) + " not placed: " + u.reason}});
+    return findings;
+}
+
+} // namespace
+
+std::string reportJson(const Job& job, const Made& made) {
+    json sheets = json::array();
+    for (std::size_t i = 0; i < made.layout.sheets.size(); ++i)
+        sheets.push_back(sheetJson(job, costsOf(job, made, i)));
+    const json all{{"units", "mm"}, {"sheets", std::move(sheets)}, {"findings", findingsJson(job, made)}};
+    return all.dump(2, ' ', false, json::error_handler_t::replace) + "\n";
+}
+
+} // namespace hasami
