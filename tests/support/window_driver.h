@@ -16,6 +16,7 @@
 #include <QListView>
 #include <QMessageBox>
 #include <QMimeData>
+#include <QPointer>
 #include <QPushButton>
 #include <QScreen>
 #include <QSlider>
@@ -213,14 +214,20 @@ private:
     void saveInNextDialog(const QString& path) {
         whenModal<QFileDialog>([path](QFileDialog* dialog) {
             auto* name = dialog->findChild<QLineEdit*>("fileNameEdit");
-            REQUIRE(name);
-            name->setCompleter(
-                nullptr); // its list would take the click, or not, depending on the disk's speed
-            name->setFocus();
-            name->selectAll();
-            QTest::keyClicks(name, path);
-            auto* buttons = dialog->findChild<QDialogButtonBox*>();
-            QTest::mouseClick(buttons->button(QDialogButtonBox::Save), Qt::LeftButton);
+            auto* save = dialog->findChild<QDialogButtonBox*>()->button(QDialogButtonBox::Save);
+            name->setCompleter(nullptr); // its list would take clicks or not, as the disk is fast
+            // While the dialog reads its folder, it may put another name into the field or take no click.
+            const QPointer<QFileDialog> open(dialog);
+            for (int attempt = 0; attempt < 100 && open && open->isVisible(); ++attempt) {
+                if (name->text() != path) {
+                    name->setFocus();
+                    name->selectAll();
+                    QTest::keyClicks(name, path);
+                }
+                QTest::mouseClick(save, Qt::LeftButton);
+                if (open && open->isVisible())
+                    QTest::qWait(50);
+            }
         });
     }
 
