@@ -16,6 +16,7 @@ public:
 
 protected:
     QRectF content() const override;
+    LengthUnit unit() const override { return document_.job().unit; }
     void paintContent(QPainter& painter) override;
     void paintEmpty(QPainter& painter) override;
 

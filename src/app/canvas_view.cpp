@@ -118,7 +118,8 @@ void CanvasView::paintRulers(QPainter& painter) const {
     painter.restore();
     painter.fillRect(QRectF(0, 0, rulerSize, rulerSize), colour::panel);
     painter.setPen(colour::quiet);
-    painter.drawText(QRectF(0, 0, rulerSize, rulerSize), Qt::AlignCenter, "mm");
+    painter.drawText(QRectF(0, 0, rulerSize, rulerSize), Qt::AlignCenter,
+                     QString::fromUtf8(unitName(unit())));
     painter.setPen(colour::rule);
     painter.drawLine(QPointF(0, rulerSize), QPointF(width(), rulerSize));
     painter.drawLine(QPointF(rulerSize, 0), QPointF(rulerSize, height()));
@@ -128,11 +129,12 @@ void CanvasView::paintRuler(QPainter& painter, Qt::Orientation orientation) cons
     const bool across = orientation == Qt::Horizontal;
     const double zero = across ? origin_.x() : origin_.y();
     const double end = across ? width() : height();
-    const double step = rulerStep(scale_, 60), fine = step / 5;
-    const auto first = static_cast<long long>(std::floor((rulerSize - zero) / scale_ / fine));
-    const auto last = static_cast<long long>(std::ceil((end - zero) / scale_ / fine));
+    const double scale = scale_ * millimetresIn(unit()); // pixels a unit
+    const double step = rulerStep(scale, 60), fine = step / 5;
+    const auto first = static_cast<long long>(std::floor((rulerSize - zero) / scale / fine));
+    const auto last = static_cast<long long>(std::ceil((end - zero) / scale / fine));
     for (long long i = first; i <= last; ++i) {
-        const double at = std::round(zero + double(i) * fine * scale_) + 0.5;
+        const double at = std::round(zero + double(i) * fine * scale) + 0.5;
         const bool numbered = i % 5 == 0;
         const double length = numbered ? 8 : 4;
         painter.setPen(colour::quiet);

@@ -1,5 +1,7 @@
 #pragma once
 
+#include "geometry/length_text.h"
+
 #include <QPainter>
 #include <QWidget>
 
@@ -26,6 +28,8 @@ protected:
     virtual QRectF content() const = 0;
     /// Draws in mm; the painter is set up for it.
     virtual void paintContent(QPainter& painter) = 0;
+    /// The unit of the rulers.
+    virtual LengthUnit unit() const = 0;
     /// Draws in pixels where there is no content.
     virtual void paintEmpty(QPainter& painter) = 0;
 

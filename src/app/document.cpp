@@ -195,6 +195,75 @@ void Document::deleteDesign(const std::string& id) {
            [&](Job& job) { std::erase_if(job.designs, [&](const Design& d) { return d.id == id; }); });
 }
 
+void Document::duplicateDesign(const std::string& id) {
+    const Design* design = job_.find(id);
+    if (!design)
+        return;
+    endRun();
+    std::string made;
+    change("Duplicate " + QString::fromStdString(design->name),
+           [&](Job& job) { made = hasami::duplicateDesign(job, id).id; });
+    select(made);
+}
+
+void Document::moveDesign(const std::string& id, std::size_t place) {
+    const Design* design = job_.find(id);
+    if (!design)
+        return;
+    endRun();
+    change("Move " + QString::fromStdString(design->name),
+           [&](Job& job) { hasami::moveDesign(job, id, place); });
+}
+
+void Document::replaceArtwork(const std::string& id, const QString& path) {
+    countFiles(+1);
+    QtConcurrent::run([store = pictures_.store(), path] {
+        return readArtworks({path}, *store);
+    }).then(this, [this, id](const ReadArtworks& read) {
+        countFiles(-1);
+        endRun();
+        const Design* design = job_.find(id);
+        if (!read.refusals.isEmpty())
+            Q_EMIT refused(read.refusals.join("\n"));
+        if (read.pictures.empty() || !design)
+            return;
+        try {
+            Job changed = job_;
+            hasami::replaceArtwork(changed, id, read.pictures.front());
+            change("Replace artwork of " + QString::fromStdString(design->name),
+                   [&](Job& job) { job = changed; });
+            select(id);
+        } catch (const InputError& error) {
+            Q_EMIT refused(QString::fromStdString(error.what()));
+        }
+    });
+}
+
+void Document::copyRecipe(const std::string& id) {
+    if (const Design* design = job_.find(id)) {
+        copiedRecipe_ = design->recipe;
+        copiedFrom_ = QString::fromStdString(design->name);
+        Q_EMIT selectionChanged(); // what can be done with the selection
+    }
+}
+
+void Document::applyRecipe(const std::vector<std::string>& ids, RecipePart part) {
+    if (!copiedRecipe_)
+        return;
+    endRun();
+    change("Apply recipe of " + copiedFrom_, [&](Job& job) {
+        for (const std::string& id : ids) {
+            Design* design = job.find(id);
+            if (!design)
+                continue;
+            if (part != RecipePart::cutLines)
+                design->recipe.edge = copiedRecipe_->edge;
+            if (part != RecipePart::edge)
+                design->recipe.kissOffset = copiedRecipe_->kissOffset;
+        }
+    });
+}
+
 QString Document::title() const {
     return path_.isEmpty() ? QString("Untitled job") : QFileInfo(path_).completeBaseName();
 }
@@ -202,6 +271,11 @@ QString Document::title() const {
 void Document::startNew() {
     ++opening_;
     reset(Job{}, {}, true);
+}
+
+void Document::restore(Job job, const QString& path) {
+    ++opening_;
+    reset(std::move(job), path, false);
 }
 
 void Document::open(const QString& path) {

@@ -10,6 +10,7 @@
 
 #include <functional>
 #include <memory>
+#include <optional>
 #include <vector>
 
 namespace hasami {
@@ -50,6 +51,22 @@ public:
     /// Reads artworks in the background and adds a design for each that can be used; tells of the others.
     void addArtworks(const QStringList& paths);
     void deleteDesign(const std::string& id);
+    void duplicateDesign(const std::string& id);
+
+    /// Puts a design before the one at `place` of the shelf (or last).
+    void moveDesign(const std::string& id, std::size_t place);
+
+    /// Reads a picture in the background and gives it to the design in place of its own; width and recipe
+    /// stay.
+    void replaceArtwork(const std::string& id, const QString& path);
+
+    /// A recipe to be applied to other designs, with the name of the design it came from.
+    void copyRecipe(const std::string& id);
+    bool hasCopiedRecipe() const { return copiedRecipe_.has_value(); }
+
+    /// Which steps of the copied recipe are applied.
+    enum class RecipePart { whole, edge, cutLines };
+    void applyRecipe(const std::vector<std::string>& ids, RecipePart part);
 
     bool isModified() const { return !(job_ == savedJob_); }
     const QString& path() const { return path_; } ///< empty until saved or opened
@@ -57,6 +74,9 @@ public:
 
     void startNew();
     void open(const QString& path);
+
+    /// Goes on with a job that was not saved, of the path given (or none).
+    void restore(Job job, const QString& path);
 
     /// Opens a job to be saved under a name of its own.
     void openCopy(const QString& path);
@@ -91,6 +111,8 @@ private:
     QString path_;
     std::string selected_;
     std::vector<Step> undo_, redo_;
+    std::optional<Recipe> copiedRecipe_;
+    QString copiedFrom_;
     QString run_; ///< the run that the last entry may go on with
     std::uint64_t revision_ = 0;
     std::uint64_t opening_ = 0; ///< the newest request to open: older ones are dropped

@@ -108,7 +108,7 @@ void Ledger::showMade() {
     const Layout& layout = document_.made()->layout;
     const double width = document_.job().plan.medium.width, length = layout.usedLength();
     const bool roll = document_.job().plan.medium.isRoll();
-    used_->setText(quantityText(length, QuantityKind::length) +
+    used_->setText(quantityText(length, QuantityKind::length, document_.job().unit) +
                    (roll || layout.sheets.empty()
                         ? QString()
                         : " on " + counted(layout.sheets.size(), "sheet", "sheets")));

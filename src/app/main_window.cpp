@@ -3,12 +3,16 @@
 #include "app/bench.h"
 #include "app/ledger.h"
 #include "app/making_strip.h"
+#include "app/notice_bar.h"
+#include "app/recovery_keeper.h"
 #include "app/sheet_place.h"
 #include "app/sheet_view.h"
+#include "app/shelf.h"
 #include "app/step_sheet.h"
 #include "app/stickers_place.h"
 #include "app/theme.h"
 
+#include <QActionGroup>
 #include <QApplication>
 #include <QCloseEvent>
 #include <QDir>
@@ -22,7 +26,7 @@
 #include <QPushButton>
 #include <QStackedWidget>
 #include <QStandardPaths>
-#include <QToolButton>
+#include <QTextBrowser>
 
 namespace hasami {
 
@@ -51,28 +55,13 @@ QString demoPath() {
 MainWindow::MainWindow(QWidget* parent)
     : QMainWindow(parent), writer_(new OutputWriter(document_)), stickers_(new StickersPlace(document_)),
       sheet_(new SheetPlace(document_, *writer_)), places_(new QStackedWidget), state_(new QLabel),
-      notice_(new QWidget), noticeText_(new QLabel),
+      notice_(new NoticeBar), recovery_(new RecoveryKeeper(document_)),
       folder_(QStandardPaths::writableLocation(QStandardPaths::DocumentsLocation)) {
     setAcceptDrops(true);
     resize(1280, 800);
     setMinimumSize(1100, 700);
     places_->addWidget(stickers_);
     places_->addWidget(sheet_);
-
-    noticeText_->setObjectName("Notice");
-    noticeText_->setProperty("role", "trouble");
-    noticeText_->setWordWrap(true);
-    auto* dismiss = new QToolButton;
-    dismiss->setIcon(icon("close"));
-    dismiss->setObjectName("Dismiss notice");
-    dismiss->setAccessibleName("Dismiss this message");
-    dismiss->setToolTip("Dismiss this message");
-    auto* noticeLayout = new QHBoxLayout(notice_);
-    noticeLayout->setContentsMargins(16, 0, 12, 0);
-    noticeLayout->addWidget(noticeText_, 1);
-    noticeLayout->addWidget(dismiss, 0, Qt::AlignTop);
-    notice_->hide();
-    connect(dismiss, &QToolButton::clicked, notice_, &QWidget::hide);
 
     auto* centre = new QWidget;
     auto* layout = new QVBoxLayout(centre);
@@ -91,12 +80,14 @@ MainWindow::MainWindow(QWidget* parent)
     connect(sheet_, &SheetPlace::stickersWanted, this, [this] { goTo(stickers); });
     connect(&sheet_->ledger(), &Ledger::printFileWanted, this, &MainWindow::askForPrintFile);
     connect(&sheet_->ledger(), &Ledger::cutFileWanted, this, &MainWindow::askForCutFile);
-    connect(&document_, &Document::refused, this, &MainWindow::showRefusal);
+    connect(&document_, &Document::refused, notice_, &NoticeBar::warn);
+    connect(recovery_, &RecoveryKeeper::failed, notice_, &NoticeBar::warn);
     connect(&document_, &Document::jobChanged, this, &MainWindow::showState);
     connect(&document_, &Document::madeChanged, this, &MainWindow::showState);
     connect(&document_, &Document::filesUnderWayChanged, this, &MainWindow::showState);
     goTo(stickers);
     showState();
+    offerRecovery();
 }
 
 QWidget* MainWindow::makeTopBar() {
@@ -123,6 +114,13 @@ QWidget* MainWindow::makeTopBar() {
 }
 
 void MainWindow::makeMenus() {
+    makeFileMenu();
+    makeEditMenu();
+    makeViewMenu();
+    makeHelpMenu();
+}
+
+void MainWindow::makeFileMenu() {
     QMenu* file = menuBar()->addMenu("&File");
     file->addAction("&New job", QKeySequence::New, this,
                     [this] { leaveJob([this] { document_.startNew(); }); });
@@ -138,12 +136,54 @@ void MainWindow::makeMenus() {
     cutFile_ = file->addAction("Write &cut file…", this, &MainWindow::askForCutFile);
     file->addSeparator();
     file->addAction("&Quit", QKeySequence::Quit, this, &QWidget::close);
+}
 
+QList<QAction*> MainWindow::makeDesignActions() {
+    const auto add = [this](const QString& text, const QKeySequence& keys, const std::function<void()>& act) {
+        auto* action = new QAction(text, this);
+        action->setShortcut(keys);
+        connect(action, &QAction::triggered, this, act);
+        designActions_ << action;
+        return action;
+    };
+    const auto moveBy = [this](int by) {
+        const auto& designs = document_.job().designs;
+        for (std::size_t i = 0; i < designs.size(); ++i)
+            if (designs[i].id == document_.selected() && (by > 0 || i > 0))
+                return document_.moveDesign(designs[i].id, by > 0 ? i + 2 : i - 1);
+    };
+    const auto apply = [this](Document::RecipePart part) {
+        document_.applyRecipe({document_.selected()}, part);
+    };
+    add("Re&name", QKeySequence("F2"), [this] { rename(); });
+    add("&Duplicate design", QKeySequence("Ctrl+D"),
+        [this] { document_.duplicateDesign(document_.selected()); });
+    add("Replace &artwork…", {}, [this] { askForReplacement(); });
+    add("Move &up the shelf", QKeySequence("Ctrl+Shift+Up"), [moveBy] { moveBy(-1); });
+    add("Move do&wn the shelf", QKeySequence("Ctrl+Shift+Down"), [moveBy] { moveBy(1); });
+    add("&Copy recipe", QKeySequence("Ctrl+Shift+C"), [this] { document_.copyRecipe(document_.selected()); });
+    recipeActions_ << add("Apply &recipe", QKeySequence("Ctrl+Shift+V"),
+                          [apply] { apply(Document::RecipePart::whole); })
+                   << add("Apply only its &Edge", {}, [apply] { apply(Document::RecipePart::edge); })
+                   << add("Apply only its Cut &lines", {}, [apply] { apply(Document::RecipePart::cutLines); })
+                   << add("Apply recipe to all de&signs", {}, [this] { applyRecipeToAll(); });
+    add("Delete desi&gn", {}, [this] { document_.deleteDesign(document_.selected()); });
+    return designActions_;
+}
+
+void MainWindow::makeEditMenu() {
     QMenu* edit = menuBar()->addMenu("&Edit");
     undo_ = edit->addAction("Undo", QKeySequence::Undo, &document_, &Document::undo);
     redo_ = edit->addAction("Redo", &document_, &Document::redo);
     redo_->setShortcuts({QKeySequence("Ctrl+Shift+Z"), QKeySequence("Ctrl+Y")});
+    edit->addSeparator();
+    edit->addActions(makeDesignActions());
+    stickers_->shelf().setDesignActions(designActions_);
+    sheet_->shelf().setDesignActions(designActions_);
+    connect(&document_, &Document::selectionChanged, this, &MainWindow::showState);
+}
 
+void MainWindow::makeViewMenu() {
     QMenu* view = menuBar()->addMenu("&View");
     view->addAction("&Stickers", QKeySequence("Ctrl+1"), this, [this] { goTo(stickers); });
     view->addAction("S&heet", QKeySequence("Ctrl+2"), this, [this] { goTo(sheet); });
@@ -167,16 +207,60 @@ void MainWindow::makeMenus() {
                     inStickers([this] { stickers_->stepSheet().stepMainNumber(1); }));
     view->addAction("&Less of the frame's number", QKeySequence("Alt+Down"), this,
                     inStickers([this] { stickers_->stepSheet().stepMainNumber(-1); }));
+    view->addSeparator();
+    QMenu* units = view->addMenu("&Units");
+    auto* group = new QActionGroup(this);
+    const QStringList names{"&Millimetres", "&Centimetres", "&Inches", "&Points"};
+    for (std::size_t i = 0; i < lengthUnits.size(); ++i) {
+        QAction* action = units->addAction(names[qsizetype(i)], this, [this, i] {
+            document_.change("Units " + QString::fromUtf8(unitName(lengthUnits[i])),
+                             [i](Job& job) { job.unit = lengthUnits[i]; });
+        });
+        action->setCheckable(true);
+        group->addAction(action);
+        unitActions_ << action;
+    }
+}
 
+void MainWindow::makeHelpMenu() {
     QMenu* help = menuBar()->addMenu("&Help");
+    help->addAction("&Keys", QKeySequence::HelpContents, this, &MainWindow::showKeys);
     help->addAction("&About Hasami", this, [this] {
         QMessageBox::about(
             this, "About Hasami",
             QString("<b>Hasami %1</b><p>Artwork to contour cuts and print-and-cut sheets.</p>"
                     "<p>Free software under the GNU General Public License, version 3 or later. "
-                    "Letters: Open Sans, Apache License 2.0.</p>")
+                    "Letters: Open Sans, Apache License 2.0.</p>"
+                    "<p>It stands on Qt, Clipper, Eigen, qpdf, libzip, zlib, JSON for Modern C++ and "
+                    "CLI11, each under its own free licence.</p>")
                 .arg(HASAMI_VERSION));
     });
+}
+
+void MainWindow::showKeys() {
+    QString rows;
+    for (const QAction* action : findChildren<QAction*>()) {
+        QStringList keys;
+        for (const QKeySequence& sequence : action->shortcuts())
+            keys << sequence.toString(QKeySequence::NativeText);
+        keys.removeDuplicates();
+        const QString text = QString(action->text()).remove('&').remove("…");
+        if (!keys.isEmpty() && !text.isEmpty())
+            rows += QString("<tr><td>%1</td><td>%2</td></tr>")
+                        .arg(keys.join(", ").toHtmlEscaped(), text.toHtmlEscaped());
+    }
+    rows += "<tr><td>Wheel, + and −</td><td>Zoom the bench or the sheet</td></tr>"
+            "<tr><td>Middle button, Alt-drag, arrow keys</td><td>Move the bench or the sheet</td></tr>"
+            "<tr><td>Escape</td><td>Give up what is being typed</td></tr>";
+    QDialog dialog(this);
+    dialog.setObjectName("Keys");
+    dialog.setWindowTitle("Keys");
+    auto* text = new QTextBrowser;
+    text->setHtml("<table cellpadding=\"4\">" + rows + "</table>");
+    auto* layout = new QVBoxLayout(&dialog);
+    layout->addWidget(text);
+    dialog.resize(560, 520);
+    dialog.exec();
 }
 
 CanvasView& MainWindow::view() {
@@ -186,6 +270,8 @@ CanvasView& MainWindow::view() {
 
 void MainWindow::goTo(Place place) {
     document_.endRun();
+    if (place != places_->currentIndex())
+        recovery_->keepNow();
     places_->setCurrentIndex(place);
     for (int i = 0; i < placeButtons_.size(); ++i)
         placeButtons_[i]->setChecked(i == place);
@@ -209,18 +295,35 @@ void MainWindow::showState() {
     redo_->setText(label("&Redo", document_.redoLabel()));
     redo_->setEnabled(!document_.redoLabel().isEmpty());
     save_->setEnabled(modified || document_.path().isEmpty());
+    for (QAction* action : designActions_)
+        action->setEnabled(document_.selectedDesign() != nullptr);
+    for (QAction* action : recipeActions_)
+        action->setEnabled(document_.selectedDesign() != nullptr && document_.hasCopiedRecipe());
+    for (std::size_t i = 0; i < lengthUnits.size(); ++i)
+        unitActions_[qsizetype(i)]->setChecked(lengthUnits[i] == document_.job().unit);
     const bool hasSheet = !document_.made()->layout.sheets.empty();
     printFile_->setEnabled(hasSheet);
     cutFile_->setEnabled(hasSheet);
 }
 
-void MainWindow::showRefusal(const QString& sentence) {
-    noticeText_->setText("▲ " + sentence);
-    notice_->show();
+void MainWindow::offerRecovery() {
+    if (recovery_->abandoned() == 0)
+        return;
+    const auto take = [this] {
+        leaveJob([this] {
+            QString why;
+            if (!recovery_->takeAbandoned(why))
+                notice_->warn(why);
+            offerRecovery();
+        });
+    };
+    const auto discard = [this] { recovery_->discardAbandoned(); };
+    notice_->offer("Hasami ended last time before everything was saved. What you had made is still there.",
+                   {"Take it up again", take}, {"Throw it away", discard});
 }
 
 void MainWindow::openPaths(const QStringList& paths) {
-    notice_->hide();
+    notice_->clearWarning();
     QStringList artworks;
     for (const QString& path : paths) {
         if (path.endsWith(".hasami", Qt::CaseInsensitive)) {
@@ -236,7 +339,7 @@ void MainWindow::openPaths(const QStringList& paths) {
 void MainWindow::openDemo() {
     const QString path = demoPath();
     if (path.isEmpty())
-        showRefusal("The demo job is not installed");
+        notice_->warn("The demo job is not installed");
     else
         document_.openCopy(path);
 }
@@ -250,12 +353,36 @@ void MainWindow::askForArtwork() {
     openPaths(paths);
 }
 
+void MainWindow::askForReplacement() {
+    const std::string id = document_.selected();
+    const QString path =
+        QFileDialog::getOpenFileName(this, "Replace artwork", folder_, "Pictures (*.png);;All files (*)");
+    if (path.isEmpty())
+        return;
+    folder_ = QFileInfo(path).absolutePath();
+    notice_->clearWarning();
+    document_.replaceArtwork(id, path);
+}
+
+void MainWindow::applyRecipeToAll() {
+    std::vector<std::string> all;
+    for (const Design& design : document_.job().designs)
+        all.push_back(design.id);
+    document_.applyRecipe(all, Document::RecipePart::whole);
+}
+
+void MainWindow::rename() {
+    goTo(stickers);
+    stickers_->strip().setStep(RecipeStep::artwork);
+    stickers_->stepSheet().editName();
+}
+
 void MainWindow::askForJob() {
     const QString path = QFileDialog::getOpenFileName(this, "Open job", folder_, "Hasami jobs (*.hasami)");
     if (path.isEmpty())
         return;
     folder_ = QFileInfo(path).absolutePath();
-    notice_->hide();
+    notice_->clearWarning();
     document_.open(path);
 }
 
@@ -301,7 +428,7 @@ void MainWindow::saveAs() {
 }
 
 void MainWindow::saveThen(const std::function<void()>& then) {
-    notice_->hide();
+    notice_->clearWarning();
     const QString path = document_.path().isEmpty()
                              ? askForPath("Save job", document_.title(), "Hasami job", ".hasami")
                              : document_.path();
@@ -334,6 +461,7 @@ void MainWindow::leaveJob(const std::function<void()>& then) {
 void MainWindow::closeEvent(QCloseEvent* event) {
     document_.endRun();
     if (leaving_ || !document_.isModified()) {
+        recovery_->endWell();
         event->accept();
         return;
     }

@@ -12,6 +12,8 @@ class QStackedWidget;
 namespace hasami {
 
 class CanvasView;
+class NoticeBar;
+class RecoveryKeeper;
 class SheetPlace;
 class StickersPlace;
 
@@ -32,6 +34,8 @@ public:
     void openPaths(const QStringList& paths);
     void openDemo();
 
+    RecoveryKeeper& recovery() { return *recovery_; }
+
 protected:
     void closeEvent(QCloseEvent* event) override;
     void dragEnterEvent(QDragEnterEvent* event) override;
@@ -39,12 +43,22 @@ protected:
 
 private:
     void makeMenus();
+    void makeFileMenu();
+    void makeEditMenu();
+    void makeViewMenu();
+    void makeHelpMenu();
+    /// What can be done with the selected design.
+    QList<QAction*> makeDesignActions();
     QWidget* makeTopBar();
     CanvasView& view();
     void showState();
-    void showRefusal(const QString& sentence);
+    void showKeys();
+    void offerRecovery();
 
     void askForArtwork();
+    void askForReplacement();
+    void applyRecipeToAll();
+    void rename();
     void askForJob();
     void askForPrintFile();
     void askForCutFile();
@@ -62,9 +76,10 @@ private:
     SheetPlace* sheet_;
     QStackedWidget* places_;
     QList<QPushButton*> placeButtons_;
+    QList<QAction*> designActions_, recipeActions_, unitActions_;
     QLabel* state_;
-    QWidget* notice_;
-    QLabel* noticeText_;
+    NoticeBar* notice_;
+    RecoveryKeeper* recovery_;
     QAction *undo_ = nullptr, *redo_ = nullptr, *save_ = nullptr, *printFile_ = nullptr, *cutFile_ = nullptr;
     QString folder_; ///< where files were read or written last
     bool leaving_ = false;

@@ -53,7 +53,7 @@ QString StripFrame::figure() const {
     switch (step_) {
     case RecipeStep::artwork: {
         const hasami::Box box = bounds(design->artwork);
-        return QString("%1 wide").arg(quantityText(box.width(), QuantityKind::length));
+        return QString("%1 wide").arg(quantityText(box.width(), QuantityKind::length, document_.job().unit));
     }
     case RecipeStep::edge: {
         if (!document_.isMade() || !made)
@@ -73,7 +73,8 @@ QString StripFrame::figure() const {
         const double offset = design->recipe.kissOffset;
         if (offset == 0)
             return "on the edge";
-        return quantityText(std::abs(offset), QuantityKind::length) + (offset > 0 ? " outside" : " inside");
+        return quantityText(std::abs(offset), QuantityKind::length, document_.job().unit) +
+               (offset > 0 ? " outside" : " inside");
     }
     }
     return {};

@@ -4,15 +4,16 @@
 
 #include <QKeyEvent>
 #include <QStyle>
+#include <QToolTip>
 
 #include <cmath>
 
 namespace hasami {
 
-QString quantityText(double value, QuantityKind kind) {
+QString quantityText(double value, QuantityKind kind, LengthUnit unit) {
     switch (kind) {
     case QuantityKind::length:
-        return QString::fromStdString(lengthText(value));
+        return QString::fromStdString(lengthText(value, unit));
     case QuantityKind::percent:
         return QString::number(std::round(value * 10) / 10) + " %";
     case QuantityKind::count:
@@ -25,9 +26,9 @@ QString counted(std::size_t count, const QString& one, const QString& many) {
     return QString("%1 %2").arg(count).arg(count == 1 ? one : many);
 }
 
-std::optional<double> readQuantity(const QString& text, QuantityKind kind) {
+std::optional<double> readQuantity(const QString& text, QuantityKind kind, LengthUnit unit) {
     if (kind == QuantityKind::length)
-        return parseLength(text.toStdString());
+        return parseLength(text.toStdString(), unit);
     QString digits = text.trimmed();
     if (kind == QuantityKind::percent && digits.endsWith('%'))
         digits.chop(1);
@@ -43,23 +44,40 @@ QuantityField::QuantityField(QuantityKind kind, double least, double most, QWidg
     setAlignment(Qt::AlignRight);
     setFixedWidth(88);
     connect(this, &QLineEdit::editingFinished, this, &QuantityField::take);
-    connect(this, &QLineEdit::textEdited, this, [this] { mark(false); });
+    connect(this, &QLineEdit::textEdited, this, [this] {
+        mark(false);
+        showUnderstood();
+    });
+}
+
+void QuantityField::setUnit(LengthUnit unit) {
+    if (unit == unit_)
+        return;
+    unit_ = unit;
+    show(value_);
+}
+
+void QuantityField::showUnderstood() {
+    const auto read = readQuantity(text(), kind_, unit_);
+    const QString understood = read ? "= " + quantityText(*read, kind_, unit_) : QString("not a number yet");
+    QToolTip::showText(mapToGlobal(QPoint(0, height())), text().isEmpty() ? QString() : understood, this);
 }
 
 void QuantityField::show(double value) {
     value_ = value;
     if (hasFocus() && isModified())
         return;
-    setText(quantityText(value, kind_));
+    setText(quantityText(value, kind_, unit_));
     mark(false);
 }
 
 void QuantityField::take() {
     if (!isModified())
         return;
-    const auto read = readQuantity(text(), kind_);
+    const auto read = readQuantity(text(), kind_, unit_);
     if (!read || *read < least_ || *read > most_) {
-        setToolTip(QString("Takes %1 to %2").arg(quantityText(least_, kind_), quantityText(most_, kind_)));
+        setToolTip(QString("Takes %1 to %2")
+                       .arg(quantityText(least_, kind_, unit_), quantityText(most_, kind_, unit_)));
         mark(true);
         return;
     }

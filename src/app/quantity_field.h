@@ -1,5 +1,7 @@
 #pragma once
 
+#include "geometry/length_text.h"
+
 #include <QLineEdit>
 
 #include <optional>
@@ -9,23 +11,29 @@ namespace hasami {
 /// What a number is: how it is read and shown.
 enum class QuantityKind { length, percent, count };
 
-/// "2 mm", "50 %", "24".
-QString quantityText(double value, QuantityKind kind);
+/// "2 mm", "50 %", "24". Lengths are given in mm and shown in the unit.
+QString quantityText(double value, QuantityKind kind, LengthUnit unit = LengthUnit::millimetre);
 
 /// "1 sticker", "24 stickers".
 QString counted(std::size_t count, const QString& one, const QString& many);
 
-/// Reads what people type for that kind (lengths: see parseLength). Nothing if it makes no sense.
-std::optional<double> readQuantity(const QString& text, QuantityKind kind);
+/// Reads what people type for that kind (lengths: see parseLength; a bare number is in the unit). Nothing if
+/// it makes no sense.
+std::optional<double> readQuantity(const QString& text, QuantityKind kind,
+                                   LengthUnit unit = LengthUnit::millimetre);
 
-/// The one field for numbers. What is typed counts on Enter or when the field is left; what makes no sense or
-/// is out of bounds is marked, the old value stays, and Escape shows it again.
+/// The one field for numbers. While one types, a note tells how it is understood. What is typed counts on
+/// Enter or when the field is left; what makes no sense or is out of bounds is marked, the old value stays,
+/// and Escape shows it again.
 class QuantityField : public QLineEdit {
     Q_OBJECT
 public:
     QuantityField(QuantityKind kind, double least, double most, QWidget* parent = nullptr);
 
     double value() const { return value_; }
+
+    /// The unit that lengths are shown in.
+    void setUnit(LengthUnit unit);
 
     /// Shows a value that came from elsewhere; what is being typed stays.
     void show(double value);
@@ -39,8 +47,10 @@ protected:
 private:
     void take();
     void mark(bool wrong);
+    void showUnderstood();
 
     QuantityKind kind_;
+    LengthUnit unit_ = LengthUnit::millimetre;
     double least_, most_, value_ = 0;
 };
 

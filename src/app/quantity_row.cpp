@@ -78,9 +78,14 @@ void QuantityRow::show(double value) {
     reset_->setEnabled(std::abs(value_ - start_) > 1e-9);
 }
 
+void QuantityRow::setUnit(LengthUnit unit) {
+    unit_ = unit;
+    field_->setUnit(unit);
+}
+
 void QuantityRow::setStart(double value) {
     start_ = value;
-    reset_->setToolTip("Back to " + quantityText(value, description_.kind));
+    reset_->setToolTip("Back to " + quantityText(value, description_.kind, unit_));
     show(value_);
 }
 

@@ -23,6 +23,7 @@ public:
     };
     explicit QuantityRow(const Description& description, QWidget* parent = nullptr);
 
+    void setUnit(LengthUnit unit);
     void show(double value);
     /// As an arrow key on the slider does.
     void step(int by);
@@ -42,6 +43,7 @@ private:
     void choose(double value);
 
     Description description_;
+    LengthUnit unit_ = LengthUnit::millimetre;
     double value_ = 0, start_ = 0;
     QuantityField* field_;
     QSlider* slider_;

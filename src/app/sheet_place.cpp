@@ -13,19 +13,18 @@ namespace hasami {
 
 SheetPlace::SheetPlace(Document& document, OutputWriter& writer, QWidget* parent)
     : QWidget(parent), document_(document), writer_(writer), prompt_(new PromptLine),
-      view_(new SheetView(document)), ledger_(new Ledger(document, writer)) {
-    auto* shelf = new Shelf(document);
+      shelf_(new Shelf(document)), view_(new SheetView(document)), ledger_(new Ledger(document, writer)) {
     auto* layout = new QGridLayout(this);
     layout->setContentsMargins(12, 8, 12, 12);
     layout->setSpacing(8);
     layout->addWidget(prompt_, 0, 0, 1, 3);
-    layout->addWidget(shelf, 1, 0);
+    layout->addWidget(shelf_, 1, 0);
     layout->addWidget(view_, 1, 1);
     layout->addWidget(new SheetSettings(document), 1, 2);
     layout->addWidget(ledger_, 2, 0, 1, 3);
     layout->setColumnStretch(1, 1);
     layout->setRowStretch(1, 1);
-    connect(shelf, &Shelf::artworkWanted, this, &SheetPlace::artworkWanted);
+    connect(shelf_, &Shelf::artworkWanted, this, &SheetPlace::artworkWanted);
     connect(&document, &Document::madeChanged, this, &SheetPlace::showPrompt);
     connect(&document, &Document::jobChanged, this, &SheetPlace::showPrompt);
     connect(&writer, &OutputWriter::changed, this, &SheetPlace::showPrompt);
@@ -49,12 +48,13 @@ void SheetPlace::showPrompt() {
     } else if (made.layout.sheets.empty()) {
         prompt_->warn("No design has a cut line and copies to lay out.", "Go to Stickers", goToStickers);
     } else {
-        prompt_->say(
-            QString("%1 on %2. Next: write the print file and the cut file, below.")
-                .arg(counted(made.layout.pieces(), "sticker lies", "stickers lie"),
-                     document_.job().plan.medium.isRoll()
-                         ? quantityText(made.layout.usedLength(), QuantityKind::length) + " of the roll"
-                         : counted(made.layout.sheets.size(), "sheet", "sheets")));
+        prompt_->say(QString("%1 on %2. Next: write the print file and the cut file, below.")
+                         .arg(counted(made.layout.pieces(), "sticker lies", "stickers lie"),
+                              document_.job().plan.medium.isRoll()
+                                  ? quantityText(made.layout.usedLength(), QuantityKind::length,
+                                                 document_.job().unit) +
+                                        " of the roll"
+                                  : counted(made.layout.sheets.size(), "sheet", "sheets")));
     }
 }
 

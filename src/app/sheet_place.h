@@ -9,6 +9,7 @@ namespace hasami {
 
 class Ledger;
 class PromptLine;
+class Shelf;
 class SheetView;
 
 /// The second place: medium, copies, marks, and the files that come out.
@@ -20,6 +21,8 @@ public:
     SheetView& view() { return *view_; }
     Ledger& ledger() { return *ledger_; }
 
+    Shelf& shelf() { return *shelf_; }
+
 Q_SIGNALS:
     void artworkWanted();
     void stickersWanted();
@@ -30,6 +33,7 @@ private:
     Document& document_;
     OutputWriter& writer_;
     PromptLine* prompt_;
+    Shelf* shelf_;
     SheetView* view_;
     Ledger* ledger_;
 };

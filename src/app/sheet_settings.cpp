@@ -75,11 +75,11 @@ QWidget* SheetSettings::mediumGroup() {
         addField(layout, 3, "Medium length", length_, "How long a sheet is, along the way it is fed");
     connect(kind_, &QComboBox::activated, this, &SheetSettings::chooseKind);
     connect(width_, &QuantityField::entered, this, [this](double value) {
-        document_.change("Medium width " + quantityText(value, QuantityKind::length),
+        document_.change("Medium width " + quantityText(value, QuantityKind::length, document_.job().unit),
                          [&](Job& job) { job.plan.medium.width = value; });
     });
     connect(length_, &QuantityField::entered, this, [this](double value) {
-        document_.change("Medium length " + quantityText(value, QuantityKind::length),
+        document_.change("Medium length " + quantityText(value, QuantityKind::length, document_.job().unit),
                          [&](Job& job) { job.plan.medium.length = value; });
     });
     return group;
@@ -98,7 +98,7 @@ QWidget* SheetSettings::packingGroup() {
         });
     });
     connect(gap_, &QuantityField::entered, this, [this](double value) {
-        document_.change("Gap " + quantityText(value, QuantityKind::length),
+        document_.change("Gap " + quantityText(value, QuantityKind::length, document_.job().unit),
                          [&](Job& job) { job.plan.gap = value; });
     });
     return group;
@@ -143,6 +143,8 @@ void SheetSettings::showJob() {
                      : medium == letterSheet ? letter
                                              : ownSize;
     kind_->setCurrentIndex(kind);
+    for (QuantityField* field : {width_, length_, gap_})
+        field->setUnit(document_.job().unit);
     width_->show(medium.width);
     width_->setEnabled(kind == roll || kind == ownSize);
     length_->setVisible(!medium.isRoll());
@@ -161,9 +163,9 @@ void SheetSettings::showJob() {
     marks_->setText(
         QString("Four dots of %1, their centres %2 outside the work's corners, with %3 kept free around "
                 "each, as “%4” needs them.")
-            .arg(quantityText(profile.marks.size, QuantityKind::length),
-                 quantityText(profile.marks.distance, QuantityKind::length),
-                 quantityText(profile.marks.quiet, QuantityKind::length),
+            .arg(quantityText(profile.marks.size, QuantityKind::length, document_.job().unit),
+                 quantityText(profile.marks.distance, QuantityKind::length, document_.job().unit),
+                 quantityText(profile.marks.quiet, QuantityKind::length, document_.job().unit),
                  QString::fromStdString(profile.name)));
 }
 

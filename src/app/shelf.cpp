@@ -6,6 +6,7 @@
 
 #include <QAction>
 #include <QListView>
+#include <QMimeData>
 #include <QPushButton>
 #include <QSignalBlocker>
 #include <QStyledItemDelegate>
@@ -15,9 +16,14 @@ namespace hasami {
 
 namespace {
 
-QString sizeText(const Box& box) {
-    return QString("%1 × %2").arg(QString::number(std::round(box.width() * 10) / 10),
-                                  quantityText(std::round(box.height() * 10) / 10, QuantityKind::length));
+/// "51.5 × 45.5 mm": as fine as one compares stickers by.
+QString sizeText(const Box& box, LengthUnit unit) {
+    const auto number = [unit](double millimetres) {
+        const double factor = unit == LengthUnit::millimetre || unit == LengthUnit::point ? 10 : 100;
+        return QString::number(std::round(millimetres / millimetresIn(unit) * factor) / factor);
+    };
+    return QString("%1 × %2 %3")
+        .arg(number(box.width()), number(box.height()), QString::fromUtf8(unitName(unit)));
 }
 
 /// Paints a design's card.
@@ -56,7 +62,7 @@ public:
         const double line = QFontMetricsF(option.font).height() + 4;
         const bool hasLine = made && !made->sticker->isEmpty();
         painter->drawText(text.adjusted(0, line, 0, 0), Qt::AlignTop,
-                          hasLine ? sizeText(made->sticker->footprint) : QString("…"));
+                          hasLine ? sizeText(made->sticker->footprint, document_.job().unit) : QString("…"));
         if (made && !made->trouble.empty()) {
             painter->setPen(colour::warning);
             painter->drawText(text.adjusted(0, 2 * line, 0, 0), Qt::AlignTop, "▲ no cut line");
@@ -90,6 +96,11 @@ private:
     Document& document_;
 };
 
+/// A design's id, dragged along the shelf.
+QString cardType() {
+    return "application/x-hasami-card";
+}
+
 } // namespace
 
 ShelfModel::ShelfModel(Document& document)
@@ -115,6 +126,29 @@ QVariant ShelfModel::data(const QModelIndex& index, int role) const {
     return {};
 }
 
+QStringList ShelfModel::mimeTypes() const {
+    return {cardType()};
+}
+
+Qt::ItemFlags ShelfModel::flags(const QModelIndex& index) const {
+    return QAbstractListModel::flags(index) |
+           (index.isValid() ? Qt::ItemIsDragEnabled : Qt::ItemIsDropEnabled);
+}
+
+QMimeData* ShelfModel::mimeData(const QModelIndexList& indexes) const {
+    auto* data = new QMimeData; // the drag owns it
+    data->setData(cardType(), indexes.front().data(Qt::UserRole).toString().toUtf8());
+    return data;
+}
+
+bool ShelfModel::dropMimeData(const QMimeData* data, Qt::DropAction, int row, int, const QModelIndex&) {
+    const std::string id = data->data(cardType()).toStdString();
+    if (id.empty())
+        return false;
+    document_.moveDesign(id, row < 0 ? document_.job().designs.size() : std::size_t(row));
+    return false; // moved already: the view is not to remove anything
+}
+
 void ShelfModel::update() {
     const int rows = int(document_.job().designs.size());
     if (rows != rows_) {
@@ -132,11 +166,13 @@ Shelf::Shelf(Document& document, QWidget* parent)
     setFixedWidth(232);
     list_->setObjectName("Shelf");
     list_->setAccessibleName("Shelf");
-    list_->setToolTip("Your designs: pick one to work on, Delete takes it off the shelf");
+    list_->setToolTip("Your designs: pick one to work on, drag one to another place, right-click for more");
     list_->setModel(new ShelfModel(document));
     list_->setItemDelegate(new CardDelegate(document, list_));
     list_->setVerticalScrollMode(QAbstractItemView::ScrollPerPixel);
     list_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    list_->setDragDropMode(QAbstractItemView::InternalMove);
+    list_->setContextMenuPolicy(Qt::ActionsContextMenu);
     auto* add = new QPushButton(icon("add"), "Open artwork…");
     add->setToolTip("Make new designs from PNG pictures; dropping files on the window does the same");
 
@@ -159,6 +195,10 @@ Shelf::Shelf(Document& document, QWidget* parent)
     connect(&document, &Document::selectionChanged, this, &Shelf::showSelection);
     connect(list_->model(), &QAbstractItemModel::modelReset, this, &Shelf::showSelection);
     showSelection();
+}
+
+void Shelf::setDesignActions(const QList<QAction*>& actions) {
+    list_->addActions(actions);
 }
 
 void Shelf::showSelection() {

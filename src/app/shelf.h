@@ -17,6 +17,12 @@ public:
 
     int rowCount(const QModelIndex& parent = {}) const override;
     QVariant data(const QModelIndex& index, int role) const override;
+    Qt::ItemFlags flags(const QModelIndex& index) const override;
+    QStringList mimeTypes() const override;
+    QMimeData* mimeData(const QModelIndexList& indexes) const override;
+    bool dropMimeData(const QMimeData* data, Qt::DropAction action, int row, int column,
+                      const QModelIndex& parent) override;
+    Qt::DropActions supportedDropActions() const override { return Qt::MoveAction; }
 
 private:
     void update();
@@ -31,6 +37,9 @@ class Shelf : public QFrame {
     Q_OBJECT
 public:
     explicit Shelf(Document& document, QWidget* parent = nullptr);
+
+    /// What can be done with the selected design, for the cards' menu.
+    void setDesignActions(const QList<QAction*>& actions);
 
 Q_SIGNALS:
     void artworkWanted(); ///< the user asks for a file dialog

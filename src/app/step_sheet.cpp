@@ -61,7 +61,7 @@ QuantityRow* StepSheet::row(const QuantityRow::Description& description, const Q
     connect(made, &QuantityRow::chosen, this, [this, label, kind = description.kind, set](double value) {
         const std::string id = document_.selected();
         document_.change(
-            QString("%1 %2").arg(label, quantityText(value, kind)),
+            QString("%1 %2").arg(label, quantityText(value, kind, document_.job().unit)),
             [&](Job& job) {
                 if (Design* design = job.find(id))
                     set(*design, value);
@@ -146,6 +146,11 @@ void StepSheet::setStep(RecipeStep step) {
         int(std::find(recipeSteps.begin(), recipeSteps.end(), step) - recipeSteps.begin()));
 }
 
+void StepSheet::editName() {
+    name_->setFocus();
+    name_->selectAll();
+}
+
 void StepSheet::stepMainNumber(int by) {
     const Design* design = document_.selectedDesign();
     if (!design)
@@ -170,10 +175,12 @@ void StepSheet::showJob() {
     const hasami::Box box = bounds(design->artwork);
     if (!(name_->hasFocus() && name_->isModified()))
         name_->setText(QString::fromStdString(design->name));
+    for (QuantityRow* row : {width_, level_, offset_})
+        row->setUnit(document_.job().unit);
     width_->setStart(std::clamp(design->artwork.items.front().pixelWidth / usualPixelsPerMillimetre,
                                 Limits::leastSize, Limits::mostSize));
     width_->show(box.width());
-    height_->setText("Height " + quantityText(box.height(), QuantityKind::length));
+    height_->setText("Height " + quantityText(box.height(), QuantityKind::length, document_.job().unit));
     const double dpi = dotsPerInch(design->artwork);
     resolution_->setText(
         QString("%1 dots an inch at this size: %2").arg(std::lround(dpi)).arg(resolutionWord(dpi)));
@@ -200,7 +207,8 @@ void StepSheet::showJob() {
                            : QString("Kiss cut: %1 of %2 points, %3 long")
                                  .arg(counted(made->sticker->lines.size(), "line", "lines"))
                                  .arg(made->sticker->points())
-                                 .arg(quantityText(length, QuantityKind::length).replace(' ', QChar::Nbsp)));
+                                 .arg(quantityText(length, QuantityKind::length, document_.job().unit)
+                                          .replace(' ', QChar::Nbsp)));
 }
 
 } // namespace hasami

@@ -20,6 +20,9 @@ public:
 
     void setStep(RecipeStep step);
 
+    /// Lets one type another name for the design.
+    void editName();
+
     /// Steps the main number of the selected step, as its slider's arrow keys do.
     void stepMainNumber(int by);
 

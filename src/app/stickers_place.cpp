@@ -14,14 +14,14 @@
 namespace hasami {
 
 StickersPlace::StickersPlace(Document& document, QWidget* parent)
-    : QWidget(parent), document_(document), prompt_(new PromptLine), bench_(new Bench(document)),
-      strip_(new MakingStrip(document)), stepSheet_(new StepSheet(document)), welcome_(new QWidget(bench_)) {
-    auto* shelf = new Shelf(document);
+    : QWidget(parent), document_(document), prompt_(new PromptLine), shelf_(new Shelf(document)),
+      bench_(new Bench(document)), strip_(new MakingStrip(document)), stepSheet_(new StepSheet(document)),
+      welcome_(new QWidget(bench_)) {
     auto* layout = new QGridLayout(this);
     layout->setContentsMargins(12, 8, 12, 12);
     layout->setSpacing(8);
     layout->addWidget(prompt_, 0, 0, 1, 3);
-    layout->addWidget(shelf, 1, 0, 2, 1);
+    layout->addWidget(shelf_, 1, 0, 2, 1);
     layout->addWidget(bench_, 1, 1);
     layout->addWidget(strip_, 2, 1);
     layout->addWidget(stepSheet_, 1, 2, 2, 1);
@@ -45,7 +45,7 @@ StickersPlace::StickersPlace(Document& document, QWidget* parent)
 
     connect(open, &QPushButton::clicked, this, &StickersPlace::artworkWanted);
     connect(demo, &QPushButton::clicked, this, &StickersPlace::demoWanted);
-    connect(shelf, &Shelf::artworkWanted, this, &StickersPlace::artworkWanted);
+    connect(shelf_, &Shelf::artworkWanted, this, &StickersPlace::artworkWanted);
     connect(strip_, &MakingStrip::stepChanged, this, [this](RecipeStep step) {
         document_.endRun();
         stepSheet_->setStep(step);

@@ -9,6 +9,7 @@ namespace hasami {
 class Bench;
 class MakingStrip;
 class PromptLine;
+class Shelf;
 class StepSheet;
 
 /// The first place: designs and their recipes. Shelf, bench, making strip, step sheet.
@@ -21,6 +22,8 @@ public:
     MakingStrip& strip() { return *strip_; }
     StepSheet& stepSheet() { return *stepSheet_; }
 
+    Shelf& shelf() { return *shelf_; }
+
 Q_SIGNALS:
     void artworkWanted();
     void demoWanted();
@@ -31,6 +34,7 @@ private:
 
     Document& document_;
     PromptLine* prompt_;
+    Shelf* shelf_;
     Bench* bench_;
     MakingStrip* strip_;
     StepSheet* stepSheet_;

@@ -136,21 +136,11 @@ private:
     std::size_t unpacked_ = 0;
 };
 
-std::map<std::string, std::string> assetNames(const nlohmann::json& json) {
-    std::map<std::string, std::string> names;
-    const auto assets = json.find("assets");
-    if (assets != json.end() && assets->is_object())
-        for (const auto& [sha256, about] : assets->items())
-            if (about.is_object() && about.contains("name") && about["name"].is_string())
-                names[sha256] = about["name"].get<std::string>();
-    return names;
-}
-
 Job unpack(std::span<const std::byte> bytes) {
     Unpacker in(bytes);
     const auto jsonBytes = in.read("job.json", mostJsonBytes);
     const std::string_view text(reinterpret_cast<const char*>(jsonBytes.data()), jsonBytes.size());
-    const auto names = assetNames(parseJson(text));
+    const auto names = assetNamesFromJson(text);
     std::map<std::string, std::shared_ptr<const Asset>> assets;
     for (const std::string& entry : in.names()) {
         if (!entry.starts_with(assetFolder) || entry == assetFolder)

@@ -1,5 +1,6 @@
 #pragma once
 
+#include <array>
 #include <optional>
 #include <string>
 #include <string_view>
@@ -7,6 +8,9 @@
 namespace hasami {
 
 enum class LengthUnit { millimetre, centimetre, inch, point };
+
+inline constexpr std::array lengthUnits{LengthUnit::millimetre, LengthUnit::centimetre, LengthUnit::inch,
+                                        LengthUnit::point};
 
 /// Millimetres in one unit.
 double millimetresIn(LengthUnit unit);

@@ -68,6 +68,31 @@ Design& addDesign(Job& job, const NewPicture& picture, std::optional<double> wid
     return job.designs.back();
 }
 
+Design& duplicateDesign(Job& job, std::string_view id) {
+    Design copy = *job.find(id);
+    copy.id = newId(job);
+    copy.name += " copy";
+    const auto behind = job.designs.begin() + (job.find(id) - job.designs.data()) + 1;
+    return *job.designs.insert(behind, std::move(copy));
+}
+
+void moveDesign(Job& job, std::string_view id, std::size_t place) {
+    const auto from = job.designs.begin() + (job.find(id) - job.designs.data());
+    const auto to = job.designs.begin() + std::ptrdiff_t(std::min(place, job.designs.size()));
+    if (from < to)
+        std::rotate(from, from + 1, to);
+    else
+        std::rotate(to, from, from + 1);
+}
+
+void replaceArtwork(Job& job, std::string_view id, const NewPicture& picture) {
+    const double width = bounds(job.find(id)->artwork).width();
+    Job other;
+    Design& design = *job.find(id);
+    design.artwork = addDesign(other, picture, width).artwork;
+    job.assets[picture.asset->sha256] = picture.asset;
+}
+
 Job withoutUnusedAssets(Job job) {
     std::set<std::string> used;
     for (const Design& design : job.designs)

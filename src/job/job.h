@@ -1,6 +1,7 @@
 #pragma once
 
 #include "artwork/artwork.h"
+#include "geometry/length_text.h"
 #include "profile/profile.h"
 #include "sheet/sheet.h"
 #include "sticker/sticker.h"
@@ -40,6 +41,7 @@ struct Job {
     Profile profile = startProfile();
     std::vector<Design> designs;
     SheetPlan plan;
+    LengthUnit unit = LengthUnit::millimetre; ///< that lengths are shown in, and plain numbers are typed in
     std::map<std::string, std::shared_ptr<const Asset>> assets; ///< by SHA-256
 
     const Design* find(std::string_view id) const;
@@ -57,6 +59,18 @@ struct NewPicture {
     double pixelsPerMillimetre = 0;
 };
 Design& addDesign(Job& job, const NewPicture& picture, std::optional<double> width = {});
+
+/// Puts a copy of the design behind it, with a new id and "… copy" as its name, and gives it back.
+/// REQUIRES: the design is in the job.
+Design& duplicateDesign(Job& job, std::string_view id);
+
+/// Moves the design so that it comes before the one that was at `place`, or last. REQUIRES: the design is in
+/// the job.
+void moveDesign(Job& job, std::string_view id, std::size_t place);
+
+/// Gives the design another picture in place of all it shows, as wide as its artwork was; the recipe stays.
+/// Throws InputError if the size would leave the limits. REQUIRES: the design is in the job.
+void replaceArtwork(Job& job, std::string_view id, const NewPicture& picture);
 
 /// A copy that holds only the assets that its designs use.
 Job withoutUnusedAssets(Job job);

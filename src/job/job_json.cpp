@@ -106,6 +106,14 @@ SheetPlan planFromJson(const JsonReader& in) {
     return plan;
 }
 
+LengthUnit unitFromJson(const JsonReader& in) {
+    const std::string name = in.text(10);
+    for (const LengthUnit unit : lengthUnits)
+        if (unitName(unit) == name)
+            return unit;
+    in.refuse("must be \"mm\", \"cm\", \"in\" or \"pt\"");
+}
+
 void requireAssets(const Job& job) {
     std::set<std::string> ids;
     for (const Design& design : job.designs) {
@@ -127,13 +135,26 @@ std::string jobToJson(const Job& job) {
     json assets = json::object();
     for (const auto& [sha256, asset] : job.assets)
         assets[sha256] = {{"name", asset->name}};
-    const json all{{"format", jobFormat},
-                   {"profile", hasami::toJson(job.profile)},
-                   {"assets", assets},
-                   {"designs", designs},
-                   {"sheet", toJson(job.plan)}};
+    const json all{
+        {"format", jobFormat}, {"unit", unitName(job.unit)}, {"profile", hasami::toJson(job.profile)},
+        {"assets", assets},    {"designs", designs},         {"sheet", toJson(job.plan)}};
     // Names come from file names, which may hold bytes that are not UTF-8: those are replaced, not thrown at.
     return all.dump(2, ' ', false, json::error_handler_t::replace) + "\n";
+}
+
+std::map<std::string, std::string> assetNamesFromJson(std::string_view text) {
+    const json all = parseJson(text);
+    std::map<std::string, std::string> names;
+    const auto assets = all.find("assets");
+    if (!all.is_object() || assets == all.end() || !assets->is_object())
+        return names;
+    for (const auto& [sha256, about] : assets->items()) {
+        const bool isDigest =
+            sha256.size() == 64 && sha256.find_first_not_of("0123456789abcdef") == std::string::npos;
+        if (isDigest && about.is_object() && about.contains("name") && about["name"].is_string())
+            names[sha256] = about["name"].get<std::string>();
+    }
+    return names;
 }
 
 Job jobFromJson(std::string_view text, std::map<std::string, std::shared_ptr<const Asset>> assets) {
@@ -144,6 +165,8 @@ Job jobFromJson(std::string_view text, std::map<std::string, std::shared_ptr<con
         throw InputError("it was made by a newer Hasami (job format " + std::to_string(format) +
                          "; this one reads up to " + std::to_string(jobFormat) + ")");
     Job job;
+    if (in.has("unit"))
+        job.unit = unitFromJson(in.at("unit"));
     job.profile = profileFromJson(in.at("profile"));
     job.plan = planFromJson(in.at("sheet"));
     job.assets = std::move(assets);

@@ -14,6 +14,10 @@ inline constexpr int jobFormat = 1;
 /// The text of job.json. Assets are named by their SHA-256 only.
 std::string jobToJson(const Job& job);
 
+/// The names of the asset files that job.json tells of, by their SHA-256. Throws InputError if it is not
+/// JSON.
+std::map<std::string, std::string> assetNamesFromJson(std::string_view text);
+
 /// Reads job.json; `assets` are those of the file. Throws InputError, naming the place, if anything is
 /// missing, out of its bounds, or refers to an asset that is not there, or if the format is newer than
 /// `jobFormat`.

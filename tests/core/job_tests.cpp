@@ -60,6 +60,12 @@ TEST_CASE("a job survives its text") {
     onSheets.plan.medium = a4Sheet;
     CHECK(jobFromJson(jobToJson(onSheets), job.assets) == onSheets);
     CHECK_FALSE(back == onSheets);
+    Job inInches = job;
+    inInches.unit = LengthUnit::inch;
+    CHECK(jobFromJson(jobToJson(inInches), job.assets) == inInches);
+    auto withoutUnit = nlohmann::json::parse(jobToJson(job));
+    withoutUnit.erase("unit");
+    CHECK(jobFromJson(withoutUnit.dump(), job.assets) == job);
 }
 
 TEST_CASE("members of a later version are passed over") {
@@ -87,6 +93,7 @@ TEST_CASE("what is wrong in a job is named with its place") {
     CHECK(with("/designs/0/recipe/edge/level", 101).find("designs[0].recipe.edge.level") == 0);
     CHECK(with("/designs/0/recipe/kiss/offset", nullptr).find("designs[0].recipe.kiss.offset") == 0);
     CHECK(with("/sheet/medium/width", "wide").find("sheet.medium.width") == 0);
+    CHECK(with("/unit", "furlong").find("unit must be") == 0);
     CHECK(with("/profile/marks/distance", 2).find("profile.marks.distance") == 0);
     CHECK(with("/profile/lines/kiss/spot", "").find("profile.lines.kiss.spot") == 0);
     auto twice = good;

@@ -9,7 +9,13 @@
 #include <catch2/catch.hpp>
 #include <qpdf/QPDF.hh>
 
+#include <csignal>
 #include <filesystem>
+#include <random>
+#include <sys/resource.h>
+#include <sys/wait.h>
+#include <thread>
+#include <unistd.h>
 
 using namespace hasami;
 using namespace hasami::test;
@@ -70,6 +76,67 @@ TEST_CASE("a job file damaged anywhere is refused or the same job") {
         }
         CHECK((isSame || refusal.find("changed.hasami can't be opened: ") == 0));
     }
+}
+
+TEST_CASE("after 1,000 kills while saving, the file was always the old job or the new one") {
+    const TemporaryFolder folder;
+    Job jobs[2];
+    PictureStore pictures;
+    jobs[0] = beeJob(pictures);
+    jobs[1] = jobs[0];
+    jobs[1].plan.gap = 42;
+    saveJob(folder / "job.hasami", jobs[0], "");
+    std::mt19937 random(1);
+    std::uniform_int_distribution<int> microseconds(0, 4000);
+    int wasNew = 0;
+    for (int round = 0; round < 1000; ++round) {
+        const pid_t child = fork();
+        REQUIRE(child >= 0);
+        if (child == 0) {
+            for (int i = 0;; ++i)
+                saveJob(folder / "job.hasami", jobs[(i + 1) % 2], "");
+        }
+        std::this_thread::sleep_for(std::chrono::microseconds(microseconds(random)));
+        kill(child, SIGKILL);
+        waitpid(child, nullptr, 0);
+        if (round % 10 == 0) {
+            const Job found = openJob(folder / "job.hasami");
+            wasNew += found.plan.gap == 42;
+            REQUIRE((found.plan == jobs[0].plan || found.plan == jobs[1].plan));
+            REQUIRE(found.designs == jobs[0].designs);
+        } else {
+            REQUIRE_NOTHROW(openJob(folder / "job.hasami"));
+        }
+    }
+    CHECK(wasNew > 0); // the kills came in the midst of it
+    CHECK(wasNew < 100);
+}
+
+TEST_CASE("a full disk is told by name and leaves the old file") {
+    // A file size limit fails a write as a full disk does, with nothing to mount.
+    const TemporaryFolder folder;
+    writeSafely(folder / "old.hasami", "old");
+    const pid_t child = fork();
+    REQUIRE(child >= 0);
+    if (child == 0) {
+        signal(SIGXFSZ, SIG_IGN);
+        const rlimit limit{1000, 1000};
+        setrlimit(RLIMIT_FSIZE, &limit);
+        try {
+            writeSafely(folder / "old.hasami", std::string(100'000, 'x'));
+        } catch (const OutputError& error) {
+            _exit(std::string(error.what()).find("old.hasami can't be written: ") == 0 ? 7 : 8);
+        }
+        _exit(9);
+    }
+    int status = 0;
+    waitpid(child, &status, 0);
+    CHECK(WEXITSTATUS(status) == 7);
+    CHECK(textOf(folder / "old.hasami") == "old");
+    std::size_t entries = 0;
+    for ([[maybe_unused]] const auto& entry : std::filesystem::directory_iterator(folder / "."))
+        ++entries;
+    CHECK(entries == 1);
 }
 
 TEST_CASE("a failed write leaves the old file and nothing beside it") {

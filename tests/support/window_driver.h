@@ -3,6 +3,7 @@
 #include "app/main_window.h"
 #include "app/prompt_line.h"
 #include "files/safe_write.h"
+#include "support/temporary_folder.h"
 
 #include <QAbstractItemView>
 #include <QApplication>
@@ -37,7 +38,9 @@ namespace hasami::test {
 /// Drives a window of Hasami as a user does: with drops, clicks, drags, keys and dialogs.
 class WindowDriver {
 public:
-    WindowDriver() {
+    /// `state` is where the program keeps unsaved jobs; each driver has its own unless told.
+    explicit WindowDriver(const QString& state = {})
+        : window_((useState(state.isEmpty() ? state_.path() : state), nullptr)) {
         QApplication::setAttribute(Qt::AA_DontUseNativeDialogs);
         window_.show();
         REQUIRE(QTest::qWaitForWindowExposed(&window_));
@@ -251,6 +254,9 @@ private:
         timer->start(20);
     }
 
+    static void useState(const QString& folder) { qputenv("XDG_STATE_HOME", folder.toUtf8()); }
+
+    TemporaryFolder state_;
     MainWindow window_;
     int operations_ = 0;
 };

@@ -1,0 +1,137 @@
+#include "app/recovery_keeper.h"
+
+#include "base/error.h"
+#include "files/file_name.h"
+#include "files/recovery.h"
+
+#include <QDir>
+#include <QUuid>
+#include <QtConcurrentRun>
+
+#include <algorithm>
+
+namespace hasami {
+
+namespace {
+
+std::unique_ptr<QLockFile> lockOf(const std::filesystem::path& folder) {
+    auto lock = std::make_unique<QLockFile>(toQString(folder / "lock"));
+    lock->setStaleLockTime(0); // only a program that is gone leaves a stale lock
+    return lock;
+}
+
+} // namespace
+
+RecoveryKeeper::RecoveryKeeper(Document& document, int milliseconds)
+    : QObject(&document), document_(document),
+      folder_(recoveryPlace() / QUuid::createUuid().toString(QUuid::WithoutBraces).toStdString()) {
+    findAbandoned();
+    timer_.setSingleShot(true);
+    timer_.setInterval(milliseconds);
+    connect(&timer_, &QTimer::timeout, this, &RecoveryKeeper::keepNow);
+    connect(&document, &Document::jobChanged, this, &RecoveryKeeper::jobChanged);
+}
+
+RecoveryKeeper::~RecoveryKeeper() = default;
+
+void RecoveryKeeper::findAbandoned() {
+    std::error_code unreadable;
+    for (const auto& entry : std::filesystem::directory_iterator(recoveryPlace(), unreadable)) {
+        if (!std::filesystem::exists(entry.path() / "job.json", unreadable))
+            continue;
+        auto lock = lockOf(entry.path());
+        if (lock->tryLock(0))
+            abandoned_.push_back({entry.path(), std::move(lock)});
+    }
+    std::sort(abandoned_.begin(), abandoned_.end(), [](const Folder& a, const Folder& b) {
+        std::error_code ignored;
+        return std::filesystem::last_write_time(a.path / "job.json", ignored) <
+               std::filesystem::last_write_time(b.path / "job.json", ignored);
+    });
+}
+
+bool RecoveryKeeper::takeAbandoned(QString& why) {
+    Folder newest = std::move(abandoned_.back());
+    abandoned_.pop_back();
+    try {
+        Recovered recovered = readRecovery(newest.path);
+        forget();
+        folder_ = newest.path; // from now on this program's own: nothing is copied, nothing can be lost between
+        lock_ = std::move(newest.lock);
+        document_.restore(std::move(recovered.job), QString::fromStdString(recovered.jobPath));
+        return true;
+    } catch (const InputError& error) {
+        why = "The copy kept from last time can't be used: " + QString::fromStdString(error.what());
+        std::error_code ignored;
+        std::filesystem::rename(newest.path / "job.json", newest.path / "job.json.unusable", ignored);
+        return false;
+    }
+}
+
+void RecoveryKeeper::discardAbandoned() {
+    for (Folder& folder : std::exchange(abandoned_, {})) {
+        folder.lock->unlock();
+        std::error_code ignored;
+        std::filesystem::remove_all(folder.path, ignored);
+    }
+}
+
+void RecoveryKeeper::jobChanged() {
+    if (!document_.isModified()) {
+        timer_.stop();
+        if (!keeping_)
+            forget();
+    } else if (!timer_.isActive()) {
+        timer_.start();
+    }
+}
+
+void RecoveryKeeper::keepNow() {
+    timer_.stop();
+    if (!document_.isModified())
+        return;
+    if (keeping_) {
+        again_ = true;
+        return;
+    }
+    if (!lock_) {
+        QDir().mkpath(toQString(folder_));
+        lock_ = lockOf(folder_);
+        lock_->tryLock(0);
+    }
+    keeping_ = true;
+    underWay_ = QtConcurrent::run([folder = folder_, job = document_.job(), path = document_.path().toStdString()]() -> QString {
+        try {
+            keepForRecovery(folder, job, path);
+            return {};
+        } catch (const std::exception& error) {
+            return QString::fromStdString(error.what());
+        }
+    });
+    underWay_.then(this, [this](const QString& failure) {
+        keeping_ = false;
+        if (!failure.isEmpty() && !std::exchange(told_, true))
+            Q_EMIT failed("No recovery copy is kept: " + failure); // once; it is tried again all the same
+        if (!document_.isModified())
+            forget();
+        else if (std::exchange(again_, false))
+            keepNow();
+    });
+}
+
+void RecoveryKeeper::forget() {
+    if (!lock_)
+        return;
+    underWay_.waitForFinished(); // else it would come back
+    lock_->unlock();
+    lock_.reset();
+    std::error_code ignored;
+    std::filesystem::remove_all(folder_, ignored);
+}
+
+void RecoveryKeeper::endWell() {
+    timer_.stop();
+    forget();
+}
+
+} // namespace hasami

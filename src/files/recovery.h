@@ -1,0 +1,27 @@
+#pragma once
+
+#include "job/job.h"
+
+#include <filesystem>
+#include <string>
+
+namespace hasami {
+
+/// A folder that keeps a job that was not saved: job.json (replaced safely each time), assets by their SHA-256 (each
+/// written once) and the path the job was opened from or saved to.
+
+/// Where the program keeps such folders: $XDG_STATE_HOME/hasami/recovery, or below ~/.local/state.
+std::filesystem::path recoveryPlace();
+
+/// Throws OutputError; what was kept before is then intact.
+void keepForRecovery(const std::filesystem::path& folder, const Job& job, const std::string& jobPath);
+
+struct Recovered {
+    Job job;
+    std::string jobPath; ///< empty if it never had one
+};
+
+/// Throws InputError if the folder holds no whole job.
+Recovered readRecovery(const std::filesystem::path& folder);
+
+} // namespace hasami
