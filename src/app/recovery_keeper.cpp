@@ -56,7 +56,8 @@ bool RecoveryKeeper::takeAbandoned(QString& why) {
     try {
         Recovered recovered = readRecovery(newest.path);
         forget();
-        folder_ = newest.path; // from now on this program's own: nothing is copied, nothing can be lost between
+        folder_ =
+            newest.path; // from now on this program's own: nothing is copied, nothing can be lost between
         lock_ = std::move(newest.lock);
         document_.restore(std::move(recovered.job), QString::fromStdString(recovered.jobPath));
         return true;
@@ -100,14 +101,15 @@ void RecoveryKeeper::keepNow() {
         lock_->tryLock(0);
     }
     keeping_ = true;
-    underWay_ = QtConcurrent::run([folder = folder_, job = document_.job(), path = document_.path().toStdString()]() -> QString {
-        try {
-            keepForRecovery(folder, job, path);
-            return {};
-        } catch (const std::exception& error) {
-            return QString::fromStdString(error.what());
-        }
-    });
+    underWay_ = QtConcurrent::run(
+        [folder = folder_, job = document_.job(), path = document_.path().toStdString()]() -> QString {
+            try {
+                keepForRecovery(folder, job, path);
+                return {};
+            } catch (const std::exception& error) {
+                return QString::fromStdString(error.what());
+            }
+        });
     underWay_.then(this, [this](const QString& failure) {
         keeping_ = false;
         if (!failure.isEmpty() && !std::exchange(told_, true))

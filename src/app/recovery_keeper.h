@@ -11,20 +11,21 @@
 
 namespace hasami {
 
-/// Keeps a copy of an unsaved job, so that nothing is lost when the program or the machine stops: after a minute of
-/// changes, and when asked. Each running program has a folder of its own, which it locks; it goes when the job is saved or
-/// the program ends well.
+/// Keeps a copy of an unsaved job, so that nothing is lost when the program or the machine stops: after a
+/// minute of changes, and when asked. Each running program has a folder of its own, which it locks; it goes
+/// when the job is saved or the program ends well.
 class RecoveryKeeper : public QObject {
     Q_OBJECT
 public:
     explicit RecoveryKeeper(Document& document, int milliseconds = 60'000);
     ~RecoveryKeeper() override;
 
-    /// Copies that no running program holds. They stay locked by this one until they are taken or thrown away.
+    /// Copies that no running program holds. They stay locked by this one until they are taken or thrown
+    /// away.
     std::size_t abandoned() const { return abandoned_.size(); }
 
-    /// Opens the newest abandoned copy as an unsaved job, and keeps it as this program's own from then on. False, with
-    /// `why` told, if it can't be read; it is then set aside under another name.
+    /// Opens the newest abandoned copy as an unsaved job, and keeps it as this program's own from then on.
+    /// False, with `why` told, if it can't be read; it is then set aside under another name.
     bool takeAbandoned(QString& why);
     void discardAbandoned();
 

@@ -13,6 +13,7 @@ int runProgram(int argc, char** argv) {
     CLI::App program("Hasami's work without a window: artwork to cut lines, jobs to print and cut files.");
     program.name("hasami-cli");
     program.set_version_flag("--version", "hasami-cli " HASAMI_VERSION);
+    program.set_help_all_flag("--help-all", "Help on every command");
     program.require_subcommand(1);
     hasami::OutlineCommand outline;
     hasami::NewCommand newJob;

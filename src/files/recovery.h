@@ -7,8 +7,8 @@
 
 namespace hasami {
 
-/// A folder that keeps a job that was not saved: job.json (replaced safely each time), assets by their SHA-256 (each
-/// written once) and the path the job was opened from or saved to.
+/// A folder that keeps a job that was not saved: job.json (replaced safely each time), assets by their
+/// SHA-256 (each written once) and the path the job was opened from or saved to.
 
 /// Where the program keeps such folders: $XDG_STATE_HOME/hasami/recovery, or below ~/.local/state.
 std::filesystem::path recoveryPlace();

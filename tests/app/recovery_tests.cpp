@@ -26,7 +26,8 @@ std::size_t copiesIn(const TemporaryFolder& state) {
 
 /// Waits for what the keeper writes in the background.
 bool keeps(WindowDriver& w) {
-    return QTest::qWaitFor([&] { return std::filesystem::exists(w.window().recovery().folder() / "job.json"); }, 5000);
+    return QTest::qWaitFor(
+        [&] { return std::filesystem::exists(w.window().recovery().folder() / "job.json"); }, 5000);
 }
 
 } // namespace

@@ -4,7 +4,6 @@
 #include "support/window_driver.h"
 
 #include <QTextBrowser>
-
 #include <catch2/catch.hpp>
 
 using namespace hasami;
