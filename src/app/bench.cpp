@@ -32,7 +32,8 @@ void Bench::paintContent(QPainter& painter) {
     const Sticker& sticker = stickerOf(*document_.made(), design.id);
     const DesignPainting painting{document_, design, sticker, pixelsPerMillimetre()};
     const Box box = bounds(design.artwork);
-    painter.setPen(QPen(colour::rule, 0));
+    painter.setPen(QPen(coloursOf(palette()).rule, 0));
+    painter.setBrush(colour::paper);
     painter.drawRect(QRectF(box.least.x, box.least.y, box.width(), box.height()));
     if (step_ == RecipeStep::cutLines)
         painting.vinyl(painter);
@@ -52,7 +53,7 @@ void Bench::paintContent(QPainter& painter) {
 
 void Bench::paintEmpty(QPainter& painter) {
     painter.setRenderHint(QPainter::Antialiasing);
-    QPen dashes(colour::rule, 2, Qt::DashLine);
+    QPen dashes(coloursOf(palette()).rule, 2, Qt::DashLine);
     painter.setPen(dashes);
     painter.drawRoundedRect(QRectF(rect()).adjusted(40, 40, -40, -40), 8, 8);
 }

@@ -86,7 +86,7 @@ void CanvasView::contentChanged() {
 
 void CanvasView::paintEvent(QPaintEvent*) {
     QPainter painter(this);
-    painter.fillRect(rect(), colour::ground);
+    painter.fillRect(rect(), coloursOf(palette()).ground);
     if (content().isEmpty()) {
         paintEmpty(painter);
         return;
@@ -99,7 +99,7 @@ void CanvasView::paintEvent(QPaintEvent*) {
     painter.restore();
     paintRulers(painter);
     if (hasFocus()) {
-        painter.setPen(QPen(colour::indigo, 2));
+        painter.setPen(QPen(coloursOf(palette()).indigo, 2));
         painter.setBrush(Qt::NoBrush);
         painter.drawRect(QRectF(rect()).adjusted(1, 1, -1, -1));
     }
@@ -107,8 +107,8 @@ void CanvasView::paintEvent(QPaintEvent*) {
 
 void CanvasView::paintRulers(QPainter& painter) const {
     painter.setRenderHint(QPainter::Antialiasing, false);
-    painter.fillRect(QRectF(0, 0, width(), rulerSize), colour::panel);
-    painter.fillRect(QRectF(0, 0, rulerSize, height()), colour::panel);
+    painter.fillRect(QRectF(0, 0, width(), rulerSize), coloursOf(palette()).panel);
+    painter.fillRect(QRectF(0, 0, rulerSize, height()), coloursOf(palette()).panel);
     QFont small = font();
     small.setPixelSize(10);
     painter.setFont(small);
@@ -116,11 +116,11 @@ void CanvasView::paintRulers(QPainter& painter) const {
     painter.save();
     paintRuler(painter, Qt::Vertical);
     painter.restore();
-    painter.fillRect(QRectF(0, 0, rulerSize, rulerSize), colour::panel);
-    painter.setPen(colour::quiet);
+    painter.fillRect(QRectF(0, 0, rulerSize, rulerSize), coloursOf(palette()).panel);
+    painter.setPen(coloursOf(palette()).quiet);
     painter.drawText(QRectF(0, 0, rulerSize, rulerSize), Qt::AlignCenter,
                      QString::fromUtf8(unitName(unit())));
-    painter.setPen(colour::rule);
+    painter.setPen(coloursOf(palette()).rule);
     painter.drawLine(QPointF(0, rulerSize), QPointF(width(), rulerSize));
     painter.drawLine(QPointF(rulerSize, 0), QPointF(rulerSize, height()));
 }
@@ -137,7 +137,7 @@ void CanvasView::paintRuler(QPainter& painter, Qt::Orientation orientation) cons
         const double at = std::round(zero + double(i) * fine * scale) + 0.5;
         const bool numbered = i % 5 == 0;
         const double length = numbered ? 8 : 4;
-        painter.setPen(colour::quiet);
+        painter.setPen(coloursOf(palette()).quiet);
         painter.drawLine(across ? QLineF(at, rulerSize - length, at, rulerSize)
                                 : QLineF(rulerSize - length, at, rulerSize, at));
         if (!numbered)

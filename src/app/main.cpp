@@ -1,8 +1,10 @@
 #include "app/main_window.h"
+#include "app/settings.h"
 #include "app/theme.h"
 
 #include <QApplication>
 #include <QCommandLineParser>
+#include <QPalette>
 
 int main(int argc, char** argv) {
     QApplication application(argc, argv);
@@ -18,7 +20,10 @@ int main(int argc, char** argv) {
     arguments.addOption(demo);
     arguments.process(application);
 
-    hasami::applyTheme(application);
+    const bool systemIsDark = QApplication::palette().color(QPalette::Window).lightness() < 128;
+    using hasami::Appearance;
+    hasami::applyTheme(application,
+                       hasami::Settings::appearance(systemIsDark ? Appearance::dark : Appearance::light));
     hasami::MainWindow window;
     window.show();
     if (arguments.isSet(demo))

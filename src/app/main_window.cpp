@@ -5,6 +5,7 @@
 #include "app/making_strip.h"
 #include "app/notice_bar.h"
 #include "app/recovery_keeper.h"
+#include "app/settings.h"
 #include "app/sheet_place.h"
 #include "app/sheet_view.h"
 #include "app/shelf.h"
@@ -125,6 +126,14 @@ void MainWindow::makeFileMenu() {
     file->addAction("&New job", QKeySequence::New, this,
                     [this] { leaveJob([this] { document_.startNew(); }); });
     file->addAction("&Open job…", QKeySequence::Open, this, [this] { leaveJob([this] { askForJob(); }); });
+    QMenu* recent = file->addMenu("&Recent jobs");
+    connect(file, &QMenu::aboutToShow, this, [this, recent] {
+        recent->clear();
+        for (const QString& path : Settings::recentJobs())
+            recent->addAction(QFileInfo(path).completeBaseName() + "  –  " + QFileInfo(path).absolutePath(),
+                              this, [this, path] { openPaths({path}); });
+        recent->setEnabled(!recent->isEmpty());
+    });
     file->addAction("Open the &demo", this, [this] { leaveJob([this] { openDemo(); }); });
     file->addSeparator();
     file->addAction("Open &artwork…", QKeySequence("Ctrl+Shift+O"), this, &MainWindow::askForArtwork);
@@ -208,6 +217,13 @@ void MainWindow::makeViewMenu() {
     view->addAction("&Less of the frame's number", QKeySequence("Alt+Down"), this,
                     inStickers([this] { stickers_->stepSheet().stepMainNumber(-1); }));
     view->addSeparator();
+    QMenu* looks = view->addMenu("&Appearance");
+    for (const auto& [name, appearance] :
+         {std::pair("&Light", Appearance::light), std::pair("&Dark", Appearance::dark)})
+        looks->addAction(name, this, [appearance = appearance] {
+            Settings::setAppearance(appearance);
+            applyTheme(*qApp, appearance);
+        });
     QMenu* units = view->addMenu("&Units");
     auto* group = new QActionGroup(this);
     const QStringList names{"&Millimetres", "&Centimetres", "&Inches", "&Points"};
@@ -279,6 +295,10 @@ void MainWindow::goTo(Place place) {
 
 void MainWindow::showState() {
     const bool modified = document_.isModified();
+    if (!modified && !document_.path().isEmpty() && document_.path() != rememberedPath_) {
+        rememberedPath_ = document_.path();
+        Settings::rememberJob(rememberedPath_);
+    }
     setWindowTitle(document_.title() + "[*] – Hasami");
     setWindowModified(modified);
     const QString work = document_.filesUnderWay() > 0 ? "reading or writing files…"

@@ -81,7 +81,8 @@ private:
     NoticeBar* notice_;
     RecoveryKeeper* recovery_;
     QAction *undo_ = nullptr, *redo_ = nullptr, *save_ = nullptr, *printFile_ = nullptr, *cutFile_ = nullptr;
-    QString folder_; ///< where files were read or written last
+    QString rememberedPath_; ///< the last one put among the recent jobs
+    QString folder_;         ///< where files were read or written last
     bool leaving_ = false;
 };
 

@@ -81,15 +81,16 @@ QString StripFrame::figure() const {
 }
 
 void StripFrame::paintEvent(QPaintEvent*) {
+    const Colours& c = coloursOf(palette());
     QPainter painter(this);
     painter.setRenderHint(QPainter::Antialiasing);
     const bool chosen = isChecked();
     const QRectF frame = QRectF(rect()).adjusted(1, 1, -1, -1);
-    painter.setPen(QPen(chosen ? colour::indigo : colour::rule, chosen ? 2 : 1));
-    painter.setBrush(chosen ? QColor(0xE9, 0xED, 0xF3) : underMouse() ? colour::ground : colour::panel);
+    painter.setPen(QPen(chosen ? c.indigo : c.rule, chosen ? 2 : 1));
+    painter.setBrush(chosen ? c.tint : underMouse() ? c.ground : c.panel);
     painter.drawRoundedRect(frame, 8, 8);
     if (hasFocus()) {
-        painter.setPen(QPen(colour::indigo, 1, Qt::DotLine));
+        painter.setPen(QPen(c.indigo, 1, Qt::DotLine));
         painter.setBrush(Qt::NoBrush);
         painter.drawRoundedRect(frame.adjusted(3, 3, -3, -3), 6, 6);
     }
@@ -97,11 +98,11 @@ void StripFrame::paintEvent(QPaintEvent*) {
     QFont bold = font();
     bold.setWeight(QFont::DemiBold);
     painter.setFont(bold);
-    painter.setPen(chosen ? colour::indigo : colour::ink);
+    painter.setPen(chosen ? c.indigo : c.ink);
     painter.drawText(inner, Qt::AlignTop | Qt::AlignLeft, text());
     painter.setFont(font());
     const QString below = figure();
-    painter.setPen(below.startsWith(QChar(u'▲')) ? colour::warning : colour::quiet);
+    painter.setPen(below.startsWith(QChar(u'▲')) ? c.warning : c.quiet);
     painter.drawText(inner, Qt::AlignBottom | Qt::AlignRight, below);
     paintStep(painter, inner.adjusted(0, 22, 0, -22));
 }
@@ -120,6 +121,10 @@ void StripFrame::paintStep(QPainter& painter, const QRectF& room) const {
     painter.scale(scale, scale);
     painter.translate(-box.centre().x, -box.centre().y);
     const DesignPainting painting{document_, *design, sticker, scale};
+    if (step_ != RecipeStep::cutLines) {
+        const hasami::Box paper = bounds(design->artwork);
+        painter.fillRect(QRectF(paper.least.x, paper.least.y, paper.width(), paper.height()), colour::paper);
+    }
     switch (step_) {
     case RecipeStep::artwork:
         painting.artwork(painter);

@@ -12,6 +12,7 @@ void paintCased(QPainter& painter, const QPainterPath& lines, const QColor& colo
     painter.save();
     painter.setRenderHint(QPainter::Antialiasing);
     painter.setBrush(Qt::NoBrush);
+    width *= painter.device()->devicePixelRatioF(); // cosmetic pens count the device's own pixels
     for (const auto& [wide, tint] : {std::pair(width * 2.4, QColor(Qt::white)), std::pair(width, colour)}) {
         QPen pen(tint, wide, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin);
         pen.setCosmetic(true);

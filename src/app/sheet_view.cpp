@@ -146,7 +146,7 @@ const SheetView::Stamp& SheetView::stampOf(const std::string& id) {
 }
 
 void SheetView::paintEmpty(QPainter& painter) {
-    painter.setPen(colour::quiet);
+    painter.setPen(coloursOf(palette()).quiet);
     painter.drawText(rect(), Qt::AlignCenter, "No stickers to lay out yet");
 }
 

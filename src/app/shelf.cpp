@@ -5,6 +5,7 @@
 #include "app/theme.h"
 
 #include <QAction>
+#include <QApplication>
 #include <QListView>
 #include <QMimeData>
 #include <QPushButton>
@@ -41,11 +42,12 @@ public:
         const Design& design = document_.job().designs[std::size_t(index.row())];
         const MadeDesign* made = document_.made()->find(design.id);
         const QRectF card = QRectF(option.rect).adjusted(4, 4, -4, -4);
+        const Colours& c = coloursOf(QApplication::palette()); // the list's own is see-through
         const bool selected = option.state & QStyle::State_Selected;
         painter->save();
         painter->setRenderHint(QPainter::Antialiasing);
-        painter->setPen(QPen(selected ? colour::indigo : colour::rule, selected ? 2 : 1));
-        painter->setBrush(selected ? QColor(0xE9, 0xED, 0xF3) : colour::ground);
+        painter->setPen(QPen(selected ? c.indigo : c.rule, selected ? 2 : 1));
+        painter->setBrush(selected ? c.tint : c.ground);
         painter->drawRoundedRect(card, 8, 8);
         paintPicture(*painter, card.adjusted(8, 8, 0, -8), design);
 
@@ -53,18 +55,18 @@ public:
         QFont bold = option.font;
         bold.setWeight(QFont::DemiBold);
         painter->setFont(bold);
-        painter->setPen(colour::ink);
+        painter->setPen(c.ink);
         painter->drawText(text, Qt::AlignTop,
                           QFontMetricsF(bold).elidedText(QString::fromStdString(design.name), Qt::ElideRight,
                                                          text.width()));
         painter->setFont(option.font);
-        painter->setPen(colour::quiet);
+        painter->setPen(c.quiet);
         const double line = QFontMetricsF(option.font).height() + 4;
         const bool hasLine = made && !made->sticker->isEmpty();
         painter->drawText(text.adjusted(0, line, 0, 0), Qt::AlignTop,
                           hasLine ? sizeText(made->sticker->footprint, document_.job().unit) : QString("…"));
         if (made && !made->trouble.empty()) {
-            painter->setPen(colour::warning);
+            painter->setPen(c.warning);
             painter->drawText(text.adjusted(0, 2 * line, 0, 0), Qt::AlignTop, "▲ no cut line");
         } else {
             painter->drawText(text.adjusted(0, 2 * line, 0, 0), Qt::AlignTop,

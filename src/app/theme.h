@@ -5,25 +5,44 @@
 #include <QString>
 
 class QApplication;
+class QPalette;
 
 namespace hasami {
 
-/// Hasami's colours (docs/architecture.md, "Looks").
+/// The window's colours: paper and ink, or the same hues by night (docs/architecture.md, "Looks").
+struct Colours {
+    QColor ground;   ///< behind everything
+    QColor panel;    ///< panels and cards
+    QColor field;    ///< what one types in
+    QColor ink;      ///< text
+    QColor quiet;    ///< text of second rank, at least 4.5:1 on panels
+    QColor rule;     ///< borders
+    QColor indigo;   ///< what can be acted on
+    QColor onIndigo; ///< text on it
+    QColor tint;     ///< ground of what is chosen
+    QColor disabled; ///< text of what can't be acted on now
+    QColor warning;  ///< text of troubles
+};
+
+/// The colours that belong to a widget's palette.
+const Colours& coloursOf(const QPalette& palette);
+
+/// Colours of what lies on the medium or the artwork: these are the same by day and by night.
 namespace colour {
-inline const QColor ground{0xF4, 0xF1, 0xEA};  ///< paper behind everything
-inline const QColor panel{0xFC, 0xFB, 0xF8};   ///< panels and cards
-inline const QColor ink{0x26, 0x30, 0x2E};     ///< text
-inline const QColor quiet{0x5C, 0x66, 0x63};   ///< text of second rank: 5.6:1 on panels
-inline const QColor rule{0xD9, 0xD4, 0xC8};    ///< borders
-inline const QColor indigo{0x26, 0x4E, 0x86};  ///< what can be acted on
-inline const QColor kiss{0x2E, 0x8B, 0x57};    ///< kiss lines, never text
-inline const QColor warning{0x9A, 0x3B, 0x12}; ///< text of troubles: 6.5:1 on panels
+inline const QColor paper{0xF4, 0xF1, 0xEA}; ///< behind artwork, which may be dark
+inline const QColor ink{0x26, 0x30, 0x2E};
+inline const QColor quiet{0x5C, 0x66, 0x63};
+inline const QColor rule{0xD9, 0xD4, 0xC8};
+inline const QColor indigo{0x26, 0x4E, 0x86};
+inline const QColor kiss{0x2E, 0x8B, 0x57}; ///< kiss lines, never text
 } // namespace colour
 
-/// Fonts, palette and style of the whole program.
-void applyTheme(QApplication& application);
+enum class Appearance { light, dark };
 
-/// One of our own icons by its name in data/icons, in ink; greyed where disabled.
+/// Fonts, palette and style of the whole program; may be called again with the other appearance.
+void applyTheme(QApplication& application, Appearance appearance = Appearance::light);
+
+/// One of our own icons by its name in data/icons, in the present colours.
 QIcon icon(const QString& name);
 
 } // namespace hasami

@@ -254,7 +254,10 @@ private:
         timer->start(20);
     }
 
-    static void useState(const QString& folder) { qputenv("XDG_STATE_HOME", folder.toUtf8()); }
+    static void useState(const QString& folder) {
+        qputenv("XDG_STATE_HOME", folder.toUtf8());
+        qputenv("XDG_CONFIG_HOME", folder.toUtf8());
+    }
 
     TemporaryFolder state_;
     MainWindow window_;

@@ -61,6 +61,11 @@ int main(int argc, char** argv) {
     fine = fine && shoot(window, folder.filePath("edge.png"));
     window.goTo(MainWindow::sheet);
     fine = fine && shoot(window, folder.filePath("sheet.png"));
+    window.goTo(MainWindow::stickers);
+    hasami::applyTheme(application, hasami::Appearance::dark);
+    window.stickersPlace().strip().setStep(RecipeStep::cutLines);
+    window.stickersPlace().bench().fit();
+    fine = fine && shoot(window, folder.filePath("stickers-dark.png"));
     if (!fine)
         std::fputs("hasami-shots: a view did not settle or could not be saved\n", stderr);
     return fine ? 0 : 1;
