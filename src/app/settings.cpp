@@ -15,7 +15,9 @@ QString file() {
     return base + "/hasami/hasami.ini";
 }
 
-QStringList allRecent() { return QSettings(file(), QSettings::IniFormat).value("recentJobs").toStringList(); }
+QStringList allRecent() {
+    return QSettings(file(), QSettings::IniFormat).value("recentJobs").toStringList();
+}
 
 } // namespace
 
@@ -41,7 +43,8 @@ Appearance Settings::appearance(Appearance ofSystem) {
 }
 
 void Settings::setAppearance(Appearance appearance) {
-    QSettings(file(), QSettings::IniFormat).setValue("appearance", appearance == Appearance::dark ? "dark" : "light");
+    QSettings(file(), QSettings::IniFormat)
+        .setValue("appearance", appearance == Appearance::dark ? "dark" : "light");
 }
 
 } // namespace hasami

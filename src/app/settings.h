@@ -6,8 +6,8 @@
 
 namespace hasami {
 
-/// What the program remembers between runs, in $XDG_CONFIG_HOME/hasami/hasami.ini. Read and written at once, so that two
-/// running programs see each other's.
+/// What the program remembers between runs, in $XDG_CONFIG_HOME/hasami/hasami.ini. Read and written at once,
+/// so that two running programs see each other's.
 class Settings {
 public:
     /// Paths of jobs opened or saved, the newest first, at most eight; only those that are still there.
