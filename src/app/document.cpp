@@ -101,22 +101,20 @@ QString Document::redoLabel() const {
 }
 
 void Document::undo() {
-    endRun();
-    if (undo_.empty())
-        return;
-    Step step = std::move(undo_.back());
-    undo_.pop_back();
-    redo_.push_back({step.label, job_, selected_});
-    replaceJob(std::move(step.job), std::move(step.selected));
+    goBack(undo_, redo_);
 }
 
 void Document::redo() {
+    goBack(redo_, undo_);
+}
+
+void Document::goBack(std::vector<Step>& from, std::vector<Step>& to) {
     endRun();
-    if (redo_.empty())
+    if (from.empty())
         return;
-    Step step = std::move(redo_.back());
-    redo_.pop_back();
-    undo_.push_back({step.label, job_, selected_});
+    Step step = std::move(from.back());
+    from.pop_back();
+    to.push_back({step.label, job_, selected_});
     replaceJob(std::move(step.job), std::move(step.selected));
 }
 

@@ -101,6 +101,7 @@ private:
         std::string selected;
     };
 
+    void goBack(std::vector<Step>& from, std::vector<Step>& to);
     void replaceJob(Job job, std::string selected);
     void reset(Job job, const QString& path, bool saved);
     void take(std::shared_ptr<const Made> made);
