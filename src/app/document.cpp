@@ -135,6 +135,7 @@ void Document::reset(Job job, const QString& path, bool saved) {
     redo_.clear();
     run_.clear();
     path_ = path;
+    ++jobNumber_;
     savedJob_ = saved ? job : Job{};
     std::string first = job.designs.empty() ? std::string() : job.designs.front().id;
     selected_.clear();
@@ -312,32 +313,33 @@ void Document::load(const QString& path, const QString& keptPath) {
 void Document::save(const QString& path, std::function<void(bool)> then) {
     endRun();
     countFiles(+1);
-    whenMade([this, path, then = std::move(then)](const std::shared_ptr<const Made>& made) {
-        QtConcurrent::run([job = job_, made, source = pictures_.source(), path]() -> QString {
+    // The job as it is now, whatever is opened or changed before this is done.
+    const auto made = isMade() ? made_ : nullptr;
+    QtConcurrent::run([job = job_, made, source = pictures_.source(), path]() -> QString {
+        try {
+            std::string preview;
             try {
-                std::string preview;
-                try {
-                    preview = previewPng(job, *made, source);
-                } catch (const InputError&) {
-                    // A picture that can't be drawn is no reason not to save.
-                }
-                saveJob(toPath(path), job, preview);
-                return {};
-            } catch (const std::exception& error) {
-                return QString::fromStdString(error.what());
+                Cache cache;
+                preview = previewPng(job, made ? *made : makeAll(job, 0, source, cache), source);
+            } catch (const InputError&) {
+                // A picture that can't be drawn is no reason not to save.
             }
-        }).then(this, [this, path, saved = job_, then](const QString& failure) {
-            countFiles(-1);
-            if (failure.isEmpty()) {
-                path_ = path;
-                savedJob_ = saved;
-                Q_EMIT jobChanged();
-            } else {
-                Q_EMIT refused(failure);
-            }
-            if (then)
-                then(failure.isEmpty());
-        });
+            saveJob(toPath(path), job, preview);
+            return {};
+        } catch (const std::exception& error) {
+            return QString::fromStdString(error.what());
+        }
+    }).then(this, [this, path, saved = job_, number = jobNumber_, then](const QString& failure) {
+        countFiles(-1);
+        if (!failure.isEmpty()) {
+            Q_EMIT refused(failure);
+        } else if (number == jobNumber_) {
+            path_ = path;
+            savedJob_ = saved;
+            Q_EMIT jobChanged();
+        }
+        if (then)
+            then(failure.isEmpty());
     });
 }
 

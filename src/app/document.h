@@ -68,6 +68,7 @@ public:
     enum class RecipePart { whole, edge, cutLines };
     void applyRecipe(const std::vector<std::string>& ids, RecipePart part);
 
+    std::uint64_t jobNumber() const { return jobNumber_; }
     bool isModified() const { return !(job_ == savedJob_); }
     const QString& path() const { return path_; } ///< empty until saved or opened
     QString title() const;                        ///< the file's name without its ending, or "Untitled job"
@@ -116,7 +117,8 @@ private:
     QString copiedFrom_;
     QString run_; ///< the run that the last entry may go on with
     std::uint64_t revision_ = 0;
-    std::uint64_t opening_ = 0; ///< the newest request to open: older ones are dropped
+    std::uint64_t jobNumber_ = 0; ///< counts the jobs opened: what was begun for one does not touch the next
+    std::uint64_t opening_ = 0;   ///< the newest request to open: older ones are dropped
     int filesUnderWay_ = 0;
     std::shared_ptr<const Made> made_;
     std::vector<std::function<void(std::shared_ptr<const Made>)>> waiting_;

@@ -66,7 +66,12 @@ void OutputWriter::start(const QString& what, Make make) {
         return;
     stop_ = {};
     become(State::working, what);
-    document_.whenMade([this, make = std::move(make)](const std::shared_ptr<const Made>& made) {
+    document_.whenMade([this, make = std::move(make),
+                        number = document_.jobNumber()](const std::shared_ptr<const Made>& made) {
+        if (number != document_.jobNumber() || stop_.stop_requested()) {
+            become(State::idle, "Stopped: nothing was written");
+            return;
+        }
         if (made->layout.sheets.empty()) {
             become(State::failed, "There is nothing on the sheet to write");
             return;

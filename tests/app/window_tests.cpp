@@ -12,6 +12,8 @@
 
 #include <catch2/catch.hpp>
 
+#include <filesystem>
+
 using namespace hasami;
 using namespace hasami::test;
 
@@ -346,6 +348,25 @@ TEST_CASE("a job is saved, opened again, and is the same") {
     w.drop({folder.path("broken.hasami")});
     CHECK(w.find<QLabel>("Notice")->text().contains("broken.hasami can't be opened"));
     CHECK(w.window().document().job().designs == saved.designs);
+}
+
+TEST_CASE("a save or an output under way never takes the job that is opened after it") {
+    WindowDriver w;
+    const TemporaryFolder folder;
+    w.drop({bee});
+    Document& document = w.window().document();
+    const Job before = document.job();
+    document.change("Gap", [](Job& job) { job.plan.gap = 8; }); // its result is still being made
+    REQUIRE_FALSE(document.isMade());
+    document.save(folder.path("mine.hasami"));
+    document.findChild<OutputWriter*>()->writeCut(folder.path("cut.svg"));
+    document.startNew();
+    w.settle();
+    CHECK(openJob(folder / "mine.hasami").designs == before.designs);
+    CHECK(openJob(folder / "mine.hasami").plan.gap == 8);
+    CHECK(document.path().isEmpty());
+    CHECK(document.job().designs.empty());
+    CHECK_FALSE(std::filesystem::exists(folder / "cut.svg"));
 }
 
 TEST_CASE("closing with unsaved changes asks: stay, discard or save") {
