@@ -1,6 +1,9 @@
 // Speed as ratios: each target stands beside a peer measured in the same run. A pair is named WHAT/most:RATIO
 // and ends in /ours and /peer; bench/ratios.py puts them together.
 
+#include "app/document.h"
+#include "app/sheet_view.h"
+#include "app/theme.h"
 #include "edge/find_edge.h"
 #include "files/picture_file.h"
 #include "files/print_file.h"
@@ -8,10 +11,14 @@
 #include "raster/level_lines.h"
 #include "support/shapes.h"
 
+#include <QApplication>
 #include <QBuffer>
-#include <QGuiApplication>
 #include <QImage>
 #include <QImageReader>
+#include <QKeyEvent>
+#include <QProcess>
+#include <QTemporaryDir>
+#include <QThread>
 #include <benchmark/benchmark.h>
 
 #include <numeric>
@@ -103,10 +110,88 @@ void printFile(benchmark::State& state, int count) {
         benchmark::DoNotOptimize(printPdf(job, made, source, {}));
 }
 
+/// A sheet with 2,000 bees, all of them in view.
+std::unique_ptr<Document> crowdedSheet() {
+    PictureStore pictures;
+    Job job;
+    addDesign(job, openArtwork(HASAMI_BEE, pictures), 12).count = 2000;
+    auto document = std::make_unique<Document>();
+    document->restore(job, {});
+    return document;
+}
+
+/// Until all is made and pictures are read.
+void settle(const Document& document) {
+    for (int quiet = 0; quiet < 20; quiet = document.isMade() ? quiet + 1 : 0) {
+        QApplication::processEvents();
+        QThread::msleep(5);
+    }
+}
+
+constexpr QSize windowSize(1280, 800);
+
+void panningOf2000Pieces(benchmark::State& state) {
+    const auto document = crowdedSheet();
+    SheetView view(*document);
+    view.resize(windowSize);
+    view.show();
+    settle(*document);
+    view.zoomBy(1.5);
+    QImage screen(windowSize, QImage::Format_ARGB32_Premultiplied);
+    view.render(&screen);
+    settle(*document);
+    view.render(&screen);
+    bool left = false;
+    for (auto _ : state) {
+        left = !left;
+        QKeyEvent arrow(QEvent::KeyPress, left ? Qt::Key_Left : Qt::Key_Right, {});
+        QApplication::sendEvent(&view, &arrow);
+        view.render(&screen);
+    }
+}
+
+void zoomingOf2000Pieces(benchmark::State& state) {
+    const auto document = crowdedSheet();
+    SheetView view(*document);
+    view.resize(windowSize);
+    view.show();
+    settle(*document);
+    QImage screen(windowSize, QImage::Format_ARGB32_Premultiplied);
+    view.render(&screen);
+    settle(*document);
+    bool in = false;
+    for (auto _ : state) {
+        in = !in;
+        view.zoomBy(in ? 1.25 : 1 / 1.25);
+        view.render(&screen);
+    }
+}
+
+void blitOfAWindow(benchmark::State& state) {
+    QPixmap drawn(windowSize);
+    drawn.fill(Qt::white);
+    QImage screen(windowSize, QImage::Format_ARGB32_Premultiplied);
+    for (auto _ : state) {
+        QPainter painter(&screen);
+        painter.drawPixmap(0, 0, drawn);
+    }
+}
+
+/// From starting a program to its first window drawn, after which it ends by itself.
+void firstWindow(benchmark::State& state, const char* program) {
+    for (auto _ : state)
+        if (QProcess::execute(program, {}) != 0)
+            state.SkipWithError("the program failed");
+}
+
 } // namespace
 
 int main(int argc, char** argv) {
-    const QGuiApplication application(argc, argv);
+    QTemporaryDir settings;
+    for (const char* place : {"XDG_STATE_HOME", "XDG_CONFIG_HOME"})
+        qputenv(place, settings.path().toUtf8());
+    QApplication application(argc, argv);
+    applyTheme(application);
     QImageReader::setAllocationLimit(1024);
     const auto in = benchmark::kMillisecond;
     benchmark::RegisterBenchmark("edge of a 24-megapixel PNG to its decoding/most:1/ours", edgeOf24Megapixels)
@@ -132,6 +217,21 @@ int main(int argc, char** argv) {
                                  [](benchmark::State& s) { printFile(s, 1); })
         ->Unit(in)
         ->Iterations(1);
+    const std::pair<const char*, void (*)(benchmark::State&)> frames[] = {
+        {"2,000 pieces moved, a frame to a window's blit/most:3/ours", panningOf2000Pieces},
+        {"2,000 pieces moved, a frame to a window's blit/most:3/peer", blitOfAWindow},
+        {"2,000 pieces zoomed, a frame to a window's blit/most:100/ours", zoomingOf2000Pieces},
+        {"2,000 pieces zoomed, a frame to a window's blit/most:100/peer", blitOfAWindow}};
+    for (const auto& [name, run] : frames)
+        benchmark::RegisterBenchmark(name, run)->Unit(in)->Iterations(40);
+    const std::pair<const char*, const char*> windows[] = {
+        {"first window to a bare Qt program's/most:1.5/ours", HASAMI_OWN_WINDOW},
+        {"first window to a bare Qt program's/most:1.5/peer", HASAMI_BARE_WINDOW}};
+    for (const auto& [name, program] : windows)
+        benchmark::RegisterBenchmark(name,
+                                     [program = program](benchmark::State& s) { firstWindow(s, program); })
+            ->Unit(in)
+            ->Iterations(1);
     benchmark::Initialize(&argc, argv);
     benchmark::RunSpecifiedBenchmarks();
 }

@@ -10,12 +10,15 @@ Bench::Bench(Document& document, QWidget* parent) : CanvasView(parent), document
     setAccessibleName("Bench");
     setAccessibleDescription("The selected design with its cut line");
     connect(&document, &Document::madeChanged, this, &Bench::contentChanged);
-    connect(&document, &Document::selectionChanged, this, &Bench::fit);
+    connect(&document, &Document::selectionChanged, this, [this] {
+        fit();
+        redraw();
+    });
 }
 
 void Bench::setStep(RecipeStep step) {
     step_ = step;
-    update();
+    redraw();
 }
 
 QRectF Bench::content() const {
@@ -23,13 +26,13 @@ QRectF Bench::content() const {
     if (!design)
         return {};
     Box box = bounds(design->artwork);
-    box.add(stickerOf(*document_.made(), design->id).footprint);
+    box.add(stickerOf(document_, design->id).footprint);
     return {box.least.x, box.least.y, box.width(), box.height()};
 }
 
-void Bench::paintContent(QPainter& painter) {
+void Bench::paintContent(QPainter& painter, const QRectF&) {
     const Design& design = *document_.selectedDesign();
-    const Sticker& sticker = stickerOf(*document_.made(), design.id);
+    const Sticker& sticker = stickerOf(document_, design.id);
     const DesignPainting painting{document_, design, sticker, pixelsPerMillimetre()};
     const Box box = bounds(design.artwork);
     painter.setPen(QPen(coloursOf(palette()).rule, 0));

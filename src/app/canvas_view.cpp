@@ -1,10 +1,10 @@
 #include "app/canvas_view.h"
 
+#include "app/settings.h"
 #include "app/theme.h"
 
 #include <QKeyEvent>
 #include <QMouseEvent>
-#include <QScreen>
 #include <QWheelEvent>
 
 #include <algorithm>
@@ -17,7 +17,6 @@ namespace {
 constexpr double rulerSize = 24;                       // pixels
 constexpr double leastScale = 0.005, mostScale = 4000; // pixels a mm
 constexpr double fitMargin = 28;                       // pixels
-constexpr double usualPixelsPerMillimetreOnScreen = 96 / 25.4;
 
 /// The finest step of 1, 2 or 5 times a power of ten that is at least `pixels` apart.
 double rulerStep(double scale, double pixels) {
@@ -54,10 +53,7 @@ void CanvasView::fit() {
 }
 
 void CanvasView::trueSize() {
-    const QSizeF screen = this->screen()->physicalSize(); // mm; some screens don't tell
-    const double dense = screen.width() > 0 ? this->screen()->geometry().width() / screen.width()
-                                            : usualPixelsPerMillimetreOnScreen;
-    zoomAt(canvas().center(), dense / scale_);
+    zoomAt(canvas().center(), Settings::screenScale(*screen()) / scale_);
 }
 
 void CanvasView::zoomBy(double factor) {
@@ -72,31 +68,86 @@ void CanvasView::zoomAt(QPointF screen, double factor) {
     update();
 }
 
-void CanvasView::moveBy(QPointF pixels) {
-    origin_ += pixels;
+QPointF CanvasView::moveBy(QPointF pixels) {
+    const double ratio = devicePixelRatioF();
+    const QPointF moved = QPointF((pixels * ratio).toPoint()) / ratio;
+    origin_ += moved;
     fitted_ = false;
     update();
+    return moved;
 }
 
 void CanvasView::contentChanged() {
     if (fitted_)
         fit();
+    redraw();
+}
+
+void CanvasView::redraw() {
+    drawnScale_ = 0;
     update();
+}
+
+void CanvasView::changeEvent(QEvent* event) {
+    if (event->type() == QEvent::PaletteChange)
+        redraw();
+    QWidget::changeEvent(event);
+}
+
+void CanvasView::drawPart(const QRect& part) {
+    const double ratio = drawn_.devicePixelRatio();
+    const QRectF logical(QPointF(part.topLeft()) / ratio, QSizeF(part.size()) / ratio);
+    const QPointF corner = canvas().topLeft();
+    QPainter painter(&drawn_);
+    painter.setClipRect(logical);
+    painter.fillRect(logical, coloursOf(palette()).ground);
+    painter.translate(origin_ - corner);
+    painter.scale(scale_, scale_);
+    constexpr double reach = 8; // pixels that a thick line may stand out from what it bounds
+    const QRectF near = logical.translated(corner).adjusted(-reach, -reach, reach, reach);
+    paintContent(painter, {toMillimetres(near.topLeft()), near.size() / scale_});
+}
+
+void CanvasView::bringDrawnUpToDate() {
+    const double ratio = devicePixelRatioF();
+    const QSize size = (canvas().size() * ratio).toSize();
+    const bool sameView =
+        drawnScale_ == scale_ && drawn_.size() == size && drawn_.devicePixelRatio() == ratio;
+    const QPoint moved = ((origin_ - drawnOrigin_) * ratio).toPoint();
+    const bool movedBit = std::abs(moved.x()) < size.width() && std::abs(moved.y()) < size.height();
+    if (sameView && moved.isNull())
+        return;
+    if (sameView && movedBit) {
+        drawn_.scroll(moved.x(), moved.y(), drawn_.rect());
+        drawnOrigin_ = origin_;
+        const int w = size.width(), h = size.height();
+        const int above = std::max(moved.y(), 0), below = std::max(-moved.y(), 0);
+        for (const QRect& part :
+             {QRect(0, 0, w, above), QRect(0, h - below, w, below),
+              QRect(0, above, std::max(moved.x(), 0), h - above - below),
+              QRect(w - std::max(-moved.x(), 0), above, std::max(-moved.x(), 0), h - above - below)})
+            if (!part.isEmpty())
+                drawPart(part);
+        return;
+    }
+    if (drawn_.size() != size || drawn_.devicePixelRatio() != ratio) {
+        drawn_ = QPixmap(size);
+        drawn_.setDevicePixelRatio(ratio);
+    }
+    drawnScale_ = scale_;
+    drawnOrigin_ = origin_;
+    drawPart(drawn_.rect());
 }
 
 void CanvasView::paintEvent(QPaintEvent*) {
     QPainter painter(this);
-    painter.fillRect(rect(), coloursOf(palette()).ground);
     if (content().isEmpty()) {
+        painter.fillRect(rect(), coloursOf(palette()).ground);
         paintEmpty(painter);
         return;
     }
-    painter.save();
-    painter.setClipRect(canvas());
-    painter.translate(origin_);
-    painter.scale(scale_, scale_);
-    paintContent(painter);
-    painter.restore();
+    bringDrawnUpToDate();
+    painter.drawPixmap(canvas().topLeft(), drawn_);
     paintRulers(painter);
     if (hasFocus()) {
         painter.setPen(QPen(coloursOf(palette()).indigo, 2));
@@ -179,8 +230,7 @@ void CanvasView::mousePressEvent(QMouseEvent* event) {
 void CanvasView::mouseMoveEvent(QMouseEvent* event) {
     if (!panning_)
         return;
-    moveBy(event->position() - panFrom_);
-    panFrom_ = event->position();
+    panFrom_ += moveBy(event->position() - panFrom_);
 }
 
 void CanvasView::mouseReleaseEvent(QMouseEvent*) {
@@ -192,13 +242,17 @@ void CanvasView::keyPressEvent(QKeyEvent* event) {
     constexpr double step = 40; // pixels
     switch (event->key()) {
     case Qt::Key_Left:
-        return moveBy({step, 0});
+        moveBy({step, 0});
+        return;
     case Qt::Key_Right:
-        return moveBy({-step, 0});
+        moveBy({-step, 0});
+        return;
     case Qt::Key_Up:
-        return moveBy({0, step});
+        moveBy({0, step});
+        return;
     case Qt::Key_Down:
-        return moveBy({0, -step});
+        moveBy({0, -step});
+        return;
     case Qt::Key_Plus:
     case Qt::Key_Equal:
         return zoomBy(1.25);

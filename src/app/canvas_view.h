@@ -3,13 +3,14 @@
 #include "geometry/length_text.h"
 
 #include <QPainter>
+#include <QPixmap>
 #include <QWidget>
 
 namespace hasami {
 
 /// A view in millimetres with rulers. The wheel zooms to the pointer; the middle button or Alt with the left
 /// one, a touchpad, and the arrow keys move; Ctrl+0 fits. Until someone zooms or moves, what is shown stays
-/// fitted.
+/// fitted. What was drawn is kept: while it moves, only what comes into view is drawn.
 class CanvasView : public QWidget {
     Q_OBJECT
 public:
@@ -26,8 +27,8 @@ public:
 protected:
     /// The box that is shown when fitted, in mm; empty if there is nothing.
     virtual QRectF content() const = 0;
-    /// Draws in mm; the painter is set up for it.
-    virtual void paintContent(QPainter& painter) = 0;
+    /// Draws in mm; the painter is set up for it. Only what lies in `visible` (mm) is needed.
+    virtual void paintContent(QPainter& painter, const QRectF& visible) = 0;
     /// The unit of the rulers.
     virtual LengthUnit unit() const = 0;
     /// Draws in pixels where there is no content.
@@ -35,7 +36,10 @@ protected:
 
     /// To be called when content() may have changed.
     void contentChanged();
+    /// To be called when what is drawn has changed, but not its extent.
+    void redraw();
 
+    void changeEvent(QEvent* event) override;
     void paintEvent(QPaintEvent* event) override;
     void resizeEvent(QResizeEvent* event) override;
     void wheelEvent(QWheelEvent* event) override;
@@ -49,13 +53,21 @@ protected:
 
 private:
     void zoomAt(QPointF screen, double factor);
-    void moveBy(QPointF pixels);
+    /// Moves by whole pixels of the screen, and gives back by how much.
+    QPointF moveBy(QPointF pixels);
+    void bringDrawnUpToDate();
+    void drawPart(const QRect& devicePixels);
     void paintRulers(QPainter& painter) const;
     void paintRuler(QPainter& painter, Qt::Orientation orientation) const;
 
     double scale_ = 4; // pixels a mm
     QPointF origin_;   // where 0, 0 is on screen
     bool fitted_ = true;
+
+    QPixmap drawn_;         // the canvas as drawn last, for this place:
+    double drawnScale_ = 0; // 0: not drawn
+    QPointF drawnOrigin_;
+
     bool panning_ = false;
     QPointF panFrom_;
 };

@@ -1,12 +1,12 @@
 #include "app/document.h"
 
+#include "app/work_aside.h"
 #include "base/error.h"
 #include "files/file_name.h"
 #include "files/job_file.h"
 #include "files/paint_sticker.h"
 
 #include <QFileInfo>
-#include <QtConcurrentRun>
 
 #include <algorithm>
 
@@ -21,9 +21,12 @@ struct ReadArtworks {
     QStringList refusals;
 };
 
-ReadArtworks readArtworks(const QStringList& paths, PictureStore& store) {
+/// Stops between two files when asked; what was read is then not wanted.
+ReadArtworks readArtworks(const QStringList& paths, PictureStore& store, Document::FileWork& work) {
     ReadArtworks read;
     for (const QString& path : paths) {
+        if (work.stop.stop_requested())
+            break;
         try {
             read.pictures.push_back(openArtwork(toPath(path), store));
         } catch (const InputError& error) {
@@ -31,6 +34,7 @@ ReadArtworks readArtworks(const QStringList& paths, PictureStore& store) {
         } catch (const std::bad_alloc&) {
             read.refusals << QFileInfo(path).fileName() + " takes more memory than there is";
         }
+        ++work.done;
     }
     return read;
 }
@@ -38,10 +42,18 @@ ReadArtworks readArtworks(const QStringList& paths, PictureStore& store) {
 } // namespace
 
 Document::Document(QObject* parent) : QObject(parent), made_(std::make_shared<const Made>()) {
-    workshop_ = std::make_unique<Workshop>(pictures_.source(), [this](std::shared_ptr<const Made> made) {
-        QMetaObject::invokeMethod(
-            this, [this, made] { take(made); }, Qt::QueuedConnection);
-    });
+    const auto later = [this](auto act) { QMetaObject::invokeMethod(this, act, Qt::QueuedConnection); };
+    workshop_ = std::make_unique<Workshop>(
+        pictures_.source(), Workshop::Tells{[this, later](std::uint64_t revision, const MadeDesign& made) {
+                                                later([this, revision, made] { takeDesign(revision, made); });
+                                            },
+                                            [this, later](const std::shared_ptr<const Made>& made) {
+                                                later([this, made] { take(made); });
+                                            }});
+    constexpr int showEvery = 60; // ms
+    moreMade_.setSingleShot(true);
+    moreMade_.setInterval(showEvery);
+    connect(&moreMade_, &QTimer::timeout, this, &Document::madeChanged);
     connect(&pictures_, &PictureCache::ready, this, &Document::madeChanged);
 }
 
@@ -60,9 +72,31 @@ void Document::take(std::shared_ptr<const Made> made) {
     if (made->revision != revision_)
         return; // of an older revision
     made_ = std::move(made);
+    newest_.clear();
+    moreMade_.stop();
     Q_EMIT madeChanged();
     for (const auto& then : std::exchange(waiting_, {}))
         then(made_);
+}
+
+void Document::takeDesign(std::uint64_t revision, MadeDesign made) {
+    if (revision < firstRevision_ || revision <= made_->revision)
+        return;
+    const bool selected = made.design == selected_;
+    newest_[made.design] = std::move(made);
+    if (selected)
+        Q_EMIT madeChanged();
+    else if (!moreMade_.isActive())
+        moreMade_.start();
+}
+
+const MadeDesign* Document::newest(const std::string& design) const {
+    const auto found = newest_.find(design);
+    return found == newest_.end() ? made_->find(design) : &found->second;
+}
+
+const QPainterPath& Document::liveEdge(const Design& design) {
+    return liveEdge_.of(design, newest(design.id));
 }
 
 void Document::change(const QString& label, const std::function<void(Job&)>& edit, const QString& run) {
@@ -123,7 +157,7 @@ void Document::replaceJob(Job job, std::string selected) {
     const bool selectionMoved = selected != selected_;
     selected_ = std::move(selected);
     ++revision_;
-    workshop_->submit(job_, revision_);
+    workshop_->submit(job_, revision_, selected_);
     Q_EMIT jobChanged();
     Q_EMIT madeChanged();
     if (selectionMoved)
@@ -139,6 +173,9 @@ void Document::reset(Job job, const QString& path, bool saved) {
     savedJob_ = saved ? job : Job{};
     std::string first = job.designs.empty() ? std::string() : job.designs.front().id;
     selected_.clear();
+    firstRevision_ = revision_ + 1;
+    newest_.clear();
+    made_ = std::make_shared<const Made>();
     replaceJob(std::move(job), std::move(first));
 }
 
@@ -147,20 +184,45 @@ void Document::select(const std::string& design) {
         return;
     endRun();
     selected_ = design;
+    if (!isMade())
+        workshop_->submit(job_, revision_, selected_); // this one first
     Q_EMIT selectionChanged();
 }
 
-void Document::countFiles(int change) {
-    filesUnderWay_ += change;
+std::shared_ptr<Document::FileWork> Document::beginFiles(const QString& text, bool reads, int total) {
+    auto work = std::make_shared<FileWork>();
+    work->text = text;
+    work->total = total;
+    work->reads = reads;
+    filesUnderWay_.push_back(work);
+    Q_EMIT filesUnderWayChanged();
+    return work;
+}
+
+bool Document::endFiles(const std::shared_ptr<FileWork>& work) {
+    if (std::erase(filesUnderWay_, work) > 0)
+        Q_EMIT filesUnderWayChanged();
+    return !work->stop.stop_requested();
+}
+
+void Document::stopReading() {
+    std::erase_if(filesUnderWay_, [](const auto& work) { return work->reads && work->stop.request_stop(); });
     Q_EMIT filesUnderWayChanged();
 }
 
+/// "bee.png" or "12 artworks".
+static QString inWords(const QStringList& paths) {
+    return paths.size() == 1 ? QFileInfo(paths.front()).fileName() : QString("%1 artworks").arg(paths.size());
+}
+
 void Document::addArtworks(const QStringList& paths) {
-    countFiles(+1);
-    QtConcurrent::run([store = pictures_.store(), paths] {
-        return readArtworks(paths, *store);
-    }).then(this, [this](const ReadArtworks& read) {
-        countFiles(-1);
+    const auto work = beginFiles("Reading " + inWords(paths), true, int(paths.size()));
+    const auto readAll = [store = pictures_.store(), paths, work] {
+        return readArtworks(paths, *store, *work);
+    };
+    workAside(this, readAll, [this, work, number = jobNumber_](const ReadArtworks& read) {
+        if (!endFiles(work) || number != jobNumber_)
+            return;
         endRun();
         QStringList refusals = read.refusals;
         QStringList names;
@@ -215,11 +277,13 @@ void Document::moveDesign(const std::string& id, std::size_t place) {
 }
 
 void Document::replaceArtwork(const std::string& id, const QString& path) {
-    countFiles(+1);
-    QtConcurrent::run([store = pictures_.store(), path] {
-        return readArtworks({path}, *store);
-    }).then(this, [this, id](const ReadArtworks& read) {
-        countFiles(-1);
+    const auto work = beginFiles("Reading " + inWords({path}), true);
+    const auto readOne = [store = pictures_.store(), path, work] {
+        return readArtworks({path}, *store, *work);
+    };
+    workAside(this, readOne, [this, id, work, number = jobNumber_](const ReadArtworks& read) {
+        if (!endFiles(work) || number != jobNumber_)
+            return;
         endRun();
         const Design* design = job_.find(id);
         if (!read.refusals.isEmpty())
@@ -290,8 +354,8 @@ void Document::load(const QString& path, const QString& keptPath) {
         std::shared_ptr<Job> job;
         QString refusal;
     };
-    countFiles(+1);
-    QtConcurrent::run([path]() -> Loaded {
+    const auto work = beginFiles("Opening " + inWords({path}), true);
+    const auto loadJob = [path]() -> Loaded {
         try {
             return {std::make_shared<Job>(openJob(toPath(path))), {}};
         } catch (const InputError& error) {
@@ -299,9 +363,9 @@ void Document::load(const QString& path, const QString& keptPath) {
         } catch (const std::bad_alloc&) {
             return {nullptr, QFileInfo(path).fileName() + " takes more memory than there is"};
         }
-    }).then(this, [this, keptPath, request = ++opening_](const Loaded& loaded) {
-        countFiles(-1);
-        if (request != opening_)
+    };
+    workAside(this, loadJob, [this, keptPath, work, request = ++opening_](const Loaded& loaded) {
+        if (!endFiles(work) || request != opening_)
             return;
         if (loaded.job)
             reset(*loaded.job, keptPath, true);
@@ -312,10 +376,10 @@ void Document::load(const QString& path, const QString& keptPath) {
 
 void Document::save(const QString& path, std::function<void(bool)> then) {
     endRun();
-    countFiles(+1);
+    const auto work = beginFiles("Saving " + inWords({path}), false);
     // The job as it is now, whatever is opened or changed before this is done.
     const auto made = isMade() ? made_ : nullptr;
-    QtConcurrent::run([job = job_, made, source = pictures_.source(), path]() -> QString {
+    const auto write = [job = job_, made, source = pictures_.source(), path]() -> QString {
         try {
             std::string preview;
             try {
@@ -329,18 +393,20 @@ void Document::save(const QString& path, std::function<void(bool)> then) {
         } catch (const std::exception& error) {
             return QString::fromStdString(error.what());
         }
-    }).then(this, [this, path, saved = job_, number = jobNumber_, then](const QString& failure) {
-        countFiles(-1);
-        if (!failure.isEmpty()) {
-            Q_EMIT refused(failure);
-        } else if (number == jobNumber_) {
-            path_ = path;
-            savedJob_ = saved;
-            Q_EMIT jobChanged();
-        }
-        if (then)
-            then(failure.isEmpty());
-    });
+    };
+    workAside(this, write,
+              [this, path, work, saved = job_, number = jobNumber_, then](const QString& failure) {
+                  endFiles(work);
+                  if (!failure.isEmpty()) {
+                      Q_EMIT refused(failure);
+                  } else if (number == jobNumber_) {
+                      path_ = path;
+                      savedJob_ = saved;
+                      Q_EMIT jobChanged();
+                  }
+                  if (then)
+                      then(failure.isEmpty());
+              });
 }
 
 } // namespace hasami

@@ -1,5 +1,6 @@
 #pragma once
 
+#include "app/live_edge.h"
 #include "app/picture_cache.h"
 #include "job/job.h"
 #include "workshop/workshop.h"
@@ -7,10 +8,14 @@
 #include <QObject>
 #include <QString>
 #include <QStringList>
+#include <QTimer>
 
+#include <atomic>
 #include <functional>
+#include <map>
 #include <memory>
 #include <optional>
+#include <stop_token>
 #include <vector>
 
 namespace hasami {
@@ -26,9 +31,17 @@ public:
     const Job& job() const { return job_; }
     PictureCache& pictures() { return pictures_; }
 
-    /// The newest result; it may be of an older revision while the present one is worked out. Never null.
+    /// The newest whole result; it may be of an older revision while the present one is worked out. Never
+    /// null.
     const std::shared_ptr<const Made>& made() const { return made_; }
     bool isMade() const { return made_->revision == revision_; }
+
+    /// The newest result for one design, which may be newer than made(), and of an older recipe than the
+    /// present; nullptr while there is none.
+    const MadeDesign* newest(const std::string& design) const;
+
+    /// The design's edge as far as it can be told before it is made; empty where newest() holds.
+    const QPainterPath& liveEdge(const Design& design);
 
     /// Calls `then` with the result of the newest revision, as soon as there is one.
     void whenMade(std::function<void(std::shared_ptr<const Made>)> then);
@@ -85,8 +98,18 @@ public:
     /// Saves in the background; `then` tells whether it worked. A failure is told by `refused` too.
     void save(const QString& path, std::function<void(bool)> then = {});
 
-    /// Files being read or written.
-    int filesUnderWay() const { return filesUnderWay_; }
+    /// Files being read or written, in words, the one begun first in front.
+    struct FileWork {
+        QString text;
+        int total = 0; ///< files to read, where there are several
+        std::atomic<int> done = 0;
+        bool reads = true; ///< reading can be stopped
+        std::stop_source stop;
+    };
+    const std::vector<std::shared_ptr<FileWork>>& filesUnderWay() const { return filesUnderWay_; }
+
+    /// Gives up what is being read: nothing of it comes into the job.
+    void stopReading();
 
 Q_SIGNALS:
     void jobChanged();  ///< the job, its path, or whether it is saved
@@ -106,8 +129,11 @@ private:
     void replaceJob(Job job, std::string selected);
     void reset(Job job, const QString& path, bool saved);
     void take(std::shared_ptr<const Made> made);
+    void takeDesign(std::uint64_t revision, MadeDesign made);
     void load(const QString& path, const QString& keptPath);
-    void countFiles(int change);
+    std::shared_ptr<FileWork> beginFiles(const QString& text, bool reads, int total = 1);
+    /// False if the work was stopped meanwhile.
+    bool endFiles(const std::shared_ptr<FileWork>& work);
 
     Job job_, savedJob_;
     QString path_;
@@ -119,8 +145,12 @@ private:
     std::uint64_t revision_ = 0;
     std::uint64_t jobNumber_ = 0; ///< counts the jobs opened: what was begun for one does not touch the next
     std::uint64_t opening_ = 0;   ///< the newest request to open: older ones are dropped
-    int filesUnderWay_ = 0;
+    std::vector<std::shared_ptr<FileWork>> filesUnderWay_;
+    std::uint64_t firstRevision_ = 0; ///< of the present job: results of older ones belong to another
     std::shared_ptr<const Made> made_;
+    std::map<std::string, MadeDesign> newest_; ///< by design, those that came after made_
+    LiveEdge liveEdge_;
+    QTimer moreMade_; ///< so that many designs made at once are shown at once
     std::vector<std::function<void(std::shared_ptr<const Made>)>> waiting_;
     PictureCache pictures_;
     std::unique_ptr<Workshop> workshop_; // last: its thread ends before anything goes

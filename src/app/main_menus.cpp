@@ -3,6 +3,7 @@
 #include "app/bench.h"
 #include "app/main_window.h"
 #include "app/making_strip.h"
+#include "app/scale_dialog.h"
 #include "app/settings.h"
 #include "app/sheet_place.h"
 #include "app/sheet_view.h"
@@ -49,7 +50,7 @@ void MainWindow::makeFileMenu() {
     file->addAction("Open &artwork…", QKeySequence("Ctrl+Shift+O"), this, &MainWindow::askForArtwork);
     file->addSeparator();
     save_ = file->addAction("&Save", QKeySequence::Save, this, &MainWindow::save);
-    file->addAction("Save &as…", QKeySequence("Ctrl+Shift+S"), this, &MainWindow::saveAs);
+    file->addAction("Sa&ve as…", QKeySequence("Ctrl+Shift+S"), this, &MainWindow::saveAs);
     file->addSeparator();
     printFile_ = file->addAction("Write &print file…", this, &MainWindow::askForPrintFile);
     cutFile_ = file->addAction("Write &cut file…", this, &MainWindow::askForCutFile);
@@ -75,13 +76,15 @@ QList<QAction*> MainWindow::makeDesignActions() {
         document_.applyRecipe({document_.selected()}, part);
     };
     add("Re&name", QKeySequence("F2"), [this] { rename(); });
+    add("Change c&ount", QKeySequence("Shift+F2"),
+        [this] { (places_->currentIndex() == stickers ? stickers_->shelf() : sheet_->shelf()).editCount(); });
     add("&Duplicate design", QKeySequence("Ctrl+D"),
         [this] { document_.duplicateDesign(document_.selected()); });
     add("Replace &artwork…", {}, [this] { askForReplacement(); });
-    add("Move &up the shelf", QKeySequence("Ctrl+Shift+Up"), [moveBy] { moveBy(-1); });
+    add("Move u&p the shelf", QKeySequence("Ctrl+Shift+Up"), [moveBy] { moveBy(-1); });
     add("Move do&wn the shelf", QKeySequence("Ctrl+Shift+Down"), [moveBy] { moveBy(1); });
     add("&Copy recipe", QKeySequence("Ctrl+Shift+C"), [this] { document_.copyRecipe(document_.selected()); });
-    recipeActions_ << add("Apply &recipe", QKeySequence("Ctrl+Shift+V"),
+    recipeActions_ << add("Apply rec&ipe", QKeySequence("Ctrl+Shift+V"),
                           [apply] { apply(Document::RecipePart::whole); })
                    << add("Apply only its &Edge", {}, [apply] { apply(Document::RecipePart::edge); })
                    << add("Apply only its Cut &lines", {}, [apply] { apply(Document::RecipePart::cutLines); })
@@ -109,6 +112,10 @@ void MainWindow::makeViewMenu() {
     view->addSeparator();
     view->addAction("&Fit", QKeySequence("Ctrl+0"), this, [this] { this->view().fit(); });
     view->addAction("&True size", QKeySequence("Ctrl+T"), this, [this] { this->view().trueSize(); });
+    view->addAction("&Calibrate true size…", this, [this] {
+        if (ScaleDialog(*screen(), document_.job().unit, this).exec() == QDialog::Accepted)
+            this->view().trueSize();
+    });
     view->addAction("Zoom &in", QKeySequence::ZoomIn, this, [this] { this->view().zoomBy(1.25); });
     view->addAction("Zoom &out", QKeySequence::ZoomOut, this, [this] { this->view().zoomBy(1 / 1.25); });
     view->addSeparator();
@@ -118,7 +125,7 @@ void MainWindow::makeViewMenu() {
                 act();
         };
     };
-    view->addAction("Next &frame", QKeySequence("F6"), this,
+    view->addAction("&Next frame", QKeySequence("F6"), this,
                     inStickers([this] { stickers_->strip().walk(1); }));
     view->addAction("P&revious frame", QKeySequence("Shift+F6"), this,
                     inStickers([this] { stickers_->strip().walk(-1); }));

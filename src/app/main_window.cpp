@@ -24,6 +24,7 @@
 #include <QPushButton>
 #include <QStackedWidget>
 #include <QStandardPaths>
+#include <QStyle>
 
 namespace hasami {
 
@@ -132,12 +133,7 @@ void MainWindow::showState() {
     }
     setWindowTitle(document_.title() + "[*] – Hasami");
     setWindowModified(modified);
-    const QString work = document_.filesUnderWay() > 0 ? "reading or writing files…"
-                         : !document_.isMade()         ? "working…"
-                                                       : "all made";
-    const bool empty = document_.job().designs.empty() && document_.filesUnderWay() == 0;
-    state_->setText(document_.title() + (modified ? ", not saved" : "") +
-                    (empty ? QString() : "  ·  " + work));
+    showWork();
     const auto label = [](const QString& what, const QString& of) {
         return of.isEmpty() ? what : what + " " + of;
     };
@@ -155,6 +151,27 @@ void MainWindow::showState() {
     const bool hasSheet = !document_.made()->layout.sheets.empty();
     printFile_->setEnabled(hasSheet);
     cutFile_->setEnabled(hasSheet);
+}
+
+void MainWindow::showWork() {
+    const auto& files = document_.filesUnderWay();
+    const auto& designs = document_.made()->designs;
+    const auto failed = std::count_if(designs.begin(), designs.end(),
+                                      [](const MadeDesign& made) { return !made.trouble.empty(); });
+    QString work;
+    if (!files.empty())
+        work = files.front()->text + "…";
+    else if (!document_.isMade())
+        work = "Working…";
+    else if (failed > 0)
+        work = QString("▲ %1 of %2 designs failed").arg(failed).arg(designs.size());
+    else if (!designs.empty())
+        work = "All made";
+    state_->setText(document_.title() + (document_.isModified() ? ", not saved" : "") +
+                    (work.isEmpty() ? QString() : "  ·  " + work));
+    state_->setProperty("role", work.startsWith(QChar(u'▲')) ? "trouble" : "quiet");
+    style()->unpolish(state_);
+    style()->polish(state_);
 }
 
 void MainWindow::offerRecovery() {

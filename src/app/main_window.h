@@ -52,6 +52,7 @@ private:
     QWidget* makeTopBar();
     CanvasView& view();
     void showState();
+    void showWork();
     void showKeys();
     void offerRecovery();
 

@@ -33,51 +33,88 @@ StripFrame::StripFrame(Document& document, RecipeStep step) : document_(document
     setText(stepName(step));
     setObjectName(QString(stepName(step)) + " frame");
     setAccessibleName(stepName(step));
-    setToolTip(QString("%1 (F6 goes to the next frame)").arg(effectOf(step)));
     setFixedSize(sizeHint());
     setFocusPolicy(Qt::StrongFocus);
-    const auto refresh = [this] {
-        setAccessibleDescription(figure());
-        update();
-    };
-    connect(&document, &Document::jobChanged, this, refresh);
-    connect(&document, &Document::madeChanged, this, refresh);
-    connect(&document, &Document::selectionChanged, this, refresh);
+    connect(&document, &Document::jobChanged, this, &StripFrame::showReport);
+    connect(&document, &Document::madeChanged, this, &StripFrame::showReport);
+    connect(&document, &Document::selectionChanged, this, &StripFrame::showReport);
+    showReport();
+}
+
+StepReport StripFrame::report() const {
+    const Design* design = document_.selectedDesign();
+    return design ? reportOn(step_, *design, document_.newest(design->id)) : StepReport{};
 }
 
 QString StripFrame::figure() const {
     const Design* design = document_.selectedDesign();
     if (!design)
         return {};
-    const MadeDesign* made = document_.made()->find(design->id);
+    const MadeDesign* made = document_.newest(design->id);
+    const LengthUnit unit = document_.job().unit;
     switch (step_) {
-    case RecipeStep::artwork: {
-        const hasami::Box box = bounds(design->artwork);
-        return QString("%1 wide").arg(quantityText(box.width(), QuantityKind::length, document_.job().unit));
-    }
+    case RecipeStep::artwork:
+        return QString("%1 wide").arg(
+            quantityText(bounds(design->artwork).width(), QuantityKind::length, unit));
     case RecipeStep::edge: {
-        if (!document_.isMade() || !made)
-            return "being made…";
+        if (!isMadeFor(step_, *design, made))
+            return "being found…";
         if (made->sticker->edge.empty())
-            return "▲ none found";
+            return "none found";
         std::size_t points = 0;
         for (const Curve& curve : made->sticker->edge)
             points += curve.points();
         return QString("%1 points").arg(points);
     }
     case RecipeStep::cutLines: {
-        if (!document_.isMade() || !made)
-            return "being made…";
-        if (!made->trouble.empty())
-            return "▲ none";
+        if (isMadeFor(step_, *design, made) && made->sticker->isEmpty())
+            return "none";
         const double offset = design->recipe.kissOffset;
         if (offset == 0)
             return "on the edge";
-        return quantityText(std::abs(offset), QuantityKind::length, document_.job().unit) +
+        return quantityText(std::abs(offset), QuantityKind::length, unit) +
                (offset > 0 ? " outside" : " inside");
     }
     }
     return {};
+}
+
+void StripFrame::showReport() {
+    const StepReport report = this->report();
+    const QString words = report.state == StepState::fine      ? QString("Fine")
+                          : report.state == StepState::finding ? report.finding
+                                                               : QString("Being made");
+    setAccessibleDescription(figure() + ". " + words);
+    setToolTip(QString("%1 (F6 goes to the next frame)").arg(effectOf(step_)) +
+               (report.state == StepState::finding ? "\n▲ " + report.finding : QString()));
+    update();
+}
+
+/// A tick, a warning triangle, or three dots while the step is on its way.
+static void paintSign(QPainter& painter, const QRectF& place, StepState state, const Colours& c) {
+    painter.save();
+    switch (state) {
+    case StepState::fine:
+        painter.setPen(QPen(c.quiet, 1.5, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
+        painter.drawPolyline(QPolygonF{{place.left() + 2, place.center().y()},
+                                       {place.left() + 5, place.bottom() - 3},
+                                       {place.right() - 1, place.top() + 3}});
+        break;
+    case StepState::finding:
+        painter.setPen(Qt::NoPen);
+        painter.setBrush(c.warning);
+        painter.drawPolygon(QPolygonF{{place.center().x(), place.top() + 1},
+                                      {place.right(), place.bottom() - 1},
+                                      {place.left(), place.bottom() - 1}});
+        break;
+    case StepState::beingMade:
+        painter.setPen(Qt::NoPen);
+        painter.setBrush(c.indigo);
+        for (int i = 0; i < 3; ++i)
+            painter.drawEllipse(QPointF(place.left() + 2 + i * 4, place.center().y()), 1.3, 1.3);
+        break;
+    }
+    painter.restore();
 }
 
 void StripFrame::paintEvent(QPaintEvent*) {
@@ -101,9 +138,11 @@ void StripFrame::paintEvent(QPaintEvent*) {
     painter.setPen(chosen ? c.indigo : c.ink);
     painter.drawText(inner, Qt::AlignTop | Qt::AlignLeft, text());
     painter.setFont(font());
-    const QString below = figure();
-    painter.setPen(below.startsWith(QChar(u'▲')) ? c.warning : c.quiet);
-    painter.drawText(inner, Qt::AlignBottom | Qt::AlignRight, below);
+    const StepState state = report().state;
+    painter.setPen(state == StepState::finding ? c.warning : c.quiet);
+    painter.drawText(inner, Qt::AlignBottom | Qt::AlignRight, figure());
+    if (document_.selectedDesign())
+        paintSign(painter, QRectF(inner.right() - 12, inner.top() + 3, 12, 12), state, c);
     paintStep(painter, inner.adjusted(0, 22, 0, -22));
 }
 
@@ -111,7 +150,7 @@ void StripFrame::paintStep(QPainter& painter, const QRectF& room) const {
     const Design* design = document_.selectedDesign();
     if (!design)
         return;
-    const Sticker& sticker = stickerOf(*document_.made(), design->id);
+    const Sticker& sticker = stickerOf(document_, design->id);
     Box box = bounds(design->artwork);
     box.add(sticker.footprint);
     const double scale = std::min(room.width() / box.width(), room.height() / box.height()) * 0.96;

@@ -2,6 +2,7 @@
 
 #include "app/document.h"
 #include "app/recipe_step.h"
+#include "app/step_state.h"
 
 #include <QAbstractButton>
 #include <QFrame>
@@ -19,10 +20,14 @@ public:
     /// The figure: size, count of points, offset; a word while it is worked out.
     QString figure() const;
 
+    /// How far the step is for the selected design.
+    StepReport report() const;
+
 protected:
     void paintEvent(QPaintEvent* event) override;
 
 private:
+    void showReport();
     void paintStep(QPainter& painter, const QRectF& room) const;
 
     Document& document_;

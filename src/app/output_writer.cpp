@@ -1,11 +1,11 @@
 #include "app/output_writer.h"
 
+#include "app/work_aside.h"
 #include "base/error.h"
 #include "files/file_name.h"
 #include "files/outputs.h"
 
 #include <QDir>
-#include <QtConcurrentRun>
 
 namespace hasami {
 
@@ -76,8 +76,8 @@ void OutputWriter::start(const QString& what, Make make) {
             become(State::failed, "There is nothing on the sheet to write");
             return;
         }
-        QtConcurrent::run([job = document_.job(), made, source = document_.pictures().source(), make,
-                           token = stop_.get_token()]() -> Written {
+        const auto write = [job = document_.job(), made, source = document_.pictures().source(), make,
+                            token = stop_.get_token()]() -> Written {
             try {
                 const QStringList paths = make(job, *made, source, token);
                 QStringList names;
@@ -89,7 +89,8 @@ void OutputWriter::start(const QString& what, Make make) {
             } catch (const std::exception& error) {
                 return {State::failed, QString::fromStdString(error.what())};
             }
-        }).then(this, [this](const Written& written) { become(written.state, written.text); });
+        };
+        workAside(this, write, [this](const Written& written) { become(written.state, written.text); });
     });
 }
 

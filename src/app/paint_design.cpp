@@ -59,10 +59,13 @@ void paintKissLines(QPainter& painter, const QPainterPath& lines, double width) 
 }
 
 void DesignPainting::edge(QPainter& painter) const {
-    paintCased(painter, painterPath(sticker.edge), colour::ink, 1.5);
+    const QPainterPath& live = document.liveEdge(design);
+    paintCased(painter, live.isEmpty() ? painterPath(sticker.edge) : live, colour::ink, 1.5);
 }
 
 void DesignPainting::edgePoints(QPainter& painter) const {
+    if (!document.liveEdge(design).isEmpty())
+        return; // its points are not known yet
     painter.save();
     painter.setPen(QPen(Qt::white, 0));
     painter.setBrush(colour::indigo);
@@ -73,9 +76,9 @@ void DesignPainting::edgePoints(QPainter& painter) const {
     painter.restore();
 }
 
-const Sticker& stickerOf(const Made& made, const std::string& design) {
+const Sticker& stickerOf(const Document& document, const std::string& design) {
     static const Sticker none;
-    const MadeDesign* found = made.find(design);
+    const MadeDesign* found = document.newest(design);
     return found ? *found->sticker : none;
 }
 

@@ -26,7 +26,8 @@ struct DesignPainting {
     /// middle.
     void kissLines(QPainter& painter, double width = 2) const;
 
-    /// The artwork's silhouette as a thin line of ink with a white casing.
+    /// The artwork's silhouette as a thin line of ink with a white casing: while it is being found, the line
+    /// that is there at once.
     void edge(QPainter& painter) const;
 
     /// The nodes of the silhouette, as large on screen at every zoom.
@@ -36,7 +37,7 @@ struct DesignPainting {
 /// Draws lines as kissLines does.
 void paintKissLines(QPainter& painter, const QPainterPath& lines, double width);
 
-/// The design's result, empty while there is none.
-const Sticker& stickerOf(const Made& made, const std::string& design);
+/// The design's newest result, empty while there is none.
+const Sticker& stickerOf(const Document& document, const std::string& design);
 
 } // namespace hasami

@@ -1,9 +1,8 @@
 #include "app/picture_cache.h"
 
+#include "app/work_aside.h"
 #include "base/error.h"
 #include "files/paint_sticker.h"
-
-#include <QtConcurrentRun>
 
 namespace hasami {
 
@@ -39,13 +38,14 @@ std::shared_ptr<const Pyramid> PictureCache::find(const std::shared_ptr<const As
 }
 
 void PictureCache::load(const std::shared_ptr<const Asset>& asset) {
-    QtConcurrent::run([store = store_, asset]() -> std::shared_ptr<const Pyramid> {
+    const auto read = [store = store_, asset]() -> std::shared_ptr<const Pyramid> {
         try {
             return std::make_shared<const Pyramid>(toImage(store->get(*asset)));
         } catch (const InputError&) {
             return nullptr; // the workshop tells what is wrong with it
         }
-    }).then(this, [this, sha256 = asset->sha256](const std::shared_ptr<const Pyramid>& pyramid) {
+    };
+    workAside(this, read, [this, sha256 = asset->sha256](const std::shared_ptr<const Pyramid>& pyramid) {
         if (!pyramid)
             return;
         pyramids_[sha256] = pyramid;

@@ -71,11 +71,16 @@ void QuantityField::show(double value) {
     mark(false);
 }
 
+std::optional<double> QuantityField::typed() const {
+    const auto read = readQuantity(text(), kind_, unit_);
+    return read && *read >= least_ && *read <= most_ ? read : std::nullopt;
+}
+
 void QuantityField::take() {
     if (!isModified())
         return;
-    const auto read = readQuantity(text(), kind_, unit_);
-    if (!read || *read < least_ || *read > most_) {
+    const auto read = typed();
+    if (!read) {
         setToolTip(QString("Takes %1 to %2")
                        .arg(quantityText(least_, kind_, unit_), quantityText(most_, kind_, unit_)));
         mark(true);

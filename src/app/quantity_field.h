@@ -32,6 +32,9 @@ public:
 
     double value() const { return value_; }
 
+    /// What is typed, if it makes sense and is within bounds.
+    std::optional<double> typed() const;
+
     /// The unit that lengths are shown in.
     void setUnit(LengthUnit unit);
 

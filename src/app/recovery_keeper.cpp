@@ -1,12 +1,12 @@
 #include "app/recovery_keeper.h"
 
+#include "app/work_aside.h"
 #include "base/error.h"
 #include "files/file_name.h"
 #include "files/recovery.h"
 
 #include <QDir>
 #include <QUuid>
-#include <QtConcurrentRun>
 
 #include <algorithm>
 
@@ -101,16 +101,16 @@ void RecoveryKeeper::keepNow() {
         lock_->tryLock(0);
     }
     keeping_ = true;
-    underWay_ = QtConcurrent::run(
-        [folder = folder_, job = document_.job(), path = document_.path().toStdString()]() -> QString {
-            try {
-                keepForRecovery(folder, job, path);
-                return {};
-            } catch (const std::exception& error) {
-                return QString::fromStdString(error.what());
-            }
-        });
-    underWay_.then(this, [this](const QString& failure) {
+    const auto keep = [folder = folder_, job = document_.job(),
+                       path = document_.path().toStdString()]() -> QString {
+        try {
+            keepForRecovery(folder, job, path);
+            return {};
+        } catch (const std::exception& error) {
+            return QString::fromStdString(error.what());
+        }
+    };
+    underWay_ = workAside(this, keep, [this](const QString& failure) {
         keeping_ = false;
         if (!failure.isEmpty() && !std::exchange(told_, true))
             Q_EMIT failed("No recovery copy is kept: " + failure); // once; it is tried again all the same

@@ -4,6 +4,10 @@
 
 #include <QStringList>
 
+#include <optional>
+
+class QScreen;
+
 namespace hasami {
 
 /// What the program remembers between runs, in $XDG_CONFIG_HOME/hasami/hasami.ini. Read and written at once,
@@ -17,6 +21,13 @@ public:
     /// What was chosen, or how the system looks.
     static Appearance appearance(Appearance ofSystem);
     static void setAppearance(Appearance appearance);
+
+    /// How many of the screen's (logical) pixels a millimetre takes on its glass: measured by the user, or
+    /// what the screen tells of itself, or 96 an inch where it tells nothing.
+    static double screenScale(const QScreen& screen);
+    static double screenScaleTold(const QScreen& screen);
+    /// Nothing: goes back to what the screen tells.
+    static void setScreenScale(const QScreen& screen, std::optional<double> pixelsPerMillimetre);
 };
 
 } // namespace hasami

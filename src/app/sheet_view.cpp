@@ -30,7 +30,7 @@ SheetView::SheetView(Document& document, QWidget* parent) : CanvasView(parent), 
     });
     connect(&document.pictures(), &PictureCache::ready, this, [this] {
         stamps_.clear();
-        update();
+        redraw();
     });
 }
 
@@ -44,8 +44,7 @@ QRectF SheetView::content() const {
     return {0, 0, length, document_.job().plan.medium.width};
 }
 
-void SheetView::paintContent(QPainter& painter) {
-    const QRectF visible(toMillimetres(canvas().topLeft()), toMillimetres(canvas().bottomRight()));
+void SheetView::paintContent(QPainter& painter, const QRectF& visible) {
     double at = 0;
     for (const Sheet& sheet : document_.made()->layout.sheets) {
         painter.save();
@@ -64,7 +63,7 @@ void SheetView::paintSheet(QPainter& painter, const Sheet& sheet, const QRectF& 
     painter.setRenderHint(QPainter::SmoothPixmapTransform);
     const bool withLines = pixelsPerMillimetre() >= finestLine;
     for (const Piece& piece : sheet.pieces) {
-        const Sticker& sticker = stickerOf(*document_.made(), piece.design);
+        const Sticker& sticker = *document_.made()->find(piece.design)->sticker;
         const QTransform place = toQt(piece.place);
         if (!visible.intersects(place.mapRect(toRect(sticker.footprint))))
             continue;

@@ -20,7 +20,7 @@ public:
 protected:
     QRectF content() const override;
     LengthUnit unit() const override { return document_.job().unit; }
-    void paintContent(QPainter& painter) override;
+    void paintContent(QPainter& painter, const QRectF& visible) override;
     void paintEmpty(QPainter& painter) override;
 
 private:

@@ -2,6 +2,7 @@
 
 #include "app/paint_design.h"
 #include "app/quantity_field.h"
+#include "app/reading_bar.h"
 #include "app/theme.h"
 
 #include <QAction>
@@ -35,12 +36,40 @@ public:
 
     QSize sizeHint(const QStyleOptionViewItem&, const QModelIndex&) const override { return {180, 92}; }
 
+    /// The count, typed on the card itself.
+    QWidget* createEditor(QWidget* parent, const QStyleOptionViewItem&,
+                          const QModelIndex& index) const override {
+        auto* field =
+            new QuantityField(QuantityKind::count, 0, Limits::mostCopies, parent); // the view owns it
+        field->setObjectName("Card count field");
+        field->setAccessibleName("Copies of " + index.data().toString());
+        field->setToolTip("How often this sticker lies on the sheet");
+        return field;
+    }
+
+    void setEditorData(QWidget* editor, const QModelIndex& index) const override {
+        auto* field = static_cast<QuantityField*>(editor);
+        field->show(index.data(Qt::EditRole).toInt());
+        field->selectAll();
+    }
+
+    void setModelData(QWidget* editor, QAbstractItemModel* model, const QModelIndex& index) const override {
+        auto* field = static_cast<QuantityField*>(editor);
+        if (const auto typed = field->typed())
+            model->setData(index, int(*typed), Qt::EditRole);
+    }
+
+    void updateEditorGeometry(QWidget* editor, const QStyleOptionViewItem& option,
+                              const QModelIndex&) const override {
+        editor->setGeometry(option.rect.left() + 84, option.rect.bottom() - 36, 88, 30);
+    }
+
     void paint(QPainter* painter, const QStyleOptionViewItem& option,
                const QModelIndex& index) const override {
         if (index.row() >= int(document_.job().designs.size()))
             return;
         const Design& design = document_.job().designs[std::size_t(index.row())];
-        const MadeDesign* made = document_.made()->find(design.id);
+        const MadeDesign* made = document_.newest(design.id);
         const QRectF card = QRectF(option.rect).adjusted(4, 4, -4, -4);
         const Colours& c = coloursOf(QApplication::palette()); // the list's own is see-through
         const bool selected = option.state & QStyle::State_Selected;
@@ -78,7 +107,7 @@ public:
 private:
     void paintPicture(QPainter& painter, QRectF room, const Design& design) const {
         room.setWidth(68);
-        const Sticker& sticker = stickerOf(*document_.made(), design.id);
+        const Sticker& sticker = stickerOf(document_, design.id);
         Box box = bounds(design.artwork);
         if (!sticker.footprint.isEmpty())
             box = sticker.footprint;
@@ -123,9 +152,23 @@ QVariant ShelfModel::data(const QModelIndex& index, int role) const {
         return QString::fromStdString(design.name);
     if (role == Qt::AccessibleTextRole)
         return QString("%1, %2 copies").arg(QString::fromStdString(design.name)).arg(design.count);
+    if (role == Qt::EditRole)
+        return design.count;
     if (role == Qt::UserRole)
         return QString::fromStdString(design.id);
     return {};
+}
+
+bool ShelfModel::setData(const QModelIndex& index, const QVariant& value, int role) {
+    if (role != Qt::EditRole || !index.isValid())
+        return false;
+    const std::string id = index.data(Qt::UserRole).toString().toStdString();
+    document_.endRun();
+    document_.change(quantityText(value.toInt(), QuantityKind::count) + " copies", [&](Job& job) {
+        if (Design* design = job.find(id))
+            design->count = value.toInt();
+    });
+    return true;
 }
 
 QStringList ShelfModel::mimeTypes() const {
@@ -134,7 +177,7 @@ QStringList ShelfModel::mimeTypes() const {
 
 Qt::ItemFlags ShelfModel::flags(const QModelIndex& index) const {
     return QAbstractListModel::flags(index) |
-           (index.isValid() ? Qt::ItemIsDragEnabled : Qt::ItemIsDropEnabled);
+           (index.isValid() ? Qt::ItemIsDragEnabled | Qt::ItemIsEditable : Qt::ItemIsDropEnabled);
 }
 
 QMimeData* ShelfModel::mimeData(const QModelIndexList& indexes) const {
@@ -168,7 +211,9 @@ Shelf::Shelf(Document& document, QWidget* parent)
     setFixedWidth(232);
     list_->setObjectName("Shelf");
     list_->setAccessibleName("Shelf");
-    list_->setToolTip("Your designs: pick one to work on, drag one to another place, right-click for more");
+    list_->setToolTip("Your designs: pick one to work on, double-click to type its count, drag it to another "
+                      "place, right-click for more");
+    list_->setEditTriggers(QAbstractItemView::DoubleClicked);
     list_->setModel(new ShelfModel(document));
     list_->setItemDelegate(new CardDelegate(document, list_));
     list_->setVerticalScrollMode(QAbstractItemView::ScrollPerPixel);
@@ -181,6 +226,7 @@ Shelf::Shelf(Document& document, QWidget* parent)
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(8, 8, 8, 8);
     layout->addWidget(list_, 1);
+    layout->addWidget(new ReadingBar(document));
     layout->addWidget(add);
 
     auto* remove = new QAction("Delete design", list_);
@@ -201,6 +247,10 @@ Shelf::Shelf(Document& document, QWidget* parent)
 
 void Shelf::setDesignActions(const QList<QAction*>& actions) {
     list_->addActions(actions);
+}
+
+void Shelf::editCount() {
+    list_->edit(list_->currentIndex());
 }
 
 void Shelf::showSelection() {

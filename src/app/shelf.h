@@ -17,6 +17,7 @@ public:
 
     int rowCount(const QModelIndex& parent = {}) const override;
     QVariant data(const QModelIndex& index, int role) const override;
+    bool setData(const QModelIndex& index, const QVariant& value, int role) override;
     Qt::ItemFlags flags(const QModelIndex& index) const override;
     QStringList mimeTypes() const override;
     QMimeData* mimeData(const QModelIndexList& indexes) const override;
@@ -40,6 +41,9 @@ public:
 
     /// What can be done with the selected design, for the cards' menu.
     void setDesignActions(const QList<QAction*>& actions);
+
+    /// Lets one type how often the selected design is laid out.
+    void editCount();
 
 Q_SIGNALS:
     void artworkWanted(); ///< the user asks for a file dialog

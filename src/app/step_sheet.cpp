@@ -1,6 +1,6 @@
 #include "app/step_sheet.h"
 
-#include "app/paint_design.h"
+#include "app/step_state.h"
 #include "app/theme.h"
 
 #include <QLabel>
@@ -26,11 +26,6 @@ QVBoxLayout* pageLayout(QWidget* page) {
     layout->setContentsMargins(0, 0, 0, 0);
     layout->setSpacing(12);
     return layout;
-}
-
-/// Prints look soft below 150 dots an inch and coarse below 100 at arm's length.
-const char* resolutionWord(double dpi) {
-    return dpi >= 150 ? "fine" : dpi >= 100 ? "soft" : "coarse";
 }
 
 } // namespace
@@ -190,15 +185,15 @@ void StepSheet::showJob() {
     offset_->setStart(start.kissOffset);
     offset_->show(design->recipe.kissOffset);
 
-    const MadeDesign* made = document_.made()->find(design->id);
-    if (!document_.isMade() || !made) {
+    const MadeDesign* made = document_.newest(design->id);
+    if (isMadeFor(RecipeStep::edge, *design, made))
+        edgeText_->setText(made->sticker->edge.empty()
+                               ? QString::fromStdString(made->trouble)
+                               : QString("Found from the picture's transparency. Openings are closed."));
+    else
         edgeText_->setText("The edge is being found…");
-        lineText_->setText("The cut line is being made…");
-        return;
-    }
-    edgeText_->setText(made->sticker->edge.empty()
-                           ? QString::fromStdString(made->trouble)
-                           : QString("Found from the picture's transparency. Openings are closed."));
+    if (!isMadeFor(RecipeStep::cutLines, *design, made))
+        return lineText_->setText("The cut line is being made…");
     double length = 0;
     for (const CutLine& line : made->sticker->lines)
         length += perimeter(flatten(line.curve, flatteningTolerance));

@@ -65,9 +65,9 @@ void StickersPlace::showPrompt() {
     stepSheet_->setVisible(!designs.empty());
     const auto troubled = std::count_if(document_.made()->designs.begin(), document_.made()->designs.end(),
                                         [](const MadeDesign& made) { return !made.trouble.empty(); });
-    const MadeDesign* selected = document_.made()->find(document_.selected());
-    if (document_.filesUnderWay() > 0)
-        prompt_->say("Reading and writing files…");
+    const MadeDesign* selected = document_.newest(document_.selected());
+    if (!document_.filesUnderWay().empty())
+        prompt_->say(document_.filesUnderWay().front()->text + "…");
     else if (designs.empty())
         prompt_->say("Start with the artwork of your first sticker.");
     else if (!document_.isMade())

@@ -4,6 +4,7 @@
 #include "geometry/fit_curves.h"
 #include "geometry/region_operations.h"
 #include "raster/level_lines.h"
+#include "raster/reduce.h"
 
 #include <algorithm>
 #include <cmath>
@@ -53,16 +54,11 @@ std::vector<FoundLoop> outermost(std::vector<FoundLoop> loops) {
     return kept;
 }
 
-} // namespace
-
-double fitTolerance(const Item& item, const EdgeOptions& options) {
-    const double pixel = std::min(item.place.width / item.pixelWidth, item.place.height / item.pixelHeight);
-    return options.tolerance.value_or(std::clamp(0.1 * pixel, finestTolerance, coarsestTolerance));
-}
-
-std::vector<Curve> findEdge(const Item& item, const Grid<std::uint8_t>& coverage, const EdgeOptions& options,
-                            const std::stop_token& stop) {
-    const Affine toMillimetres = item.fromPixels();
+/// The level line in mm of the design, without specks and openings that are too small. A cell of `coverage`
+/// is `factor` pixels wide.
+std::vector<FoundLoop> loopsAtLevel(const Item& item, const Grid<std::uint8_t>& coverage, int factor,
+                                    const EdgeOptions& options, const std::stop_token& stop) {
+    const Affine toMillimetres = item.fromPixels() * Affine::scaling(factor, factor);
     std::vector<FoundLoop> found;
     for (Loop& loop : levelLines(coverage, options.level * 255 / 100, stop)) {
         for (Point& p : loop)
@@ -73,18 +69,41 @@ std::vector<Curve> findEdge(const Item& item, const Grid<std::uint8_t>& coverage
     }
     for (FoundLoop& l : found)
         l.box = bounds(l.loop);
-    if (!options.cutOpenings)
-        found = outermost(std::move(found));
+    return options.cutOpenings ? found : outermost(std::move(found));
+}
 
+} // namespace
+
+double fitTolerance(const Item& item, const EdgeOptions& options) {
+    const double pixel = std::min(item.place.width / item.pixelWidth, item.place.height / item.pixelHeight);
+    return options.tolerance.value_or(std::clamp(0.1 * pixel, finestTolerance, coarsestTolerance));
+}
+
+std::vector<Curve> findEdge(const Item& item, const Grid<std::uint8_t>& coverage, const EdgeOptions& options,
+                            const std::stop_token& stop) {
     const double pixel = std::max(item.place.width / item.pixelWidth, item.place.height / item.pixelHeight);
     std::vector<Curve> curves;
-    for (const FoundLoop& l : found) {
+    for (const FoundLoop& l : loopsAtLevel(item, coverage, 1, options, stop)) {
         throwIfStopped(stop);
         Curve curve = fitCurve(l.loop, {fitTolerance(item, options), scatter * pixel, pixel});
         if (!curve.segments.empty())
             curves.push_back(std::move(curve));
     }
     return curves;
+}
+
+EdgePreview previewOf(const Grid<std::uint8_t>& coverage) {
+    constexpr double mostCells = 1e6;
+    const double cells = double(coverage.width()) * coverage.height();
+    const int factor = std::max(1, int(std::ceil(std::sqrt(cells / mostCells))));
+    return {reduced(coverage, factor), factor};
+}
+
+std::vector<Loop> roughEdge(const Item& item, const EdgePreview& preview, const EdgeOptions& options) {
+    std::vector<Loop> loops;
+    for (FoundLoop& found : loopsAtLevel(item, preview.coverage, preview.factor, options, {}))
+        loops.push_back(std::move(found.loop));
+    return loops;
 }
 
 std::vector<Curve> joinEdges(const std::vector<std::shared_ptr<const std::vector<Curve>>>& edges,

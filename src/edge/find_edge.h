@@ -43,6 +43,19 @@ double fitTolerance(const Item& item, const EdgeOptions& options);
 std::vector<Curve> findEdge(const Item& item, const Grid<std::uint8_t>& coverage, const EdgeOptions& options,
                             const std::stop_token& stop = {});
 
+/// A coverage made coarse enough to find its level line anew while a slider moves.
+struct EdgePreview {
+    Grid<std::uint8_t> coverage;
+    int factor = 1; ///< pixels of the picture a cell is wide
+};
+
+/// At most about a million cells. One pass over the coverage.
+EdgePreview previewOf(const Grid<std::uint8_t>& coverage);
+
+/// The level line of a preview as it is, in mm of the design: with the same loops as findEdge gives, but not
+/// fitted, and within a cell of the preview instead of parts of a pixel.
+std::vector<Loop> roughEdge(const Item& item, const EdgePreview& preview, const EdgeOptions& options);
+
 /// Edges of several items as one: what overlaps is joined and fitted again. One edge alone stays as it is.
 std::vector<Curve> joinEdges(const std::vector<std::shared_ptr<const std::vector<Curve>>>& edges,
                              double tolerance);

@@ -3,6 +3,7 @@
 #include "base/error.h"
 
 #include <algorithm>
+#include <numeric>
 
 namespace hasami {
 
@@ -40,9 +41,11 @@ public:
         : job_(job), pictures_(pictures), cache_(cache), stop_(stop) {}
 
     MadeDesign make(const Design& design) {
-        MadeDesign made{design.id, nullptr, {}};
+        MadeDesign made{design.id, design.artwork, design.recipe, nullptr, {}, {}};
         try {
             made.sticker = sticker(design);
+            for (const Item& item : design.artwork.items)
+                made.previews.push_back(preview(item));
             if (made.sticker->isEmpty())
                 made.trouble = whyEmpty(design, *made.sticker);
         } catch (const InputError& error) {
@@ -101,6 +104,14 @@ private:
         return found;
     }
 
+    std::shared_ptr<const EdgePreview> preview(const Item& item) {
+        CacheKey key("preview");
+        key << item.asset;
+        return cache_.findOrMake<EdgePreview>(
+            key, [&] { return previewOf(*coverage(item)); },
+            [](const EdgePreview& made) { return made.coverage.cells().size(); });
+    }
+
     static std::string whyEmpty(const Design& design, const Sticker& sticker) {
         if (sticker.edge.empty())
             return "Nothing in " + design.name +
@@ -114,6 +125,14 @@ private:
     std::stop_token stop_;
 };
 
+std::vector<std::size_t> orderOfMaking(const Job& job, std::string_view first) {
+    std::vector<std::size_t> order(job.designs.size());
+    std::iota(order.begin(), order.end(), std::size_t{0});
+    std::stable_partition(order.begin(), order.end(),
+                          [&](std::size_t i) { return job.designs[i].id == first; });
+    return order;
+}
+
 } // namespace
 
 const MadeDesign* Made::find(std::string_view design) const {
@@ -123,17 +142,24 @@ const MadeDesign* Made::find(std::string_view design) const {
 }
 
 Made makeAll(const Job& job, std::uint64_t revision, const PictureSource& pictures, Cache& cache,
-             const std::stop_token& stop) {
+             const std::stop_token& stop, const Progress& progress) {
     Made made;
     made.revision = revision;
+    made.designs.resize(job.designs.size());
     Maker maker(job, pictures, cache, stop);
-    std::vector<Copies> copies;
-    for (const Design& design : job.designs) {
+    for (const std::size_t i : orderOfMaking(job, progress.first)) {
         throwIfStopped(stop);
-        made.designs.push_back(maker.make(design));
-        const Sticker& sticker = *made.designs.back().sticker;
-        copies.push_back({design.id, sticker.isEmpty() ? Box{} : sticker.footprint, design.count});
+        made.designs[i] = maker.make(job.designs[i]);
+        if (progress.made)
+            progress.made(made.designs[i]);
     }
+    std::vector<Copies> copies;
+    for (std::size_t i = 0; i < job.designs.size(); ++i) {
+        const Sticker& sticker = *made.designs[i].sticker;
+        copies.push_back(
+            {job.designs[i].id, sticker.isEmpty() ? Box{} : sticker.footprint, job.designs[i].count});
+    }
+    throwIfStopped(stop);
     made.layout = layOutRows(copies, job.plan, job.profile);
     return made;
 }

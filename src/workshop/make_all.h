@@ -18,8 +18,13 @@ using PictureSource = std::function<std::shared_ptr<const Picture>(const Asset&)
 
 struct MadeDesign {
     std::string design;                     ///< its id
+    Artwork artwork;                        ///< what it was made of,
+    Recipe recipe;                          ///< and how
     std::shared_ptr<const Sticker> sticker; ///< always there, empty where there is trouble
     std::string trouble;                    ///< a sentence, where no line could be made
+
+    /// For finding the edge anew while a slider moves: one for each item, or none where there is trouble.
+    std::vector<std::shared_ptr<const EdgePreview>> previews;
 };
 
 /// Everything worked out from a job, for one of its revisions.
@@ -31,9 +36,15 @@ struct Made {
     const MadeDesign* find(std::string_view design) const;
 };
 
+/// For those who show results while the rest is being made.
+struct Progress {
+    std::string first;                           ///< the design that is made before the others
+    std::function<void(const MadeDesign&)> made; ///< called as each is there
+};
+
 /// Job in, everything made out. A pure function: the cache only saves time. A design that can't be made has
 /// its trouble told and no pieces. Throws Stopped.
 Made makeAll(const Job& job, std::uint64_t revision, const PictureSource& pictures, Cache& cache,
-             const std::stop_token& stop = {});
+             const std::stop_token& stop = {}, const Progress& progress = {});
 
 } // namespace hasami

@@ -4,8 +4,8 @@
 
 namespace hasami {
 
-Workshop::Workshop(PictureSource pictures, std::function<void(std::shared_ptr<const Made>)> done)
-    : pictures_(std::move(pictures)), done_(std::move(done)),
+Workshop::Workshop(PictureSource pictures, Tells tells)
+    : pictures_(std::move(pictures)), tells_(std::move(tells)),
       thread_([this](const std::stop_token& closing) { work(closing); }) {}
 
 Workshop::~Workshop() {
@@ -14,10 +14,10 @@ Workshop::~Workshop() {
     underWay_.request_stop();
 }
 
-void Workshop::submit(Job job, std::uint64_t revision) {
+void Workshop::submit(Job job, std::uint64_t revision, std::string first) {
     const std::scoped_lock lock(mutex_);
     underWay_.request_stop();
-    next_ = Order{std::move(job), revision, {}};
+    next_ = Order{std::move(job), revision, std::move(first), {}};
     wake_.notify_one();
 }
 
@@ -33,9 +33,12 @@ void Workshop::work(const std::stop_token& closing) {
             underWay_ = order->stop;
         }
         try {
-            auto made = std::make_shared<const Made>(
-                makeAll(order->job, order->revision, pictures_, cache_, order->stop.get_token()));
-            done_(std::move(made));
+            const Progress progress{order->first, [&](const MadeDesign& made) {
+                                        if (tells_.designMade && !closing.stop_requested())
+                                            tells_.designMade(order->revision, made);
+                                    }};
+            tells_.done(std::make_shared<const Made>(
+                makeAll(order->job, order->revision, pictures_, cache_, order->stop.get_token(), progress)));
         } catch (const Stopped&) {
             // A newer revision is waiting, or the workshop is closing.
         }

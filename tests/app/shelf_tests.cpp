@@ -59,6 +59,32 @@ TEST_CASE("a design is duplicated with its recipe and count, renamed and moved a
     CHECK(w.shelf()->currentIndex().data().toString() == "queen");
 }
 
+TEST_CASE("a count is typed on the card, by double click or by key") {
+    WindowDriver w;
+    w.drop({bee});
+    const Document& document = w.window().document();
+    const auto typeCount = [&](const QString& text, Qt::Key end) {
+        auto* field = w.find<QLineEdit>("Card count field");
+        REQUIRE(field->isVisible());
+        QTest::keyClicks(field, text);
+        QTest::keyClick(field, end);
+        w.settle();
+    };
+    const QPoint card = w.shelf()->visualRect(w.shelf()->model()->index(0, 0)).center();
+    QTest::mouseClick(w.shelf()->viewport(), Qt::LeftButton, {}, card);
+    QTest::mouseDClick(w.shelf()->viewport(), Qt::LeftButton, {}, card);
+    typeCount("24", Qt::Key_Return);
+    CHECK(document.job().designs[0].count == 24);
+    CHECK(document.undoLabel() == "24 copies");
+    CHECK(document.made()->layout.pieces() == 24);
+    w.keys(Qt::Key_F2, Qt::ShiftModifier);
+    typeCount("7", Qt::Key_Escape);
+    CHECK(document.job().designs[0].count == 24);
+    w.keys(Qt::Key_F2, Qt::ShiftModifier);
+    typeCount("many", Qt::Key_Return);
+    CHECK(document.job().designs[0].count == 24);
+}
+
 TEST_CASE("a card dropped between others moves its design there") {
     WindowDriver w;
     w.drop({bee, bee, bee});

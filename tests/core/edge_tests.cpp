@@ -1,6 +1,7 @@
 #include "base/error.h"
 #include "edge/find_edge.h"
 #include "raster/level_lines.h"
+#include "raster/reduce.h"
 #include "support/shapes.h"
 
 #include <catch2/catch.hpp>
@@ -194,4 +195,35 @@ TEST_CASE("edges of items that overlap are joined into one") {
     CHECK(signedArea(flatten(joined[0], 0.001)) ==
           Approx(2 * std::numbers::pi * r * r - lens).epsilon(0.003));
     CHECK(joinEdges({one}, 0.01) == *one);
+}
+
+TEST_CASE("a preview's rough edge is the edge, a cell of the preview off at most") {
+    // 1,500 x 1,000 pixels are more than a preview holds.
+    const auto coverage =
+        drawn(1500, 1000, [](double x, double y) { return std::hypot(x - 750, y - 500) < 400; });
+    const Item item{"", "", 1500, 1000, {{1, 2}, 150, 100}};
+    const EdgePreview preview = previewOf(coverage);
+    REQUIRE(preview.factor == 2);
+    const auto rough = roughEdge(item, preview, {});
+    REQUIRE(rough.size() == 1);
+    for (const Point p : rough.front())
+        REQUIRE(std::hypot(p.x - 76, p.y - 52) == Approx(40).margin(0.03));
+    EdgeOptions large;
+    large.leastSpeck = 10'000;
+    CHECK(roughEdge(item, preview, large).empty());
+}
+
+TEST_CASE("a coarser grid holds the means, also at a rim that the factor does not divide") {
+    Grid<std::uint8_t> grid(5, 3);
+    for (int y = 0; y < 3; ++y)
+        for (int x = 0; x < 5; ++x)
+            grid.at(x, y) = static_cast<std::uint8_t>(10 * x + 100 * (y == 2));
+    const auto coarse = reduced(grid, 2);
+    REQUIRE(coarse.width() == 3);
+    REQUIRE(coarse.height() == 2);
+    CHECK(coarse.at(0, 0) == 5);
+    CHECK(coarse.at(2, 0) == 40);
+    CHECK(coarse.at(0, 1) == 105);
+    CHECK(coarse.at(2, 1) == 140);
+    CHECK(reduced(grid, 1).at(4, 2) == 140);
 }

@@ -137,12 +137,13 @@ TEST_CASE("of many revisions in a row the last is told, and older ones never aft
     std::promise<void> last;
     constexpr std::uint64_t revisions = 200;
     {
-        Workshop workshop(testPicture, [&](std::shared_ptr<const Made> made) {
+        const auto done = [&](const std::shared_ptr<const Made>& made) {
             const std::scoped_lock lock(mutex);
             told.push_back(made->revision);
             if (made->revision == revisions)
                 last.set_value();
-        });
+        };
+        Workshop workshop(testPicture, {{}, done});
         Job job = jobOf({'a'});
         for (std::uint64_t r = 1; r <= revisions; ++r) {
             job.designs[0].recipe.edge.level = double(r % 90) + 5;
@@ -157,7 +158,7 @@ TEST_CASE("of many revisions in a row the last is told, and older ones never aft
 TEST_CASE("a workshop that closes stops what is under way") {
     std::atomic<int> told = 0;
     {
-        Workshop workshop(testPicture, [&](const std::shared_ptr<const Made>&) { ++told; });
+        Workshop workshop(testPicture, {{}, [&](const std::shared_ptr<const Made>&) { ++told; }});
         Job many = jobOf({'a'});
         for (int i = 0; i < 2000; ++i) {
             Design copy = many.designs[0];
@@ -168,4 +169,43 @@ TEST_CASE("a workshop that closes stops what is under way") {
         workshop.submit(many, 1);
     }
     CHECK(told <= 1);
+}
+
+TEST_CASE("the design that one looks at is made first, each is told as it is there") {
+    Cache cache;
+    const Job job = jobOf({'a', 'b', 'a'});
+    std::vector<std::string> order;
+    const Made made = makeAll(job, 1, testPicture, cache, {},
+                              {job.designs[2].id, [&](const MadeDesign& d) { order.push_back(d.design); }});
+    CHECK(order == std::vector{job.designs[2].id, job.designs[0].id, job.designs[1].id});
+    for (std::size_t i = 0; i < 3; ++i) {
+        CHECK(made.designs[i].design == job.designs[i].id);
+        CHECK(made.designs[i].recipe == job.designs[i].recipe);
+    }
+}
+
+TEST_CASE("a slider that never rests still sees designs made") {
+    // Each revision overtakes the one before while its design is being made.
+    std::atomic<int> told = 0, done = 0;
+    std::promise<void> last;
+    constexpr std::uint64_t revisions = 200;
+    {
+        Workshop workshop(testPicture, {[&](std::uint64_t, const MadeDesign& made) {
+                                            told += made.sticker->lines.size() == 1;
+                                        },
+                                        [&](const std::shared_ptr<const Made>& made) {
+                                            ++done;
+                                            if (made->revision == revisions)
+                                                last.set_value();
+                                        }});
+        Job job = jobOf({'a'});
+        for (std::uint64_t r = 1; r <= revisions; ++r) {
+            job.designs[0].recipe.kissOffset = 1 + 0.01 * double(r);
+            workshop.submit(job, r);
+            std::this_thread::sleep_for(std::chrono::microseconds(300));
+        }
+        REQUIRE(last.get_future().wait_for(std::chrono::seconds(30)) == std::future_status::ready);
+    }
+    CHECK(told >= done);
+    CHECK(done >= 1);
 }

@@ -58,7 +58,7 @@ public:
             REQUIRE_FALSE(end.hasExpired());
             QTest::qWait(5);
             const auto* writer = window_.document().findChild<OutputWriter*>();
-            const bool busy = !window_.document().isMade() || window_.document().filesUnderWay() > 0 ||
+            const bool busy = !window_.document().isMade() || !window_.document().filesUnderWay().empty() ||
                               writer->state() == OutputWriter::State::working;
             quietRounds = busy ? 0 : quietRounds + 1;
         }
@@ -189,6 +189,15 @@ public:
                 saveInNextDialog(path);
             QTest::mouseClick(question->button(answer), Qt::LeftButton);
         });
+    }
+
+    /// Opens the dialog that learns the screen's scale, and acts on it.
+    void calibrate(std::function<void(QDialog&)> act) {
+        whenModal<QDialog>([act](QDialog* dialog) { act(*dialog); });
+        for (QAction* action : window_.findChildren<QAction*>())
+            if (action->text() == "&Calibrate true size…")
+                action->trigger();
+        settle();
     }
 
 private:

@@ -1,4 +1,5 @@
-// Takes a picture of each main view, from the demo job: hasami-shots DEMO.hasami FOLDER
+// Takes a picture of each main view, from the demo job: hasami-shots DEMO.hasami FOLDER. On a screen of twice
+// the pixels (QT_SCALE_FACTOR=2), of a light and a dark one.
 
 #include "app/bench.h"
 #include "app/main_window.h"
@@ -26,7 +27,7 @@ bool settle(MainWindow& window) {
     while (quietRounds < 20 && !end.hasExpired()) {
         QApplication::processEvents();
         QThread::msleep(10);
-        const bool busy = !window.document().isMade() || window.document().filesUnderWay() > 0;
+        const bool busy = !window.document().isMade() || !window.document().filesUnderWay().empty();
         quietRounds = busy ? 0 : quietRounds + 1;
     }
     return quietRounds > 0;
@@ -51,10 +52,17 @@ int main(int argc, char** argv) {
     window.resize(1280, 800);
     window.show();
 
-    bool fine = shoot(window, folder.filePath("first-start.png"));
+    const bool dense = application.devicePixelRatio() > 1.5;
+    bool fine = dense || shoot(window, folder.filePath("first-start.png"));
     window.document().openCopy(demo);
     fine = fine && settle(window) && !window.document().job().designs.empty();
     window.stickersPlace().strip().setStep(RecipeStep::cutLines);
+    if (dense) {
+        fine = fine && shoot(window, folder.filePath("stickers-200.png"));
+        window.goTo(MainWindow::sheet);
+        hasami::applyTheme(application, hasami::Appearance::dark);
+        return fine && shoot(window, folder.filePath("sheet-dark-200.png")) ? 0 : 1;
+    }
     fine = fine && shoot(window, folder.filePath("stickers.png"));
     window.stickersPlace().strip().setStep(RecipeStep::edge);
     window.stickersPlace().bench().zoomBy(1.8);

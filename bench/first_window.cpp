@@ -1,0 +1,33 @@
+// Starts, draws its window once, and ends: ours, or a bare one of Qt's to compare with.
+
+#ifdef HASAMI_OURS
+#include "app/main_window.h"
+#include "app/settings.h"
+#include "app/theme.h"
+#else
+#include <QLabel>
+#include <QMainWindow>
+#include <QMenuBar>
+#endif
+
+#include <QApplication>
+#include <QTimer>
+
+int main(int argc, char** argv) {
+    QApplication application(argc, argv);
+#ifdef HASAMI_OURS
+    hasami::applyTheme(application, hasami::Settings::appearance(hasami::Appearance::light));
+    hasami::MainWindow window;
+#else
+    QMainWindow window;
+    window.menuBar()->addMenu("File")->addAction("Quit");
+    window.setCentralWidget(new QLabel("Hello"));
+    window.resize(1280, 800);
+#endif
+    window.show();
+    QTimer::singleShot(0, &window, [&] {
+        window.grab();
+        QApplication::quit();
+    });
+    return QApplication::exec();
+}

@@ -1,0 +1,47 @@
+#include "app/live_edge.h"
+
+#include "app/step_state.h"
+
+namespace hasami {
+
+namespace {
+
+bool showSamePictures(const Artwork& a, const Artwork& b) {
+    return std::equal(a.items.begin(), a.items.end(), b.items.begin(), b.items.end(),
+                      [](const Item& p, const Item& q) { return p.asset == q.asset; });
+}
+
+QPainterPath pathOf(const Artwork& artwork, const std::vector<std::shared_ptr<const EdgePreview>>& previews,
+                    const EdgeOptions& options) {
+    QPainterPath path;
+    for (std::size_t i = 0; i < artwork.items.size(); ++i)
+        for (const Loop& loop : roughEdge(artwork.items[i], *previews[i], options)) {
+            QPolygonF polygon;
+            polygon.reserve(qsizetype(loop.size()) + 1);
+            for (const Point p : loop)
+                polygon << QPointF(p.x, p.y);
+            polygon << polygon.front();
+            path.addPolygon(polygon);
+        }
+    return path;
+}
+
+} // namespace
+
+const QPainterPath& LiveEdge::of(const Design& design, const MadeDesign* made) {
+    static const QPainterPath none;
+    const bool usable = made && made->previews.size() == design.artwork.items.size() &&
+                        showSamePictures(made->artwork, design.artwork);
+    if (!usable || isMadeFor(RecipeStep::edge, design, made)) {
+        kept_.erase(design.id);
+        return none;
+    }
+    Kept& kept = kept_[design.id];
+    if (!(kept.artwork == design.artwork && kept.options == design.recipe.edge &&
+          kept.previews == made->previews))
+        kept = {design.artwork, design.recipe.edge, made->previews,
+                pathOf(design.artwork, made->previews, design.recipe.edge)};
+    return kept.path;
+}
+
+} // namespace hasami

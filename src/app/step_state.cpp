@@ -1,0 +1,59 @@
+#include "app/step_state.h"
+
+#include <cmath>
+
+namespace hasami {
+
+namespace {
+
+StepReport finding(const QString& sentence) {
+    return {StepState::finding, sentence};
+}
+
+} // namespace
+
+const char* resolutionWord(double dotsPerInch) {
+    return dotsPerInch >= 150 ? "fine" : dotsPerInch >= 100 ? "soft" : "coarse";
+}
+
+bool isMadeFor(RecipeStep step, const Design& design, const MadeDesign* made) {
+    if (!made || !(made->artwork == design.artwork))
+        return false;
+    switch (step) {
+    case RecipeStep::artwork:
+        return true;
+    case RecipeStep::edge:
+        return made->recipe.edge == design.recipe.edge;
+    case RecipeStep::cutLines:
+        return made->recipe == design.recipe;
+    }
+    return false;
+}
+
+StepReport reportOn(RecipeStep step, const Design& design, const MadeDesign* made) {
+    if (!isMadeFor(step, design, made))
+        return {};
+    const bool unreadable = made->previews.empty();
+    const QString trouble = QString::fromStdString(made->trouble);
+    switch (step) {
+    case RecipeStep::artwork:
+        if (unreadable)
+            return finding(trouble);
+        if (const double dots = dotsPerInch(design.artwork); dots < 100)
+            return finding(QString("The picture has %1 dots an inch at this size and will look coarse: "
+                                   "make it smaller, or use a larger picture")
+                               .arg(std::lround(dots)));
+        break;
+    case RecipeStep::edge:
+        if (made->sticker->edge.empty())
+            return finding(trouble);
+        break;
+    case RecipeStep::cutLines:
+        if (made->sticker->isEmpty())
+            return finding(trouble);
+        break;
+    }
+    return {StepState::fine, {}};
+}
+
+} // namespace hasami

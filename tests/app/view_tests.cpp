@@ -1,0 +1,188 @@
+#include "app/bench.h"
+#include "app/making_strip.h"
+#include "app/settings.h"
+#include "app/sheet_place.h"
+#include "app/sheet_view.h"
+#include "app/stickers_place.h"
+#include "app/theme.h"
+#include "files/paint_sticker.h"
+#include "support/window_driver.h"
+
+#include <catch2/catch.hpp>
+
+using namespace hasami;
+using namespace hasami::test;
+
+namespace {
+
+const QString bee = HASAMI_SOURCE_DIR "/data/demo/bee.png";
+
+int greatestDifference(const QImage& a, const QImage& b) {
+    REQUIRE(a.size() == b.size());
+    int greatest = 0;
+    for (int y = 0; y < a.height(); ++y)
+        for (int x = 0; x < a.width(); ++x) {
+            const QRgb p = a.pixel(x, y), q = b.pixel(x, y);
+            greatest = std::max({greatest, std::abs(qRed(p) - qRed(q)), std::abs(qGreen(p) - qGreen(q)),
+                                 std::abs(qBlue(p) - qBlue(q))});
+        }
+    return greatest;
+}
+
+} // namespace
+
+TEST_CASE("the kiss line is drawn on the bench, in its place over the picture") {
+    WindowDriver w;
+    w.drop({bee});
+    Bench& bench = w.window().stickersPlace().bench();
+    const QImage seen = bench.grab().toImage();
+    const double ratio = seen.devicePixelRatio();
+    const CutLine& line = w.window().document().made()->designs[0].sticker->lines[0];
+    int green = 0, asked = 0;
+    for (const Point p : flatten(line.curve, 0.05)) {
+        const QPointF at = bench.toScreen({p.x, p.y}) * ratio;
+        const QColor colour = seen.pixelColor(int(at.x()), int(at.y()));
+        ++asked;
+        green += colour.green() > colour.red() + 25 && colour.green() > colour.blue() + 15;
+    }
+    CHECK(green > asked * 95 / 100);
+    // The bee's yellow cheek shows in the middle of its head.
+    const Box art = bounds(w.window().document().job().designs[0].artwork);
+    const QPointF head = bench.toScreen({art.width() * 0.2, art.height() * 0.68}) * ratio;
+    const QColor yellow = seen.pixelColor(int(head.x()), int(head.y()));
+    CHECK(yellow.red() > 200);
+    CHECK(yellow.blue() < 150);
+}
+
+TEST_CASE("the frames of the making strip tell their figures and can be walked by keys") {
+    WindowDriver w;
+    w.drop({bee});
+    CHECK(w.find<StripFrame>("Cut lines frame")->figure() == "2 mm outside");
+    CHECK(w.find<StripFrame>("Edge frame")->figure().endsWith(" points"));
+    CHECK(w.find<StripFrame>("Artwork frame")->figure().endsWith(" mm wide"));
+    MakingStrip& strip = w.window().stickersPlace().strip();
+    w.keys(Qt::Key_F6);
+    CHECK(strip.step() == RecipeStep::artwork);
+    w.keys(Qt::Key_F6, Qt::ShiftModifier);
+    CHECK(strip.step() == RecipeStep::cutLines);
+    w.keys(Qt::Key_Up, Qt::AltModifier);
+    CHECK(w.window().document().job().designs[0].recipe.kissOffset == Approx(2.1));
+    w.type("Offset field", "-0.3");
+    CHECK(w.find<StripFrame>("Cut lines frame")->figure() == "0.3 mm inside");
+}
+
+TEST_CASE("views zoom to the pointer, move, and fit again") {
+    WindowDriver w;
+    w.drop({bee});
+    Bench& bench = w.window().stickersPlace().bench();
+    const double fitted = bench.pixelsPerMillimetre();
+    const QPointF pointer(300, 200);
+    const QPointF under = bench.toMillimetres(pointer);
+    w.wheel(bench, pointer, 120 * 5);
+    CHECK(bench.pixelsPerMillimetre() == Approx(fitted * std::pow(1.2, 5)));
+    CHECK((bench.toMillimetres(pointer) - under).manhattanLength() < 1e-9);
+    const QPointF before = bench.toScreen({0, 0});
+    QTest::mousePress(&bench, Qt::MiddleButton, {}, {100, 100});
+    QTest::mouseMove(&bench, {140, 130});
+    QTest::mouseRelease(&bench, Qt::MiddleButton, {}, {140, 130});
+    CHECK((bench.toScreen({0, 0}) - before - QPointF(40, 30)).manhattanLength() < 1);
+    w.keys(Qt::Key_0, Qt::ControlModifier);
+    CHECK(bench.pixelsPerMillimetre() == Approx(fitted));
+    w.keys(Qt::Key_T, Qt::ControlModifier);
+    const QScreen& screen = *bench.screen();
+    CHECK(bench.pixelsPerMillimetre() ==
+          Approx(screen.geometry().width() / screen.physicalSize().width()).epsilon(0.001));
+}
+
+TEST_CASE("a view that was moved shows what one drawn anew shows") {
+    WindowDriver w;
+    w.drop({bee});
+    for (const auto place : {MainWindow::stickers, MainWindow::sheet}) {
+        w.window().goTo(place);
+        w.settle();
+        CanvasView& view = place == MainWindow::stickers
+                               ? static_cast<CanvasView&>(w.window().stickersPlace().bench())
+                               : w.window().sheetPlace().view();
+        view.zoomBy(2.5);
+        view.grab();
+        for (const auto& [key, times] :
+             {std::pair(Qt::Key_Left, 2), {Qt::Key_Down, 3}, {Qt::Key_Right, 5}, {Qt::Key_Up, 4}})
+            for (int i = 0; i < times; ++i) {
+                QTest::keyClick(&view, key);
+                view.grab();
+            }
+        const QImage moved = view.grab().toImage();
+        QEvent anew(QEvent::PaletteChange);
+        QApplication::sendEvent(&view, &anew);
+        CHECK(greatestDifference(moved, view.grab().toImage()) <= 1); // of 255: pictures are scaled per part
+    }
+}
+
+TEST_CASE("true size follows a ruler held against the screen, and can go back to what the screen tells") {
+    WindowDriver w;
+    w.drop({bee});
+    Bench& bench = w.window().stickersPlace().bench();
+    const double told = Settings::screenScaleTold(*bench.screen());
+    w.calibrate([](QDialog& dialog) {
+        auto* length = dialog.findChild<QLineEdit*>("Bar length field");
+        length->selectAll();
+        QTest::keyClicks(length, "10 cm");
+        QTest::mouseClick(dialog.findChild<QDialogButtonBox*>()->button(QDialogButtonBox::Ok),
+                          Qt::LeftButton);
+    });
+    CHECK(bench.pixelsPerMillimetre() == Approx(4)); // 400 pixels on 100 mm
+    w.keys(Qt::Key_0, Qt::ControlModifier);
+    w.keys(Qt::Key_T, Qt::ControlModifier);
+    CHECK(bench.pixelsPerMillimetre() == Approx(4));
+    w.calibrate([](QDialog& dialog) {
+        QTest::mouseClick(dialog.findChild<QPushButton*>("Screen's own scale"), Qt::LeftButton);
+        QTest::mouseClick(dialog.findChild<QDialogButtonBox*>()->button(QDialogButtonBox::Cancel),
+                          Qt::LeftButton);
+    });
+    CHECK(Settings::screenScale(*bench.screen()) == Approx(4));
+    w.calibrate([](QDialog& dialog) {
+        QTest::mouseClick(dialog.findChild<QPushButton*>("Screen's own scale"), Qt::LeftButton);
+        QTest::mouseClick(dialog.findChild<QDialogButtonBox*>()->button(QDialogButtonBox::Ok),
+                          Qt::LeftButton);
+    });
+    CHECK(bench.pixelsPerMillimetre() == Approx(told));
+}
+
+TEST_CASE("the level line follows the slider before the edge is made") {
+    WindowDriver w;
+    w.drop({bee});
+    w.click("Edge frame");
+    Document& document = w.window().document();
+    const Design& design = document.job().designs[0];
+    CHECK(document.liveEdge(design).isEmpty()); // the made one holds
+    const QRectF made = painterPath(document.newest(design.id)->sticker->edge).boundingRect();
+    const QImage before = w.window().stickersPlace().bench().grab().toImage();
+    QTest::keyClick(w.find<QSlider>("Level slider"),
+                    Qt::Key_Home); // no event goes by between this and what is seen
+    const QRectF live = document.liveEdge(document.job().designs[0]).boundingRect();
+    CHECK(live.width() > made.width());
+    CHECK(live.width() == Approx(made.width()).margin(0.3));
+    CHECK(w.find<StripFrame>("Edge frame")->report().state == StepState::beingMade);
+    CHECK(w.window().stickersPlace().bench().grab().toImage() != before);
+    w.settle();
+    CHECK(document.liveEdge(document.job().designs[0]).isEmpty());
+    CHECK(w.find<StripFrame>("Edge frame")->report().state == StepState::fine);
+}
+
+TEST_CASE("each frame tells whether it is fine, being made, or what was found") {
+    WindowDriver w;
+    w.drop({bee});
+    const auto state = [&](const char* frame) { return w.find<StripFrame>(frame)->report().state; };
+    CHECK(state("Artwork frame") == StepState::fine);
+    w.find<QSlider>("Offset slider"); // an offset leaves the edge as it is
+    w.window().document().change("Offset", [](Job& job) { job.designs[0].recipe.kissOffset = 3; });
+    CHECK(state("Edge frame") == StepState::fine);
+    CHECK(state("Cut lines frame") == StepState::beingMade);
+    w.settle();
+    CHECK(state("Cut lines frame") == StepState::fine);
+    w.click("Artwork frame");
+    w.type("Width field", "80 cm");
+    CHECK(state("Artwork frame") == StepState::finding);
+    CHECK(w.find<StripFrame>("Artwork frame")->report().finding.contains("coarse"));
+    CHECK(w.find<StripFrame>("Artwork frame")->toolTip().contains("dots an inch"));
+}
