@@ -1,4 +1,5 @@
-// Starts, draws its window once, and ends: ours, or a bare one of Qt's to compare with.
+// Starts, draws its window, says so on its standard output, and ends: ours, or a bare one of Qt's to compare
+// with.
 
 #ifdef HASAMI_OURS
 #include "app/main_window.h"
@@ -12,6 +13,8 @@
 
 #include <QApplication>
 #include <QTimer>
+
+#include <cstdio>
 
 int main(int argc, char** argv) {
     QApplication application(argc, argv);
@@ -27,6 +30,8 @@ int main(int argc, char** argv) {
     window.show();
     QTimer::singleShot(0, &window, [&] {
         window.grab();
+        std::puts("drawn");
+        std::fflush(stdout);
         QApplication::quit();
     });
     return QApplication::exec();

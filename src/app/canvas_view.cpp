@@ -156,39 +156,60 @@ void CanvasView::paintEvent(QPaintEvent*) {
     }
 }
 
-void CanvasView::paintRulers(QPainter& painter) const {
+void CanvasView::paintRulers(QPainter& painter) {
+    const Colours& c = coloursOf(palette());
+    bringUpToDate(across_, Qt::Horizontal);
+    bringUpToDate(down_, Qt::Vertical);
     painter.setRenderHint(QPainter::Antialiasing, false);
-    painter.fillRect(QRectF(0, 0, width(), rulerSize), coloursOf(palette()).panel);
-    painter.fillRect(QRectF(0, 0, rulerSize, height()), coloursOf(palette()).panel);
+    painter.drawPixmap(0, 0, down_.picture);
+    painter.drawPixmap(0, 0, across_.picture);
+    painter.fillRect(QRectF(0, 0, rulerSize, rulerSize), c.panel);
+    painter.setPen(c.quiet);
     QFont small = font();
     small.setPixelSize(10);
     painter.setFont(small);
-    paintRuler(painter, Qt::Horizontal);
-    painter.save();
-    paintRuler(painter, Qt::Vertical);
-    painter.restore();
-    painter.fillRect(QRectF(0, 0, rulerSize, rulerSize), coloursOf(palette()).panel);
-    painter.setPen(coloursOf(palette()).quiet);
     painter.drawText(QRectF(0, 0, rulerSize, rulerSize), Qt::AlignCenter,
                      QString::fromUtf8(unitName(unit())));
-    painter.setPen(coloursOf(palette()).rule);
+    painter.setPen(c.rule);
     painter.drawLine(QPointF(0, rulerSize), QPointF(width(), rulerSize));
     painter.drawLine(QPointF(rulerSize, 0), QPointF(rulerSize, height()));
 }
 
-void CanvasView::paintRuler(QPainter& painter, Qt::Orientation orientation) const {
+void CanvasView::bringUpToDate(Ruler& ruler, Qt::Orientation orientation) {
     const bool across = orientation == Qt::Horizontal;
-    const double zero = across ? origin_.x() : origin_.y();
-    const double end = across ? width() : height();
-    const double scale = scale_ * millimetresIn(unit()); // pixels a unit
+    Ruler now{across ? origin_.x() : origin_.y(),
+              scale_,
+              double(across ? width() : height()),
+              unit(),
+              palette().cacheKey(),
+              devicePixelRatioF(),
+              {}};
+    if (ruler.showsSameAs(now))
+        return;
+    const QSizeF size = across ? QSizeF(now.length, rulerSize) : QSizeF(rulerSize, now.length);
+    now.picture = QPixmap((size * now.ratio).toSize());
+    now.picture.setDevicePixelRatio(now.ratio);
+    now.picture.fill(coloursOf(palette()).panel);
+    QPainter painter(&now.picture);
+    drawRuler(painter, now, orientation);
+    painter.end();
+    ruler = std::move(now);
+}
+
+void CanvasView::drawRuler(QPainter& painter, const Ruler& ruler, Qt::Orientation orientation) const {
+    const bool across = orientation == Qt::Horizontal;
+    const double scale = ruler.scale * millimetresIn(ruler.unit); // pixels a unit
     const double step = rulerStep(scale, 60), fine = step / 5;
-    const auto first = static_cast<long long>(std::floor((rulerSize - zero) / scale / fine));
-    const auto last = static_cast<long long>(std::ceil((end - zero) / scale / fine));
+    const auto first = static_cast<long long>(std::floor((rulerSize - ruler.zero) / scale / fine));
+    const auto last = static_cast<long long>(std::ceil((ruler.length - ruler.zero) / scale / fine));
+    QFont small = font();
+    small.setPixelSize(10);
+    painter.setFont(small);
+    painter.setPen(coloursOf(palette()).quiet);
     for (long long i = first; i <= last; ++i) {
-        const double at = std::round(zero + double(i) * fine * scale) + 0.5;
+        const double at = std::round(ruler.zero + double(i) * fine * scale) + 0.5;
         const bool numbered = i % 5 == 0;
         const double length = numbered ? 8 : 4;
-        painter.setPen(coloursOf(palette()).quiet);
         painter.drawLine(across ? QLineF(at, rulerSize - length, at, rulerSize)
                                 : QLineF(rulerSize - length, at, rulerSize, at));
         if (!numbered)

@@ -57,8 +57,23 @@ private:
     QPointF moveBy(QPointF pixels);
     void bringDrawnUpToDate();
     void drawPart(const QRect& devicePixels);
-    void paintRulers(QPainter& painter) const;
-    void paintRuler(QPainter& painter, Qt::Orientation orientation) const;
+    /// A ruler as drawn last, and all that it depends on: moving along the other one leaves it as it is.
+    struct Ruler {
+        double zero = 0, scale = 0, length = 0; // pixels; pixels a mm
+        LengthUnit unit = LengthUnit::millimetre;
+        qint64 palette = 0;
+        double ratio = 0;
+        QPixmap picture;
+
+        bool showsSameAs(const Ruler& o) const {
+            return zero == o.zero && scale == o.scale && length == o.length && unit == o.unit &&
+                   palette == o.palette && ratio == o.ratio;
+        }
+    };
+
+    void paintRulers(QPainter& painter);
+    void bringUpToDate(Ruler& ruler, Qt::Orientation orientation);
+    void drawRuler(QPainter& painter, const Ruler& ruler, Qt::Orientation orientation) const;
 
     double scale_ = 4; // pixels a mm
     QPointF origin_;   // where 0, 0 is on screen
@@ -68,6 +83,7 @@ private:
     double drawnScale_ = 0; // 0: not drawn
     QPointF drawnOrigin_;
 
+    Ruler across_, down_;
     bool panning_ = false;
     QPointF panFrom_;
 };

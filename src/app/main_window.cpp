@@ -51,9 +51,10 @@ QString demoPath() {
 } // namespace
 
 MainWindow::MainWindow(QWidget* parent)
-    : QMainWindow(parent), writer_(new OutputWriter(document_)), stickers_(new StickersPlace(document_)),
-      sheet_(new SheetPlace(document_, *writer_)), places_(new QStackedWidget), state_(new QLabel),
-      notice_(new NoticeBar), recovery_(new RecoveryKeeper(document_)),
+    : QMainWindow(parent), writer_(new OutputWriter(document_)), centre_(new QWidget(this)),
+      places_(new QStackedWidget(centre_)), stickers_(new StickersPlace(document_, places_)),
+      sheet_(new SheetPlace(document_, *writer_, places_)), state_(new QLabel), notice_(new NoticeBar),
+      recovery_(new RecoveryKeeper(document_)),
       folder_(QStandardPaths::writableLocation(QStandardPaths::DocumentsLocation)) {
     setAcceptDrops(true);
     resize(1280, 800);
@@ -61,14 +62,15 @@ MainWindow::MainWindow(QWidget* parent)
     places_->addWidget(stickers_);
     places_->addWidget(sheet_);
 
-    auto* centre = new QWidget;
-    auto* layout = new QVBoxLayout(centre);
+    // Each widget gets its parent when it is made, from the window down: to move it later styles all in it
+    // anew.
+    setCentralWidget(centre_);
+    auto* layout = new QVBoxLayout(centre_);
     layout->setContentsMargins(0, 0, 0, 0);
     layout->setSpacing(0);
     layout->addWidget(makeTopBar());
     layout->addWidget(notice_);
     layout->addWidget(places_, 1);
-    setCentralWidget(centre);
     makeMenus();
 
     connect(stickers_, &StickersPlace::artworkWanted, this, &MainWindow::askForArtwork);

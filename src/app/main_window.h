@@ -73,9 +73,10 @@ private:
 
     Document document_;
     OutputWriter* writer_;
+    QWidget* centre_;
+    QStackedWidget* places_;
     StickersPlace* stickers_;
     SheetPlace* sheet_;
-    QStackedWidget* places_;
     QList<QPushButton*> placeButtons_;
     QList<QAction*> designActions_, recipeActions_, unitActions_;
     QLabel* state_;

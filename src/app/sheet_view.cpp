@@ -12,6 +12,8 @@ namespace {
 
 constexpr double betweenSheets = 40;   // mm
 constexpr double sharpestStamp = 4096; // pixels; a larger one is stretched
+constexpr double smallStamp = 160;     // pixels; up to this a piece is laid down whole, to the nearest pixel
+constexpr double stampMargin = 4;      // pixels, for the line's width
 constexpr double finestLine = 1.2; // pixels a mm; further away a line would be wider than the stickers' gaps
 
 QRectF toRect(const Box& box) {
@@ -61,21 +63,44 @@ void SheetView::paintSheet(QPainter& painter, const Sheet& sheet, const QRectF& 
         return;
     paintMedium(painter, sheet);
     painter.setRenderHint(QPainter::SmoothPixmapTransform);
-    const bool withLines = pixelsPerMillimetre() >= finestLine;
+    std::map<std::string_view, const Sticker*> stickers;
+    for (const MadeDesign& made : document_.made()->designs)
+        stickers[made.design] = made.sticker.get();
+    const hasami::Box seen{{visible.left(), visible.top()}, {visible.right(), visible.bottom()}};
     for (const Piece& piece : sheet.pieces) {
-        const Sticker& sticker = *document_.made()->find(piece.design)->sticker;
-        const QTransform place = toQt(piece.place);
-        if (!visible.intersects(place.mapRect(toRect(sticker.footprint))))
-            continue;
-        const Stamp& stamp = stampOf(piece.design);
-        painter.save();
-        painter.setTransform(place, true);
-        if (!stamp.pixmap.isNull())
-            painter.drawPixmap(toRect(sticker.footprint), stamp.pixmap, QRectF(stamp.pixmap.rect()));
-        paintKissLines(painter, stamp.lines, withLines ? 1.5 : 0.8);
-        painter.restore();
+        const Sticker& sticker = *stickers.at(piece.design);
+        if (seen.meets(boundsOfMapped(sticker.footprint, piece.place)))
+            paintPiece(painter, piece, sticker);
     }
     paintMarks(painter, sheet);
+}
+
+void SheetView::paintPiece(QPainter& painter, const Piece& piece, const Sticker& sticker) {
+    const Stamp& stamp = stampOf(piece.design);
+    const QTransform place = toQt(piece.place);
+    const QTransform toPixels = place * painter.worldTransform();
+    if (stamp.withLines && place.type() <= QTransform::TxTranslate) {
+        const double ratio = painter.device()->devicePixelRatioF();
+        const Point corner = sticker.footprint.least;
+        const QPointF at = toPixels.map(QPointF(corner.x, corner.y)) - QPointF(stampMargin, stampMargin);
+        const QTransform before = painter.worldTransform();
+        painter.setWorldTransform({});
+        painter.drawPixmap(QPointF((at * ratio).toPoint()) / ratio, stamp.pixmap);
+        painter.setWorldTransform(before);
+        return;
+    }
+    painter.save();
+    painter.setTransform(place, true);
+    const double margin = stamp.withLines ? stampMargin * stamp.pixmap.devicePixelRatio() : 0;
+    if (!stamp.pixmap.isNull())
+        painter.drawPixmap(toRect(sticker.footprint), stamp.pixmap,
+                           QRectF(stamp.pixmap.rect()).adjusted(margin, margin, -margin, -margin));
+    paintKissLines(painter, stamp.lines, lineWidth());
+    painter.restore();
+}
+
+double SheetView::lineWidth() const {
+    return pixelsPerMillimetre() >= finestLine ? 1.5 : 0.8;
 }
 
 void SheetView::paintMedium(QPainter& painter, const Sheet& sheet) const {
@@ -90,11 +115,13 @@ void SheetView::paintMedium(QPainter& painter, const Sheet& sheet) const {
     QBrush hatch(QColor(0xC9, 0xC3, 0xB4), Qt::BDiagPattern);
     hatch.setTransform(QTransform::fromScale(1 / pixelsPerMillimetre(), 1 / pixelsPerMillimetre()));
     const QRectF reachable = medium.adjusted(reach.leading, reach.sides, -reach.trailing, -reach.sides);
-    QPainterPath unreachable;
-    unreachable.addRect(medium);
-    QPainterPath inner;
-    inner.addRect(reachable);
-    painter.fillPath(unreachable.subtracted(inner), hatch);
+    const QRectF strips[] = {
+        {medium.topLeft(), QPointF(reachable.left(), medium.bottom())},
+        {QPointF(reachable.right(), medium.top()), medium.bottomRight()},
+        {QPointF(reachable.left(), medium.top()), QPointF(reachable.right(), reachable.top())},
+        {QPointF(reachable.left(), reachable.bottom()), QPointF(reachable.right(), medium.bottom())}};
+    for (const QRectF& strip : strips)
+        painter.fillRect(strip, hatch);
     painter.setPen(QPen(colour::rule, 0));
     painter.setBrush(Qt::NoBrush);
     painter.drawRect(medium);
@@ -129,18 +156,29 @@ const SheetView::Stamp& SheetView::stampOf(const std::string& id) {
         return stamp;
     stamp = {sticker, scale, {}, painterPath(sticker->lines)};
     const Box& box = sticker->footprint;
-    const double fitting = std::min(scale, sharpestStamp / std::max(box.width(), box.height()));
-    const QSize size(std::max(1, int(std::ceil(box.width() * fitting))),
-                     std::max(1, int(std::ceil(box.height() * fitting))));
+    const double ratio = devicePixelRatioF(), longest = std::max(box.width(), box.height());
+    stamp.withLines = longest * pixelsPerMillimetre() <= smallStamp;
+    const double fitting = std::min(scale, sharpestStamp / longest) / ratio;
+    const double margin = stamp.withLines ? stampMargin : 0;
+    const QSizeF size(box.width() * fitting + 2 * margin, box.height() * fitting + 2 * margin);
     const Design* design = document_.job().find(id);
     if (!design)
         return stamp;
-    stamp.pixmap = QPixmap(size);
+    stamp.pixmap = QPixmap(std::max(1, int(std::ceil(size.width() * ratio))),
+                           std::max(1, int(std::ceil(size.height() * ratio))));
+    stamp.pixmap.setDevicePixelRatio(ratio);
     stamp.pixmap.fill(Qt::transparent);
     QPainter painter(&stamp.pixmap);
-    painter.scale(size.width() / box.width(), size.height() / box.height());
+    painter.translate(margin, margin);
+    if (stamp.withLines)
+        painter.scale(fitting, fitting);
+    else // to the last pixel: the pixmap is drawn onto the footprint
+        painter.scale(stamp.pixmap.width() / ratio / box.width(),
+                      stamp.pixmap.height() / ratio / box.height());
     painter.translate(-box.least.x, -box.least.y);
     DesignPainting{document_, *design, *sticker, fitting}.artwork(painter);
+    if (stamp.withLines)
+        paintKissLines(painter, stamp.lines, lineWidth());
     return stamp;
 }
 

@@ -30,10 +30,13 @@ private:
         double scale = 0;
         QPixmap pixmap;
         QPainterPath lines;
+        bool withLines = false; ///< they are in the pixmap
     };
 
     const Stamp& stampOf(const std::string& design);
+    void paintPiece(QPainter& painter, const Piece& piece, const Sticker& sticker);
     void paintSheet(QPainter& painter, const Sheet& sheet, const QRectF& visible);
+    double lineWidth() const;
     void paintMedium(QPainter& painter, const Sheet& sheet) const;
     void paintMarks(QPainter& painter, const Sheet& sheet) const;
 

@@ -32,4 +32,12 @@ constexpr Affine operator*(const Affine& outer, const Affine& inner) {
             outer.a * inner.e + outer.c * inner.f + outer.e, outer.b * inner.e + outer.d * inner.f + outer.f};
 }
 
+/// The box around the mapped box. REQUIRES: the box is not empty.
+inline Box boundsOfMapped(const Box& box, const Affine& by) {
+    const Point centre = by(box.centre());
+    const Point half{(std::abs(by.a) * box.width() + std::abs(by.c) * box.height()) / 2,
+                     (std::abs(by.b) * box.width() + std::abs(by.d) * box.height()) / 2};
+    return {centre - half, centre + half};
+}
+
 } // namespace hasami

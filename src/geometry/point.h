@@ -75,6 +75,10 @@ struct Box {
             add(other.most);
         }
     }
+    bool meets(const Box& other) const {
+        return least.x <= other.most.x && other.least.x <= most.x && least.y <= other.most.y &&
+               other.least.y <= most.y;
+    }
     Box grownBy(double margin) const {
         return {{least.x - margin, least.y - margin}, {most.x + margin, most.y + margin}};
     }
