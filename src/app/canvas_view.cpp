@@ -94,18 +94,38 @@ void CanvasView::changeEvent(QEvent* event) {
     QWidget::changeEvent(event);
 }
 
+std::vector<CanvasView::Patch> CanvasView::patchesOf(const QRect& part) const {
+    std::vector<Patch> patches;
+    const QSize size = drawn_.size();
+    const auto wrapped = [](int at, int length) { return ((at % length) + length) % length; };
+    for (int top = part.top(); top <= part.bottom();) {
+        const int y = wrapped(top + drawnStart_.y(), size.height());
+        const int height = std::min(part.bottom() + 1 - top, size.height() - y);
+        for (int left = part.left(); left <= part.right();) {
+            const int x = wrapped(left + drawnStart_.x(), size.width());
+            const int width = std::min(part.right() + 1 - left, size.width() - x);
+            patches.push_back({{left, top, width, height}, {x, y}});
+            left += width;
+        }
+        top += height;
+    }
+    return patches;
+}
+
 void CanvasView::drawPart(const QRect& part) {
     const double ratio = drawn_.devicePixelRatio();
-    const QRectF logical(QPointF(part.topLeft()) / ratio, QSizeF(part.size()) / ratio);
-    const QPointF corner = canvas().topLeft();
-    QPainter painter(&drawn_);
-    painter.setClipRect(logical);
-    painter.fillRect(logical, coloursOf(palette()).ground);
-    painter.translate(origin_ - corner);
-    painter.scale(scale_, scale_);
-    constexpr double reach = 8; // pixels that a thick line may stand out from what it bounds
-    const QRectF near = logical.translated(corner).adjusted(-reach, -reach, reach, reach);
-    paintContent(painter, {toMillimetres(near.topLeft()), near.size() / scale_});
+    for (const Patch& patch : patchesOf(part)) {
+        const QRectF kept(QPointF(patch.kept) / ratio, QSizeF(patch.seen.size()) / ratio);
+        const QPointF seen = QPointF(patch.seen.topLeft()) / ratio + canvas().topLeft();
+        QPainter painter(&drawn_);
+        painter.setClipRect(kept);
+        painter.fillRect(kept, coloursOf(palette()).ground);
+        painter.translate(origin_ + kept.topLeft() - seen);
+        painter.scale(scale_, scale_);
+        constexpr double reach = 8; // pixels that a thick line may stand out from what it bounds
+        const QRectF near = QRectF(seen, kept.size()).adjusted(-reach, -reach, reach, reach);
+        paintContent(painter, {toMillimetres(near.topLeft()), near.size() / scale_});
+    }
 }
 
 void CanvasView::bringDrawnUpToDate() {
@@ -117,15 +137,15 @@ void CanvasView::bringDrawnUpToDate() {
     const bool movedBit = std::abs(moved.x()) < size.width() && std::abs(moved.y()) < size.height();
     if (sameView && moved.isNull())
         return;
+    drawnOrigin_ = origin_;
     if (sameView && movedBit) {
-        drawn_.scroll(moved.x(), moved.y(), drawn_.rect());
-        drawnOrigin_ = origin_;
+        drawnStart_ -= moved;
         const int w = size.width(), h = size.height();
         const int above = std::max(moved.y(), 0), below = std::max(-moved.y(), 0);
+        const int left = std::max(moved.x(), 0), right = std::max(-moved.x(), 0);
         for (const QRect& part :
-             {QRect(0, 0, w, above), QRect(0, h - below, w, below),
-              QRect(0, above, std::max(moved.x(), 0), h - above - below),
-              QRect(w - std::max(-moved.x(), 0), above, std::max(-moved.x(), 0), h - above - below)})
+             {QRect(0, 0, w, above), QRect(0, h - below, w, below), QRect(0, above, left, h - above - below),
+              QRect(w - right, above, right, h - above - below)})
             if (!part.isEmpty())
                 drawPart(part);
         return;
@@ -135,7 +155,7 @@ void CanvasView::bringDrawnUpToDate() {
         drawn_.setDevicePixelRatio(ratio);
     }
     drawnScale_ = scale_;
-    drawnOrigin_ = origin_;
+    drawnStart_ = {};
     drawPart(drawn_.rect());
 }
 
@@ -147,7 +167,10 @@ void CanvasView::paintEvent(QPaintEvent*) {
         return;
     }
     bringDrawnUpToDate();
-    painter.drawPixmap(canvas().topLeft(), drawn_);
+    const double ratio = drawn_.devicePixelRatio();
+    for (const Patch& patch : patchesOf(drawn_.rect()))
+        painter.drawPixmap(canvas().topLeft() + QPointF(patch.seen.topLeft()) / ratio, drawn_,
+                           QRectF(patch.kept, patch.seen.size()));
     paintRulers(painter);
     if (hasFocus()) {
         painter.setPen(QPen(coloursOf(palette()).indigo, 2));

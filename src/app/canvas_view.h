@@ -6,6 +6,8 @@
 #include <QPixmap>
 #include <QWidget>
 
+#include <vector>
+
 namespace hasami {
 
 /// A view in millimetres with rulers. The wheel zooms to the pointer; the middle button or Alt with the left
@@ -57,6 +59,12 @@ private:
     QPointF moveBy(QPointF pixels);
     void bringDrawnUpToDate();
     void drawPart(const QRect& devicePixels);
+    /// A part of the canvas that lies together in what is drawn, both in the screen's pixels.
+    struct Patch {
+        QRect seen;
+        QPoint kept;
+    };
+    std::vector<Patch> patchesOf(const QRect& part) const;
     /// A ruler as drawn last, and all that it depends on: moving along the other one leaves it as it is.
     struct Ruler {
         double zero = 0, scale = 0, length = 0; // pixels; pixels a mm
@@ -79,9 +87,13 @@ private:
     QPointF origin_;   // where 0, 0 is on screen
     bool fitted_ = true;
 
-    QPixmap drawn_;         // the canvas as drawn last, for this place:
+    // The canvas as drawn last, for this place. It wraps round: what has moved out of sight on one side is
+    // drawn over with what comes into sight on the other, so that nothing is copied.
+    QPixmap drawn_;
     double drawnScale_ = 0; // 0: not drawn
     QPointF drawnOrigin_;
+    QPoint
+        drawnStart_; // where the canvas's top left corner is in it, in the screen's pixels, not yet wrapped
 
     Ruler across_, down_;
     bool panning_ = false;

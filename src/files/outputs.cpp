@@ -43,8 +43,10 @@ std::vector<Output> cutOutputs(const std::filesystem::path& path, const Job& job
 }
 
 void writeAll(const std::vector<Output>& outputs) {
+    std::vector<FileBytes> files;
     for (const Output& output : outputs)
-        writeSafely(output.path, output.bytes);
+        files.push_back({output.path, output.bytes});
+    writeSafely(files);
 }
 
 } // namespace hasami

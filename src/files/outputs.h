@@ -23,7 +23,7 @@ Output printOutput(const std::filesystem::path& path, const Job& job, const Made
 std::vector<Output> cutOutputs(const std::filesystem::path& path, const Job& job, const Made& made,
                                std::optional<std::size_t> sheet);
 
-/// Writes each file safely. Throws OutputError.
+/// Writes all of them safely. Throws OutputError.
 void writeAll(const std::vector<Output>& outputs);
 
 } // namespace hasami

@@ -5,12 +5,20 @@
 
 #include <QSaveFile>
 
+#include <cerrno>
+#include <cstring>
 #include <fcntl.h>
+#include <memory>
 #include <unistd.h>
+#include <vector>
 
 namespace hasami {
 
 namespace {
+
+[[noreturn]] void fail(const std::filesystem::path& path, const QString& why) {
+    throw OutputError(fileName(path) + " can't be written: " + why.toStdString());
+}
 
 /// The rename is on disk only once the folder is. Some file systems can't sync folders: the file is whole
 /// anyway.
@@ -22,18 +30,42 @@ void syncFolder(const std::filesystem::path& folder) {
     }
 }
 
+/// A file beside its place, whole and on disk, but not yet in its place.
+std::unique_ptr<QSaveFile> writeBeside(const std::filesystem::path& path, std::string_view bytes) {
+    const std::filesystem::path folder = path.parent_path();
+    std::error_code ignored;
+    if (!folder.empty() && !std::filesystem::is_directory(folder, ignored))
+        fail(path, "the folder " + toQString(folder) + " is not there");
+    auto file = std::make_unique<QSaveFile>(toQString(path));
+    if (!file->open(QIODevice::WriteOnly | QIODevice::Unbuffered))
+        fail(path, file->errorString());
+    while (!bytes.empty()) { // a disk takes what still fits, and says why no more only when asked again
+        const qint64 taken = file->write(bytes.data(), qint64(bytes.size()));
+        if (taken <= 0)
+            fail(path, file->errorString());
+        bytes.remove_prefix(std::size_t(taken));
+    }
+    if (::fsync(file->handle()) != 0)
+        fail(path, QString::fromLocal8Bit(std::strerror(errno)));
+    return file;
+}
+
 } // namespace
 
 void writeSafely(const std::filesystem::path& path, std::string_view bytes) {
-    const auto fail = [&](const QString& why) {
-        throw OutputError(fileName(path) + " can't be written: " + why.toStdString());
-    };
-    QSaveFile file(toQString(path));
-    if (!file.open(QIODevice::WriteOnly))
-        fail(file.errorString());
-    if (file.write(bytes.data(), qint64(bytes.size())) != qint64(bytes.size()) || !file.commit())
-        fail(file.errorString());
-    syncFolder(path.parent_path());
+    const FileBytes one[] = {{path, bytes}};
+    writeSafely(one);
+}
+
+void writeSafely(std::span<const FileBytes> files) {
+    std::vector<std::unique_ptr<QSaveFile>> written;
+    for (const FileBytes& file : files)
+        written.push_back(writeBeside(file.path, file.bytes));
+    for (std::size_t i = 0; i < files.size(); ++i) {
+        if (!written[i]->commit())
+            fail(files[i].path, written[i]->errorString());
+        syncFolder(files[i].path.parent_path());
+    }
 }
 
 } // namespace hasami

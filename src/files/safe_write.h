@@ -1,6 +1,7 @@
 #pragma once
 
 #include <filesystem>
+#include <span>
 #include <string_view>
 
 namespace hasami {
@@ -9,5 +10,14 @@ namespace hasami {
 /// one, the folder synced. Throws OutputError with a sentence that names the file; an older file of that name
 /// is then intact.
 void writeSafely(const std::filesystem::path& path, std::string_view bytes);
+
+struct FileBytes {
+    std::filesystem::path path;
+    std::string_view bytes;
+};
+
+/// Several files: all are whole on disk before the first takes its place, so that a disk that fills up leaves
+/// every older one.
+void writeSafely(std::span<const FileBytes> files);
 
 } // namespace hasami

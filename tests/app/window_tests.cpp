@@ -330,6 +330,27 @@ TEST_CASE("a save or an output under way never takes the job that is opened afte
     CHECK_FALSE(std::filesystem::exists(folder / "cut.svg"));
 }
 
+TEST_CASE("a drive taken away is told when saving; the job stays open, unsaved, and can go elsewhere") {
+    const TemporaryFolder folder;
+    WindowDriver w;
+    w.drop({bee});
+    std::filesystem::create_directory(folder / "drive");
+    const QString path = folder.path() + "/drive/bees.hasami";
+    w.keysAndSave(Qt::Key_S, Qt::ControlModifier, path);
+    REQUIRE_FALSE(w.window().document().isModified());
+    w.click("Cut lines frame");
+    w.type("Offset field", "4");
+    std::filesystem::remove_all(folder / "drive");
+    w.keys(Qt::Key_S, Qt::ControlModifier);
+    CHECK(w.find<QLabel>("Notice")->text().contains("bees.hasami can't be written: the folder "));
+    CHECK(w.find<QLabel>("Notice")->isVisible());
+    CHECK(w.window().document().isModified());
+    CHECK(w.window().document().job().designs[0].recipe.kissOffset == 4);
+    w.keysAndSave(Qt::Key_S, Qt::ControlModifier | Qt::ShiftModifier, folder.path() + "/elsewhere.hasami");
+    CHECK_FALSE(w.window().document().isModified());
+    CHECK(openJob(folder / "elsewhere.hasami").designs[0].recipe.kissOffset == 4);
+}
+
 TEST_CASE("closing with unsaved changes asks: stay, discard or save") {
     const TemporaryFolder folder;
     {
