@@ -30,6 +30,8 @@ namespace hasami {
 
 namespace {
 
+constexpr const char* pictureKinds = "Pictures (*.png *.jpg *.jpeg);;All files (*)";
+
 QStringList localFiles(const QMimeData& data) {
     QStringList paths;
     for (const QUrl& url : data.urls())
@@ -215,8 +217,7 @@ void MainWindow::openDemo() {
 }
 
 void MainWindow::askForArtwork() {
-    const QStringList paths =
-        QFileDialog::getOpenFileNames(this, "Open artwork", folder_, "Pictures (*.png);;All files (*)");
+    const QStringList paths = QFileDialog::getOpenFileNames(this, "Open artwork", folder_, pictureKinds);
     if (paths.isEmpty())
         return;
     folder_ = QFileInfo(paths.front()).absolutePath();
@@ -225,8 +226,7 @@ void MainWindow::askForArtwork() {
 
 void MainWindow::askForReplacement() {
     const std::string id = document_.selected();
-    const QString path =
-        QFileDialog::getOpenFileName(this, "Replace artwork", folder_, "Pictures (*.png);;All files (*)");
+    const QString path = QFileDialog::getOpenFileName(this, "Replace artwork", folder_, pictureKinds);
     if (path.isEmpty())
         return;
     folder_ = QFileInfo(path).absolutePath();

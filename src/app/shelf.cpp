@@ -221,7 +221,7 @@ Shelf::Shelf(Document& document, QWidget* parent)
     list_->setDragDropMode(QAbstractItemView::InternalMove);
     list_->setContextMenuPolicy(Qt::ActionsContextMenu);
     auto* add = new QPushButton(icon("add"), "Open artwork…");
-    add->setToolTip("Make new designs from PNG pictures; dropping files on the window does the same");
+    add->setToolTip("Make new designs from pictures; dropping files on the window does the same");
 
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(8, 8, 8, 8);

@@ -1,9 +1,11 @@
 #pragma once
 
+#include "geometry/affine.h"
 #include "raster/grid.h"
 
 #include <cstddef>
 #include <cstdint>
+#include <optional>
 #include <vector>
 
 namespace hasami {
@@ -15,6 +17,17 @@ struct Rgba {
     friend bool operator==(const Rgba&, const Rgba&) = default;
 };
 
+/// How a JPEG file holds its picture, for those who pass its bytes on.
+struct JpegCoding {
+    int width = 0, height = 0; ///< as stored
+    int components = 3;        ///< 1 grey, 3 colour, 4 CMYK
+    bool isInverted = false;   ///< CMYK stored as what is left of the paper
+    int orientation = 1;       ///< how it is turned for the eye, as in EXIF, 1 to 8
+};
+
+/// From the unit square of the stored picture to that of the picture as one sees it, y down in both.
+Affine orientationMap(int orientation);
+
 /// A decoded picture and what its file says of it.
 struct Picture {
     Grid<Rgba> pixels;
@@ -22,6 +35,7 @@ struct Picture {
     bool hasCoverage = false;       ///< the file holds transparency
     bool isGrey = false;            ///< the file's colours are greys
     std::vector<std::byte> iccProfile;
+    std::optional<JpegCoding> jpeg; ///< of a JPEG file
 };
 
 /// Resolution taken for a picture whose file does not say its own: 300 dots an inch.

@@ -33,7 +33,14 @@ Output outlineOutput(const std::filesystem::path& path, const Sticker& sticker, 
     throw UsageError(fileName(path) + ": an outline is written as .json, .svg or .pdf");
 }
 
-/// Folders stand for the PNG pictures right in them, by name.
+bool isPictureName(const std::filesystem::path& path) {
+    std::string ending = path.extension().string();
+    std::transform(ending.begin(), ending.end(), ending.begin(),
+                   [](unsigned char c) { return char(std::tolower(c)); });
+    return ending == ".png" || ending == ".jpg" || ending == ".jpeg";
+}
+
+/// Folders stand for the pictures right in them, by name.
 std::vector<std::filesystem::path> withFoldersOpened(const std::vector<std::string>& names) {
     std::vector<std::filesystem::path> all;
     for (const std::string& name : names) {
@@ -44,10 +51,10 @@ std::vector<std::filesystem::path> withFoldersOpened(const std::vector<std::stri
         }
         std::vector<std::filesystem::path> inside;
         for (const auto& entry : std::filesystem::directory_iterator(name, unreadable))
-            if (entry.path().extension() == ".png" || entry.path().extension() == ".PNG")
+            if (isPictureName(entry.path()))
                 inside.push_back(entry.path());
         if (inside.empty())
-            throw InputError(name + " holds no PNG pictures");
+            throw InputError(name + " holds no PNG or JPEG pictures");
         std::sort(inside.begin(), inside.end());
         all.insert(all.end(), inside.begin(), inside.end());
     }
@@ -73,7 +80,7 @@ int tell(const Job& job, const Made& made) {
 
 void OutlineCommand::addTo(CLI::App& program) {
     CLI::App* command = program.add_subcommand("outline", "Artwork to cut lines");
-    command->add_option("artwork", artwork, "A PNG picture with transparency")->required();
+    command->add_option("artwork", artwork, "A PNG or JPEG picture")->required();
     command->add_option("-o", outputs, "Where to write: .json, .svg or .pdf; may be repeated")
         ->required()
         ->expected(1)
@@ -99,8 +106,7 @@ int OutlineCommand::run() const {
 
 void NewCommand::addTo(CLI::App& program) {
     CLI::App* command = program.add_subcommand("new", "Artworks to one job with one recipe");
-    command->add_option("artworks", artworks, "PNG pictures with transparency, or folders of them")
-        ->required();
+    command->add_option("artworks", artworks, "PNG or JPEG pictures, or folders of them")->required();
     command->add_option("-o", output, "The job to write: NAME.hasami")->required();
     command->add_option("--count", count, "Copies of each design")->check(CLI::Range(0, Limits::mostCopies));
     command->add_option("--medium", medium,

@@ -17,8 +17,8 @@ constexpr double finestTolerance = 0.005;  // mm; finer than any cutter can foll
 constexpr double coarsestTolerance = 0.05; // mm; coarser could be felt along a weeded edge
 
 // How far the points of a level line lie from the shape drawn, in pixels: measured on shapes of exact
-// coverage.
-constexpr double scatter = 0.055;
+// coverage (tests/cli/analytic.py).
+constexpr double scatter = 0.02;
 
 bool contains(const Loop& loop, Point p) {
     bool inside = false;

@@ -42,13 +42,15 @@ json describePicture(const Asset& asset) {
     const double density =
         picture.pixelsPerMillimetre > 0 ? picture.pixelsPerMillimetre : usualPixelsPerMillimetre;
     const int width = picture.pixels.width(), height = picture.pixels.height();
-    return {{"kind", "PNG picture"},
+    return {{"kind", picture.jpeg ? "JPEG picture" : "PNG picture"},
             {"pixels", {width, height}},
             {"resolution_dpi", picture.pixelsPerMillimetre > 0
                                    ? json(hundredths(picture.pixelsPerMillimetre * 25.4))
                                    : json(nullptr)},
             {"size_mm", {hundredths(width / density), hundredths(height / density)}},
-            {"colours", picture.isGrey ? "grey" : "RGB"},
+            {"colours", picture.isGrey                                  ? "grey"
+                        : picture.jpeg && picture.jpeg->components == 4 ? "CMYK"
+                                                                        : "RGB"},
             {"colour_profile", !picture.iccProfile.empty()},
             {"transparency", picture.hasCoverage}};
 }

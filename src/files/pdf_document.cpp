@@ -140,6 +140,35 @@ QPDFObjectHandle PdfDocument::addImage(int width, int height, const QPDFObjectHa
     return pdf_.makeIndirectObject(image);
 }
 
+QPDFObjectHandle PdfDocument::colourSpaceOf(const Picture& picture, int channels) {
+    QPDFObjectHandle space = name(channels == 1 ? "DeviceGray" : channels == 4 ? "DeviceCMYK" : "DeviceRGB");
+    if (picture.iccProfile.empty())
+        return space;
+    auto profile = QPDFObjectHandle::newStream(
+        &pdf_,
+        std::string(reinterpret_cast<const char*>(picture.iccProfile.data()), picture.iccProfile.size()));
+    profile.getDict().replaceKey("/N", QPDFObjectHandle::newInteger(channels));
+    profile.getDict().replaceKey("/Alternate", space);
+    auto based = QPDFObjectHandle::newArray();
+    based.appendItem(name("ICCBased"));
+    based.appendItem(pdf_.makeIndirectObject(profile));
+    return pdf_.makeIndirectObject(based);
+}
+
+QPDFObjectHandle PdfDocument::addJpeg(const Picture& picture, std::span<const std::byte> bytes) {
+    const JpegCoding& jpeg = *picture.jpeg;
+    auto image = addImage(jpeg.width, jpeg.height, colourSpaceOf(picture, jpeg.components),
+                          std::string(reinterpret_cast<const char*>(bytes.data()), bytes.size()));
+    image.getDict().replaceKey("/Filter", name("DCTDecode"));
+    if (jpeg.isInverted) {
+        auto decode = QPDFObjectHandle::newArray();
+        for (int i = 0; i < 2 * jpeg.components; ++i)
+            decode.appendItem(QPDFObjectHandle::newInteger(i % 2 == 0 ? 1 : 0));
+        image.getDict().replaceKey("/Decode", decode);
+    }
+    return image;
+}
+
 QPDFObjectHandle PdfDocument::addPicture(const Picture& picture) {
     const auto cells = picture.pixels.cells();
     const std::size_t channels = picture.isGrey ? 1 : 3;
@@ -152,19 +181,8 @@ QPDFObjectHandle PdfDocument::addPicture(const Picture& picture) {
             *to++ = static_cast<char>(pixel.blue);
         }
     }
-    QPDFObjectHandle space = name(picture.isGrey ? "DeviceGray" : "DeviceRGB");
-    if (!picture.iccProfile.empty()) {
-        auto profile = QPDFObjectHandle::newStream(
-            &pdf_,
-            std::string(reinterpret_cast<const char*>(picture.iccProfile.data()), picture.iccProfile.size()));
-        profile.getDict().replaceKey("/N", QPDFObjectHandle::newInteger(static_cast<long long>(channels)));
-        profile.getDict().replaceKey("/Alternate", space);
-        auto based = QPDFObjectHandle::newArray();
-        based.appendItem(name("ICCBased"));
-        based.appendItem(pdf_.makeIndirectObject(profile));
-        space = pdf_.makeIndirectObject(based);
-    }
-    auto image = addImage(picture.pixels.width(), picture.pixels.height(), space, std::move(colours));
+    auto image = addImage(picture.pixels.width(), picture.pixels.height(),
+                          colourSpaceOf(picture, int(channels)), std::move(colours));
     if (picture.hasCoverage) {
         std::string coverage(cells.size(), '\0');
         std::transform(cells.begin(), cells.end(), coverage.begin(),

@@ -46,6 +46,9 @@ public:
     /// The picture's colours as they are, its coverage as a soft mask where it has any.
     QPDFObjectHandle addPicture(const Picture& picture);
 
+    /// A JPEG file's picture, its bytes as they are. REQUIRES: the picture was read from these bytes.
+    QPDFObjectHandle addJpeg(const Picture& picture, std::span<const std::byte> bytes);
+
     /// A form whose space is the caller's; resources by kind and name, as {"/XObject", "/Picture1", …}.
     struct Resource {
         std::string kind, name;
@@ -64,6 +67,7 @@ public:
 
 private:
     QPDFObjectHandle resourceDictionary(const std::vector<Resource>& resources);
+    QPDFObjectHandle colourSpaceOf(const Picture& picture, int channels);
     QPDFObjectHandle addImage(int width, int height, const QPDFObjectHandle& colourSpace, std::string data);
 
     QPDF pdf_;

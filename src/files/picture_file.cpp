@@ -1,6 +1,7 @@
 #include "files/picture_file.h"
 
 #include "base/error.h"
+#include "files/jpeg_header.h"
 #include "files/read_file.h"
 
 #include <QBuffer>
@@ -80,30 +81,45 @@ std::optional<PngHeader> readPngHeader(std::span<const std::byte> bytes) {
     return header;
 }
 
+void checkSize(const Asset& asset, std::int64_t width, std::int64_t height) {
+    const std::string size = std::to_string(width) + " x " + std::to_string(height) + " pixels";
+    if (width * height > mostPixels)
+        refuse(asset, "has " + size + ", more than the 100 million that Hasami opens");
+    if (width < leastSide || height < leastSide)
+        refuse(asset, "has only " + size + ": too small for an edge, which takes at least 4 x 4");
+}
+
 void check(const Asset& asset, const PngHeader& header) {
     if (header.width == 0 || header.height == 0)
         refuse(asset, "is a PNG file without a picture in it");
-    const std::string size = std::to_string(header.width) + " x " + std::to_string(header.height) + " pixels";
-    if (header.width * header.height > mostPixels)
-        refuse(asset, "has " + size + ", more than the 100 million that Hasami opens");
-    if (header.width < leastSide || header.height < leastSide)
-        refuse(asset, "has only " + size + ": too small for an edge, which takes at least 4 x 4");
+    checkSize(asset, header.width, header.height);
     if (!header.isWhole)
         refuse(asset, "is cut short: the end of the picture is missing");
     if (!header.isIntact)
         refuse(asset, "is a damaged PNG picture");
 }
 
-QImage decode(const Asset& asset) {
+void check(const Asset& asset, const JpegHeader& header) {
+    if (header.width == 0 || header.height == 0)
+        refuse(asset, "is a JPEG file without a picture that can be read");
+    checkSize(asset, header.width, header.height);
+    if (!header.isWhole)
+        refuse(asset, "is cut short: the end of the picture is missing");
+    if (header.components != 1 && header.components != 3 && header.components != 4)
+        refuse(asset, "is a JPEG picture of a kind that can't be read");
+}
+
+QImage decode(const Asset& asset, const char* format) {
     // A 16-bit picture of mostPixels takes 800 MB; the size was checked before.
     QImageReader::setAllocationLimit(1024);
     QByteArray bytes = QByteArray::fromRawData(reinterpret_cast<const char*>(asset.bytes.data()),
                                                qsizetype(asset.bytes.size()));
     QBuffer buffer(&bytes);
-    QImageReader reader(&buffer, "png");
+    QImageReader reader(&buffer, format);
+    reader.setAutoTransform(true);
     QImage image = reader.read();
     if (image.isNull())
-        refuse(asset, "is a damaged PNG picture");
+        refuse(asset, "is a damaged " + QString(format).toUpper().toStdString() + " picture");
     return image;
 }
 
@@ -112,35 +128,61 @@ double plausibleResolution(double pixelsPerMillimetre) {
     return pixelsPerMillimetre >= 1 / 25.4 && pixelsPerMillimetre <= 20'000 / 25.4 ? pixelsPerMillimetre : 0;
 }
 
+void takePixels(Picture& picture, QImage image) {
+    image.convertTo(QImage::Format_RGBA8888);
+    picture.pixels = Grid<Rgba>(image.width(), image.height());
+    for (int row = 0; row < image.height(); ++row)
+        std::memcpy(picture.pixels.row(row).data(), image.constScanLine(row), std::size_t(image.width()) * 4);
+}
+
+void takeProfile(Picture& picture, const QImage& image) {
+    if (!image.colorSpace().isValid())
+        return;
+    const QByteArray profile = image.colorSpace().iccProfile();
+    picture.iccProfile.resize(std::size_t(profile.size()));
+    std::memcpy(picture.iccProfile.data(), profile.constData(), picture.iccProfile.size());
+}
+
+Picture readPng(const Asset& asset, const PngHeader& header) {
+    check(asset, header);
+    QImage image = decode(asset, "png");
+    Picture picture;
+    picture.hasCoverage = image.hasAlphaChannel();
+    picture.isGrey = header.colourType == 0 || header.colourType == 4;
+    picture.pixelsPerMillimetre = plausibleResolution(header.pixelsPerMillimetre);
+    if (header.hasProfile)
+        takeProfile(picture, image);
+    takePixels(picture, std::move(image));
+    const auto cells = picture.pixels.cells();
+    if (std::none_of(cells.begin(), cells.end(), [](Rgba pixel) { return pixel.coverage > 0; }))
+        refuse(asset, "shows nothing: every pixel of it is transparent");
+    return picture;
+}
+
+Picture readJpeg(const Asset& asset, const JpegHeader& header) {
+    check(asset, header);
+    QImage image = decode(asset, "jpeg");
+    Picture picture;
+    picture.isGrey = header.components == 1;
+    picture.pixelsPerMillimetre = plausibleResolution(header.pixelsPerMillimetre);
+    picture.jpeg = JpegCoding{header.width, header.height, header.components,
+                              header.components == 4 && header.isAdobe, header.orientation};
+    if (header.components != 4) // a CMYK profile is no profile of the RGB picture that is shown
+        takeProfile(picture, image);
+    takePixels(picture, std::move(image));
+    return picture;
+}
+
 } // namespace
 
 Picture readPicture(const Asset& asset) {
     if (asset.bytes.empty())
         refuse(asset, "is empty");
-    const auto header = readPngHeader(asset.bytes);
-    if (!header)
-        refuse(asset, "is not a PNG picture");
-    check(asset, *header);
-
-    QImage image = decode(asset);
-    Picture picture;
-    picture.hasCoverage = image.hasAlphaChannel();
-    picture.isGrey = header->colourType == 0 || header->colourType == 4;
-    picture.pixelsPerMillimetre = plausibleResolution(header->pixelsPerMillimetre);
-    if (header->hasProfile && image.colorSpace().isValid()) {
-        const QByteArray profile = image.colorSpace().iccProfile();
-        picture.iccProfile.resize(std::size_t(profile.size()));
-        std::memcpy(picture.iccProfile.data(), profile.constData(), picture.iccProfile.size());
-    }
-    image.convertTo(QImage::Format_RGBA8888);
-    picture.pixels = Grid<Rgba>(image.width(), image.height());
-    for (int row = 0; row < image.height(); ++row)
-        std::memcpy(picture.pixels.row(row).data(), image.constScanLine(row), std::size_t(image.width()) * 4);
-
-    const auto cells = picture.pixels.cells();
-    if (std::none_of(cells.begin(), cells.end(), [](Rgba pixel) { return pixel.coverage > 0; }))
-        refuse(asset, "shows nothing: every pixel of it is transparent");
-    return picture;
+    if (const auto png = readPngHeader(asset.bytes))
+        return readPng(asset, *png);
+    if (const auto jpeg = readJpegHeader(asset.bytes))
+        return readJpeg(asset, *jpeg);
+    refuse(asset, "is not a PNG or JPEG picture");
 }
 
 std::shared_ptr<const Picture> PictureStore::get(const Asset& asset) {

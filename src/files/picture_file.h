@@ -10,7 +10,8 @@
 
 namespace hasami {
 
-/// Decodes a PNG picture of 4 x 4 to 100 million pixels. Its kind is told by its content. Throws InputError
+/// Decodes a PNG or JPEG picture of 4 x 4 to 100 million pixels, turned as the file says. Its kind is told by
+/// its content. Throws InputError
 /// with a sentence that names the file: not a picture, cut short, too small or large, all transparent.
 Picture readPicture(const Asset& asset);
 

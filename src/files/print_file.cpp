@@ -10,6 +10,9 @@ namespace hasami {
 
 namespace {
 
+/// PDF puts a picture into the unit square with its top at y = 1; here y runs down.
+constexpr Affine topUp{1, 0, 0, -1, 0, 1};
+
 /// Builds the pages from forms that each design is written into once.
 class PrintFile {
 public:
@@ -90,25 +93,32 @@ private:
         PdfContent content;
         std::vector<PdfDocument::Resource> resources;
         for (const Item& item : design.artwork.items) {
-            const auto& [name, object] = pictureFor(item);
+            const auto& [name, object, turned] = pictureFor(item);
             resources.push_back({"/XObject", name, object});
-            // PDF puts a picture into the unit square with its top at y = 1; here y runs down.
             const Placement& p = item.place;
-            content.op("q")
-                .matrix({p.width, 0, 0, -p.height, p.at.x, p.at.y + p.height})
-                .op(name + " Do")
-                .op("Q");
+            const Affine place = Affine::translation(p.at) * Affine::scaling(p.width, p.height);
+            content.op("q").matrix(place * turned * topUp).op(name + " Do").op("Q");
         }
         return pdf_.addForm(bounds(design.artwork), content, resources);
     }
 
-    const std::pair<std::string, QPDFObjectHandle>& pictureFor(const Item& item) {
+    struct PictureObject {
+        std::string name;
+        QPDFObjectHandle object;
+        Affine turned; ///< from the stored picture's unit square to the seen one's
+    };
+
+    const PictureObject& pictureFor(const Item& item) {
         const auto found = pictureObjects_.find(item.asset);
         if (found != pictureObjects_.end())
             return found->second;
         const std::string name = "/Picture" + std::to_string(pictureObjects_.size() + 1);
-        auto object = pdf_.addPicture(*pictures_(*job_.assets.at(item.asset)));
-        return pictureObjects_.emplace(item.asset, std::pair{name, object}).first->second;
+        const Asset& asset = *job_.assets.at(item.asset);
+        const auto picture = pictures_(asset);
+        const PictureObject made = picture->jpeg ? PictureObject{name, pdf_.addJpeg(*picture, asset.bytes),
+                                                                 orientationMap(picture->jpeg->orientation)}
+                                                 : PictureObject{name, pdf_.addPicture(*picture), {}};
+        return pictureObjects_.emplace(item.asset, made).first->second;
     }
 
     const Job& job_;
@@ -119,8 +129,8 @@ private:
     PdfDocument pdf_;
     QPDFObjectHandle printLayer_, marksLayer_;
     std::optional<KissStrokes> strokes_;
-    std::map<std::string, DesignForms> forms_;                                       // by design
-    std::map<std::string, std::pair<std::string, QPDFObjectHandle>> pictureObjects_; // by asset
+    std::map<std::string, DesignForms> forms_;            // by design
+    std::map<std::string, PictureObject> pictureObjects_; // by asset
 };
 
 } // namespace

@@ -226,9 +226,9 @@ private:
         if (options_.scatter == 0)
             return errors.largest <= options_.tolerance;
         const double meanSquare = errors.squares / double(std::max<std::size_t>(errors.count, 1));
-        // What the scatter alone would give, and half the tolerance for the curve's own deviation.
+        // What the scatter alone would give, and a quarter of the tolerance for the curve's own deviation.
         const double allowed =
-            options_.scatter * options_.scatter + options_.tolerance * options_.tolerance / 4;
+            options_.scatter * options_.scatter + options_.tolerance * options_.tolerance / 16;
         return meanSquare <= allowed && errors.largest <= options_.tolerance + 4 * options_.scatter;
     }
 

@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <cmath>
 #include <cstring>
+#include <optional>
 
 namespace hasami {
 
@@ -65,10 +66,54 @@ private:
         return std::size_t(row) * (std::size_t(samples_.width()) + 1) + std::size_t(column);
     }
 
+    struct Crossing {
+        Point place;
+        bool isExact = false; ///< told by area
+        bool isAlong = false; ///< the row or column runs along the edge rather than across
+    };
+
     /// Where the level lies between the centres of two neighbours of which one is inside.
-    Point crossing(int column1, int row1, int column2, int row2) const {
-        const double v1 = value(column1, row1), v2 = value(column2, row2);
-        return between({column1 + 0.5, row1 + 0.5}, {column2 + 0.5, row2 + 0.5}, (level_ - v1) / (v2 - v1));
+    Crossing crossing(int column1, int row1, int column2, int row2) const {
+        const bool firstIsInside = inside(column1, row1);
+        const int outX = firstIsInside ? column2 : column1, outY = firstIsInside ? row2 : row1;
+        const int inX = firstIsInside ? column1 : column2, inY = firstIsInside ? row1 : row2;
+        const int dx = inX - outX, dy = inY - outY;
+        const double v0 = value(outX, outY), v1 = value(inX, inY);
+        const double linear = (level_ - v0) / (v1 - v0);
+        const auto exact = placeByArea(outX, outY, dx, dy, linear);
+        const double t = exact.value_or(linear);
+        const double across = std::abs(value(outX + dy, outY + dx) + value(inX + dy, inY + dx) -
+                                       value(outX - dy, outY - dx) - value(inX - dy, inY - dx)) /
+                              4;
+        return {{outX + 0.5 + t * dx, outY + 0.5 + t * dy}, exact.has_value(), across >= 2 * (v1 - v0)};
+    }
+
+    /// The edge's place along the row or column from the outside sample (0) to the inside one (1), from the
+    /// area it covers: where the samples go from nothing to all within a few cells, their sum tells it
+    /// exactly for a straight edge of any slope, which a straight line between two samples does not. Levels
+    /// other than the middle one are as far from it as that line says.
+    std::optional<double> placeByArea(int x, int y, int dx, int dy, double linear) const {
+        constexpr int reach = 4;
+        constexpr double nothing = 3, all = 252, middle = 127.5;
+        const auto at = [&](int k) { return value(x + k * dx, y + k * dy); };
+        int low = 0, high = 1;
+        while (at(low) > nothing)
+            if (-low == reach || at(low - 1) > at(low))
+                return {};
+            else
+                --low;
+        while (at(high) < all)
+            if (high == reach || at(high + 1) < at(high))
+                return {};
+            else
+                ++high;
+        double sum = 0, linearMiddle = 0;
+        for (int k = low; k <= high; ++k) {
+            sum += at(k);
+            if (k < high && at(k) <= middle && at(k + 1) > middle)
+                linearMiddle = k + (middle - at(k)) / (at(k + 1) - at(k));
+        }
+        return std::clamp(high + 0.5 - sum / 255 + linear - linearMiddle, -0.5, 1.5);
     }
 
     /// The side of a cell (of the dual grid, between four sample centres) through which the line leaves.
@@ -108,7 +153,7 @@ private:
     }
 
     Loop follow(int startColumn, int startRow) {
-        Loop loop;
+        std::vector<Crossing> crossings;
         // Outside on the left, inside on the right: going up keeps the inside to the right of the way.
         int column = startColumn - 1, row = startRow - 1; // the dual cell above the step
         Side in = Side::bottom;
@@ -118,16 +163,16 @@ private:
             case Side::bottom:
                 // Through the pair (column, row + 1), (column + 1, row + 1) from below: a step up.
                 seen_[stepIndex(column + 1, row + 1)] = true;
-                loop.push_back(crossing(column, row + 1, column + 1, row + 1));
+                crossings.push_back(crossing(column, row + 1, column + 1, row + 1));
                 break;
             case Side::top:
-                loop.push_back(crossing(column, row, column + 1, row));
+                crossings.push_back(crossing(column, row, column + 1, row));
                 break;
             case Side::left:
-                loop.push_back(crossing(column, row, column, row + 1));
+                crossings.push_back(crossing(column, row, column, row + 1));
                 break;
             case Side::right:
-                loop.push_back(crossing(column + 1, row, column + 1, row + 1));
+                crossings.push_back(crossing(column + 1, row, column + 1, row + 1));
                 break;
             }
             switch (out) {
@@ -149,6 +194,21 @@ private:
                 break;
             }
         } while (!(in == Side::bottom && column == startColumn - 1 && row == startRow - 1));
+        return pointsOf(crossings);
+    }
+
+    /// A crossing along the edge says little where those beside it are exact.
+    static Loop pointsOf(const std::vector<Crossing>& crossings) {
+        constexpr std::size_t fewest = 8;
+        const std::size_t count = crossings.size();
+        Loop loop;
+        loop.reserve(count);
+        for (std::size_t i = 0; i < count; ++i) {
+            const bool betweenExact =
+                crossings[(i + 1) % count].isExact && crossings[(i + count - 1) % count].isExact;
+            if (count < fewest || crossings[i].isExact || !crossings[i].isAlong || !betweenExact)
+                loop.push_back(crossings[i].place);
+        }
         return loop;
     }
 

@@ -135,7 +135,7 @@ class BadPictures(CliTest):
                 self.refused("cut.png", whole[:length], "cut.png")
 
     def test_text_named_png(self):
-        self.refused("notes.png", b"Buy more jars.\n", "is not a PNG picture")
+        self.refused("notes.png", b"Buy more jars.\n", "is not a PNG or JPEG picture")
 
     def test_empty_file(self):
         self.refused("void.png", b"", "is empty")

@@ -86,7 +86,7 @@ TEST_CASE("level lines of noise are closed, nested and free of crossings") {
             for (const Loop& loop : levelLines(grid, level)) {
                 CHECK(isSimple(loop));
                 for (std::size_t i = 0; i < loop.size(); ++i) {
-                    CHECK(distance(loop[i], loop[(i + 1) % loop.size()]) <= 1.5);
+                    CHECK(distance(loop[i], loop[(i + 1) % loop.size()]) <= 2);
                     rowCrossings += std::abs(loop[i].y - std::floor(loop[i].y) - 0.5) < 1e-12;
                 }
             }

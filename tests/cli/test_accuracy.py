@@ -1,0 +1,30 @@
+import analytic
+from support import *
+
+# Bounds of the line on shapes whose outline is known, in pixels at 300 dots an inch.
+BOUNDS = {
+    ("PNG", "rms"): 0.06, ("PNG", "largest"): 0.30, ("PNG", "corner"): 0.6,
+}
+
+
+class Accuracy(CliTest):
+    """How far the line lies from shapes whose outline is known (analytic.py prints all figures)."""
+
+    def check(self, kind, make, ending, but=()):
+        for shape in analytic.shapes():
+            m = analytic.measured(shape, analytic.outline(PROGRAM, make(shape), ending))
+            with self.subTest(shape=shape.name, kind=kind):
+                self.assertIsNotNone(m, "nothing was found")
+                self.assertTrue(m["right loops"])
+                self.assertLessEqual(m["points"], 40 + 0.12 * m["length"])
+                for what in ("rms", "largest", "corner"):
+                    if (kind, what) in BOUNDS and (shape.name, what) not in but:
+                        self.assertLessEqual(m[what], BOUNDS[kind, what], what)
+
+    def test_transparency(self):
+        # The wave's inner bends have a radius of two pixels and are taken for corners.
+        self.check("PNG", analytic.transparent_png, ".png", but={("thin wave", "largest")})
+
+
+if __name__ == "__main__":
+    unittest.main()
