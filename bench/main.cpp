@@ -64,7 +64,7 @@ void edgeOf24Megapixels(benchmark::State& state) {
     const Picture picture = readPicture(bigPicture());
     const Item item{"", "", picture.pixels.width(), picture.pixels.height(), {{0, 0}, 300, 200}};
     for (auto _ : state)
-        benchmark::DoNotOptimize(findEdge(item, coverageOf(picture), {}));
+        benchmark::DoNotOptimize(findEdge(item, findCoverage(picture, EdgeWay::automatic, 0), {}));
 }
 
 void decodingOf24Megapixels(benchmark::State& state) {

@@ -12,7 +12,7 @@ extern "C" int LLVMFuzzerTestOneInput(const unsigned char* data, std::size_t siz
     hasami::Recipe recipe;
     recipe.edge.level = data[0] * 100 / 255.0;
     recipe.edge.leastSpeck = recipe.edge.leastOpening = 0;
-    recipe.edge.cutOpenings = data[1] & 1;
+    recipe.edge.loops = data[1] & 1 ? hasami::LoopChoice::openings : hasami::LoopChoice::outer;
     recipe.kissOffset = (data[1] - 100) / 40.0;
     const int width = data[2] % 40 + 1;
     hasami::Grid<std::uint8_t> coverage(
@@ -25,7 +25,7 @@ extern "C" int LLVMFuzzerTestOneInput(const unsigned char* data, std::size_t siz
                             coverage.width(),
                             coverage.height(),
                             {{0, 0}, coverage.width() * scale, coverage.height() * scale}};
-    const auto edge = hasami::findEdge(item, coverage, recipe.edge);
+    const auto edge = hasami::findEdge(item, hasami::Coverage{coverage}, recipe.edge);
     const auto sticker = hasami::makeSticker({{item}}, edge, recipe, hasami::fitTolerance(item, recipe.edge));
     for (const hasami::CutLine& line : sticker.lines) {
         if (line.curve.segments.empty() || !(line.curve.segments.back().end == line.curve.start))

@@ -1,6 +1,7 @@
 #include "app/live_edge.h"
 
 #include "app/step_state.h"
+#include "files/paint_sticker.h"
 
 namespace hasami {
 
@@ -11,8 +12,15 @@ bool showSamePictures(const Artwork& a, const Artwork& b) {
                       [](const Item& p, const Item& q) { return p.asset == q.asset; });
 }
 
+/// A coverage by another way is not known before it is made.
+bool haveSameCoverage(const EdgeOptions& made, const EdgeOptions& wanted) {
+    return wanted.way == EdgeWay::shape || (made.way == wanted.way && made.shadow == wanted.shadow);
+}
+
 QPainterPath pathOf(const Artwork& artwork, const std::vector<std::shared_ptr<const EdgePreview>>& previews,
                     const EdgeOptions& options) {
+    if (options.way == EdgeWay::shape)
+        return painterPath(std::vector<Curve>{shapeAround(bounds(artwork), options.shape)});
     QPainterPath path;
     for (std::size_t i = 0; i < artwork.items.size(); ++i)
         for (const Loop& loop : roughEdge(artwork.items[i], *previews[i], options)) {
@@ -31,7 +39,8 @@ QPainterPath pathOf(const Artwork& artwork, const std::vector<std::shared_ptr<co
 const QPainterPath& LiveEdge::of(const Design& design, const MadeDesign* made) {
     static const QPainterPath none;
     const bool usable = made && made->previews.size() == design.artwork.items.size() &&
-                        showSamePictures(made->artwork, design.artwork);
+                        showSamePictures(made->artwork, design.artwork) &&
+                        haveSameCoverage(made->recipe.edge, design.recipe.edge);
     if (!usable || isMadeFor(RecipeStep::edge, design, made)) {
         kept_.erase(design.id);
         return none;

@@ -133,6 +133,10 @@ void MainWindow::makeViewMenu() {
                     inStickers([this] { stickers_->stepSheet().stepMainNumber(1); }));
     view->addAction("&Less of the frame's number", QKeySequence("Alt+Down"), this,
                     inStickers([this] { stickers_->stepSheet().stepMainNumber(-1); }));
+    view->addAction("More of its s&econd number", QKeySequence("Alt+Shift+Up"), this,
+                    inStickers([this] { stickers_->stepSheet().stepSecondNumber(1); }));
+    view->addAction("Less of its secon&d number", QKeySequence("Alt+Shift+Down"), this,
+                    inStickers([this] { stickers_->stepSheet().stepSecondNumber(-1); }));
     view->addSeparator();
     QMenu* looks = view->addMenu("&Appearance");
     for (const auto& [name, appearance] :

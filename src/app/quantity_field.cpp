@@ -18,6 +18,8 @@ QString quantityText(double value, QuantityKind kind, LengthUnit unit) {
         return QString::number(std::round(value * 10) / 10) + " %";
     case QuantityKind::count:
         return QString::number(std::llround(value));
+    case QuantityKind::area:
+        return QString::number(std::round(value * 100) / 100) + " mm²";
     }
     return {};
 }
@@ -32,6 +34,10 @@ std::optional<double> readQuantity(const QString& text, QuantityKind kind, Lengt
     QString digits = text.trimmed();
     if (kind == QuantityKind::percent && digits.endsWith('%'))
         digits.chop(1);
+    if (kind == QuantityKind::area)
+        for (const char* unit : {"mm²", "mm2"})
+            if (const QString name = QString::fromUtf8(unit); digits.endsWith(name))
+                digits.chop(name.size());
     bool isNumber = false;
     const double value = digits.trimmed().replace(',', '.').toDouble(&isNumber);
     const bool fits =

@@ -5,8 +5,10 @@
 #include <QEvent>
 #include <QGridLayout>
 #include <QLabel>
+#include <QPainter>
 #include <QSignalBlocker>
 #include <QSlider>
+#include <QStyle>
 #include <QToolButton>
 
 #include <algorithm>
@@ -81,6 +83,28 @@ void QuantityRow::show(double value) {
 void QuantityRow::setUnit(LengthUnit unit) {
     unit_ = unit;
     field_->setUnit(unit);
+}
+
+void QuantityRow::showStart(double value) {
+    marksStart_ = true;
+    setStart(value);
+    update();
+}
+
+void QuantityRow::paintEvent(QPaintEvent*) {
+    if (!marksStart_)
+        return;
+    constexpr int handle = 16; // pixels: the mark stands where the handle's middle would
+    const int along = QStyle::sliderPositionFromValue(slider_->minimum(), slider_->maximum(),
+                                                      int(std::lround(start_ / description_.step)),
+                                                      slider_->width() - handle) +
+                      handle / 2;
+    const QPointF tip = slider_->geometry().topLeft() + QPointF(along, 3);
+    QPainter painter(this);
+    painter.setRenderHint(QPainter::Antialiasing);
+    painter.setPen(Qt::NoPen);
+    painter.setBrush(coloursOf(palette()).quiet);
+    painter.drawPolygon(QPolygonF{tip, tip + QPointF(-4, -5), tip + QPointF(4, -5)});
 }
 
 void QuantityRow::setStart(double value) {

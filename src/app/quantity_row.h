@@ -29,6 +29,9 @@ public:
     void step(int by);
     /// The value that the reset button goes to.
     void setStart(double value);
+    double start() const { return start_; }
+    /// The same, with a mark at the slider: a value that suits what is at hand.
+    void showStart(double value);
 
 Q_SIGNALS:
     /// The user's value; while a slider is dragged or stepped by keys, many follow each other before
@@ -37,6 +40,7 @@ Q_SIGNALS:
     void rested();
 
 protected:
+    void paintEvent(QPaintEvent* event) override;
     bool eventFilter(QObject* watched, QEvent* event) override;
 
 private:
@@ -45,6 +49,7 @@ private:
     Description description_;
     LengthUnit unit_ = LengthUnit::millimetre;
     double value_ = 0, start_ = 0;
+    bool marksStart_ = false;
     QuantityField* field_;
     QSlider* slider_;
     QToolButton* reset_;

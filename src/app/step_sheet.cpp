@@ -1,5 +1,7 @@
 #include "app/step_sheet.h"
 
+#include "app/design_controls.h"
+#include "app/edge_page.h"
 #include "app/step_state.h"
 #include "app/theme.h"
 
@@ -12,26 +14,9 @@
 
 namespace hasami {
 
-namespace {
-
-QLabel* quietText() {
-    auto* label = new QLabel;
-    label->setProperty("role", "quiet");
-    label->setWordWrap(true);
-    return label;
-}
-
-QVBoxLayout* pageLayout(QWidget* page) {
-    auto* layout = new QVBoxLayout(page);
-    layout->setContentsMargins(0, 0, 0, 0);
-    layout->setSpacing(12);
-    return layout;
-}
-
-} // namespace
-
 StepSheet::StepSheet(Document& document, QWidget* parent)
-    : QFrame(parent), document_(document), heading_(new QLabel), pages_(new QStackedWidget) {
+    : QFrame(parent), document_(document), heading_(new QLabel), pages_(new QStackedWidget),
+      edge_(new EdgePage(document)) {
     setProperty("role", "panel");
     setFixedWidth(272);
     heading_->setProperty("role", "heading");
@@ -41,30 +26,13 @@ StepSheet::StepSheet(Document& document, QWidget* parent)
     layout->addWidget(heading_);
     layout->addWidget(pages_, 1);
     pages_->addWidget(artworkPage());
-    pages_->addWidget(edgePage());
+    pages_->addWidget(edge_);
     pages_->addWidget(cutLinesPage());
     connect(&document, &Document::jobChanged, this, &StepSheet::showJob);
     connect(&document, &Document::madeChanged, this, &StepSheet::showJob);
     connect(&document, &Document::selectionChanged, this, &StepSheet::showJob);
     setStep(step_);
     showJob();
-}
-
-QuantityRow* StepSheet::row(const QuantityRow::Description& description, const QString& label,
-                            const std::function<void(Design&, double)>& set) {
-    auto* made = new QuantityRow(description);
-    connect(made, &QuantityRow::chosen, this, [this, label, kind = description.kind, set](double value) {
-        const std::string id = document_.selected();
-        document_.change(
-            QString("%1 %2").arg(label, quantityText(value, kind, document_.job().unit)),
-            [&](Job& job) {
-                if (Design* design = job.find(id))
-                    set(*design, value);
-            },
-            label + QString::fromStdString(id));
-    });
-    connect(made, &QuantityRow::rested, &document_, &Document::endRun);
-    return made;
 }
 
 QWidget* StepSheet::artworkPage() {
@@ -86,14 +54,15 @@ QWidget* StepSheet::artworkPage() {
             });
         name_->setModified(false);
     });
-    width_ = row({"Width", "How wide the artwork is printed; the height follows", QuantityKind::length,
-                  Limits::leastSize, Limits::mostSize, 5, 300, 0.5},
-                 "Width", [](Design& design, double value) {
-                     const hasami::Box box = bounds(design.artwork);
-                     const double height = box.height() * value / box.width();
-                     if (height >= Limits::leastSize && height <= Limits::mostSize)
-                         design.artwork = scaledToWidth(design.artwork, value);
-                 });
+    width_ = designRow(document_,
+                       {"Width", "How wide the artwork is printed; the height follows", QuantityKind::length,
+                        Limits::leastSize, Limits::mostSize, 5, 300, 0.5},
+                       "Width", [](Design& design, double value) {
+                           const hasami::Box box = bounds(design.artwork);
+                           const double height = box.height() * value / box.width();
+                           if (height >= Limits::leastSize && height <= Limits::mostSize)
+                               design.artwork = scaledToWidth(design.artwork, value);
+                       });
     height_ = quietText();
     resolution_ = quietText();
     auto* nameBox = new QVBoxLayout;
@@ -108,25 +77,13 @@ QWidget* StepSheet::artworkPage() {
     return page;
 }
 
-QWidget* StepSheet::edgePage() {
-    auto* page = new QWidget;
-    auto* layout = pageLayout(page);
-    level_ = row({"Level", "Low takes faint pixels into the sticker, high leaves them out",
-                  QuantityKind::percent, 0, 100, 1, 99, 1},
-                 "Edge level", [](Design& design, double value) { design.recipe.edge.level = value; });
-    edgeText_ = quietText();
-    layout->addWidget(level_);
-    layout->addWidget(edgeText_);
-    layout->addStretch(1);
-    return page;
-}
-
 QWidget* StepSheet::cutLinesPage() {
     auto* page = new QWidget;
     auto* layout = pageLayout(page);
-    offset_ = row({"Offset", "Outward leaves a white margin around the artwork, inward cuts into it",
-                   QuantityKind::length, Limits::mostInset, Limits::mostOffset, -3, 15, 0.1},
-                  "Offset", [](Design& design, double value) { design.recipe.kissOffset = value; });
+    offset_ = designRow(document_,
+                        {"Offset", "Outward leaves a white margin around the artwork, inward cuts into it",
+                         QuantityKind::length, Limits::mostInset, Limits::mostOffset, -3, 15, 0.1},
+                        "Offset", [](Design& design, double value) { design.recipe.kissOffset = value; });
     lineText_ = quietText();
     layout->addWidget(offset_);
     layout->addWidget(lineText_);
@@ -154,10 +111,19 @@ void StepSheet::stepMainNumber(int by) {
     case RecipeStep::artwork:
         return width_->step(by);
     case RecipeStep::edge:
-        return level_->step(by);
+        return edge_->mainNumber().step(by);
     case RecipeStep::cutLines:
         return offset_->step(by);
     }
+}
+
+bool StepSheet::hasSecondNumber() const {
+    return step_ == RecipeStep::edge && edge_->secondNumber();
+}
+
+void StepSheet::stepSecondNumber(int by) {
+    if (document_.selectedDesign() && hasSecondNumber())
+        edge_->secondNumber()->step(by);
 }
 
 void StepSheet::showJob() {
@@ -170,7 +136,7 @@ void StepSheet::showJob() {
     const hasami::Box box = bounds(design->artwork);
     if (!(name_->hasFocus() && name_->isModified()))
         name_->setText(QString::fromStdString(design->name));
-    for (QuantityRow* row : {width_, level_, offset_})
+    for (QuantityRow* row : {width_, offset_})
         row->setUnit(document_.job().unit);
     width_->setStart(std::clamp(design->artwork.items.front().pixelWidth / usualPixelsPerMillimetre,
                                 Limits::leastSize, Limits::mostSize));
@@ -180,18 +146,11 @@ void StepSheet::showJob() {
     resolution_->setText(
         QString("%1 dots an inch at this size: %2").arg(std::lround(dpi)).arg(resolutionWord(dpi)));
     resolution_->setProperty("role", dpi >= 150 ? "quiet" : "trouble");
-    level_->setStart(start.edge.level);
-    level_->show(design->recipe.edge.level);
     offset_->setStart(start.kissOffset);
     offset_->show(design->recipe.kissOffset);
 
     const MadeDesign* made = document_.newest(design->id);
-    if (isMadeFor(RecipeStep::edge, *design, made))
-        edgeText_->setText(made->sticker->edge.empty()
-                               ? QString::fromStdString(made->trouble)
-                               : QString("Found from the picture's transparency. Openings are closed."));
-    else
-        edgeText_->setText("The edge is being found…");
+    edge_->show(*design, made);
     if (!isMadeFor(RecipeStep::cutLines, *design, made))
         return lineText_->setText("The cut line is being made…");
     double length = 0;

@@ -12,6 +12,8 @@ class QStackedWidget;
 
 namespace hasami {
 
+class EdgePage;
+
 /// The controls of the step that is selected in the making strip, and only those.
 class StepSheet : public QFrame {
     Q_OBJECT
@@ -26,22 +28,23 @@ public:
     /// Steps the main number of the selected step, as its slider's arrow keys do.
     void stepMainNumber(int by);
 
+    /// The same for its second number, where it has one.
+    bool hasSecondNumber() const;
+    void stepSecondNumber(int by);
+
 private:
     QWidget* artworkPage();
-    QWidget* edgePage();
     QWidget* cutLinesPage();
-    /// A row whose values go into the selected design by `set`, as one entry in the way back a drag.
-    QuantityRow* row(const QuantityRow::Description& description, const QString& label,
-                     const std::function<void(Design&, double)>& set);
     void showJob();
 
     Document& document_;
     RecipeStep step_ = RecipeStep::cutLines;
     QLabel* heading_;
     QStackedWidget* pages_;
+    EdgePage* edge_;
     QLineEdit* name_ = nullptr;
-    QuantityRow *width_ = nullptr, *level_ = nullptr, *offset_ = nullptr;
-    QLabel *height_ = nullptr, *resolution_ = nullptr, *edgeText_ = nullptr, *lineText_ = nullptr;
+    QuantityRow *width_ = nullptr, *offset_ = nullptr;
+    QLabel *height_ = nullptr, *resolution_ = nullptr, *lineText_ = nullptr;
 };
 
 } // namespace hasami

@@ -52,15 +52,39 @@ void StickerArguments::addTo(CLI::App& command) {
     command.add_option("--dpi", dpi, "Dots an inch, for the size (start value: the file's own, else 300)")
         ->excludes(widthOption)
         ->excludes(heightOption);
-    command.add_option("--find", find, "How the edge is found: auto or transparency")
-        ->check(CLI::IsMember({"auto", "transparency"}));
-    command.add_option("--level", level, "Coverage at which the edge runs, 0 to 100 (start value: 50)");
+    command.add_option("--find", find, "How the edge is found: auto, transparency, backdrop or brightness")
+        ->check(CLI::IsMember({"auto", "transparency", "backdrop", "brightness"}));
+    command.add_option("--level", level,
+                       "Coverage at which the edge runs, 0 to 100 (start value: where it is crispest)");
+    command.add_option("--shadow", shadow,
+                       "How much of a soft shadow is taken in, 0 to 100 (start value: 0)");
+    command.add_option("--smooth", smoothing, "Bumps up to this size are evened out");
     command.add_option("--min-speck", leastSpeck, "Smallest area in mm2 that gets a line (start value: 1)");
     command.add_option("--min-opening", leastOpening, "Smallest opening in mm2 that is cut (start value: 1)");
     command.add_option("--openings", openings, "cut or close")->check(CLI::IsMember({"cut", "close"}));
+    auto* shapeOption =
+        command
+            .add_option("--shape", shape, "A plain shape instead: box, rounded, ellipse, circle or polygon")
+            ->check(CLI::IsMember({"box", "rounded", "ellipse", "circle", "polygon"}));
+    command.add_option("--margin", margin, "From the artwork to the shape")->needs(shapeOption);
+    command.add_option("--radius", radius, "Of a rounded box's corners (start value: 3mm)")
+        ->needs(shapeOption);
     command.add_option("--tolerance", tolerance, "How far the line may lie from the edge found");
     command.add_option("--offset", offset,
                        "Kiss line from the edge, outward; inward where negative (start value: 2mm)");
+}
+
+void StickerArguments::setShape(EdgeOptions& edge) const {
+    edge.way = EdgeWay::shape;
+    edge.shape.kind = shape == "box"       ? PlainShapeKind::box
+                      : shape == "rounded" ? PlainShapeKind::rounded
+                      : shape == "ellipse" ? PlainShapeKind::ellipse
+                      : shape == "circle"  ? PlainShapeKind::circle
+                                           : PlainShapeKind::polygon;
+    if (!margin.empty())
+        edge.shape.margin = lengthArgument(margin, "--margin", Limits::mostInset, Limits::mostOffset);
+    if (!radius.empty())
+        edge.shape.radius = lengthArgument(radius, "--radius", 0, Limits::mostSize);
 }
 
 Design& StickerArguments::addDesignTo(Job& job, const NewPicture& given) const {
@@ -84,7 +108,17 @@ Design& StickerArguments::addDesignTo(Job& job, const NewPicture& given) const {
         edge.leastOpening = numberArgument(leastOpening, "--min-opening", 0, 1e6);
     if (!tolerance.empty())
         edge.tolerance = lengthArgument(tolerance, "--tolerance", 0.001, 1);
-    edge.cutOpenings = openings == "cut";
+    if (!smoothing.empty())
+        edge.smoothing = lengthArgument(smoothing, "--smooth", 0, Limits::mostSmoothing);
+    if (!shadow.empty())
+        edge.shadow = numberArgument(shadow, "--shadow", 0, 100);
+    edge.way = find == "transparency" ? EdgeWay::transparency
+               : find == "backdrop"   ? EdgeWay::backdrop
+               : find == "brightness" ? EdgeWay::brightness
+                                      : EdgeWay::automatic;
+    edge.loops = openings == "cut" ? LoopChoice::openings : LoopChoice::outer;
+    if (!shape.empty())
+        setShape(edge);
     if (!offset.empty())
         design.recipe.kissOffset = lengthArgument(offset, "--offset", Limits::mostInset, Limits::mostOffset);
     return design;

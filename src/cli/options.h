@@ -23,13 +23,16 @@ Medium mediumArgument(const std::string& text);
 
 /// Size, edge and offset: what `outline` and `new` share.
 struct StickerArguments {
-    std::string width, height, dpi, level, leastSpeck, leastOpening, tolerance, offset;
-    std::string find = "auto", openings = "close";
+    std::string width, height, dpi, level, smoothing, shadow, leastSpeck, leastOpening, tolerance, offset;
+    std::string find = "auto", openings = "close", shape, margin, radius;
 
     void addTo(CLI::App& command);
 
     /// Adds a design of the picture to the job, sized and with its recipe set by the arguments.
     Design& addDesignTo(Job& job, const NewPicture& picture) const;
+
+private:
+    void setShape(EdgeOptions& edge) const;
 };
 
 } // namespace hasami

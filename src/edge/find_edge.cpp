@@ -16,10 +16,6 @@ namespace {
 constexpr double finestTolerance = 0.005;  // mm; finer than any cutter can follow
 constexpr double coarsestTolerance = 0.05; // mm; coarser could be felt along a weeded edge
 
-// How far the points of a level line lie from the shape drawn, in pixels: measured on shapes of exact
-// coverage (tests/cli/analytic.py).
-constexpr double scatter = 0.02;
-
 bool contains(const Loop& loop, Point p) {
     bool inside = false;
     for (std::size_t i = 0, j = loop.size() - 1; i < loop.size(); j = i++) {
@@ -57,10 +53,10 @@ std::vector<FoundLoop> outermost(std::vector<FoundLoop> loops) {
 /// The level line in mm of the design, without specks and openings that are too small. A cell of `coverage`
 /// is `factor` pixels wide.
 std::vector<FoundLoop> loopsAtLevel(const Item& item, const Grid<std::uint8_t>& coverage, int factor,
-                                    const EdgeOptions& options, const std::stop_token& stop) {
+                                    double level, const EdgeOptions& options, const std::stop_token& stop) {
     const Affine toMillimetres = item.fromPixels() * Affine::scaling(factor, factor);
     std::vector<FoundLoop> found;
-    for (Loop& loop : levelLines(coverage, options.level * 255 / 100, stop)) {
+    for (Loop& loop : levelLines(coverage, level * 255 / 100, stop)) {
         for (Point& p : loop)
             p = toMillimetres(p);
         const double loopArea = signedArea(loop);
@@ -69,7 +65,7 @@ std::vector<FoundLoop> loopsAtLevel(const Item& item, const Grid<std::uint8_t>& 
     }
     for (FoundLoop& l : found)
         l.box = bounds(l.loop);
-    return options.cutOpenings ? found : outermost(std::move(found));
+    return options.loops == LoopChoice::outer ? outermost(std::move(found)) : found;
 }
 
 } // namespace
@@ -79,29 +75,36 @@ double fitTolerance(const Item& item, const EdgeOptions& options) {
     return options.tolerance.value_or(std::clamp(0.1 * pixel, finestTolerance, coarsestTolerance));
 }
 
-std::vector<Curve> findEdge(const Item& item, const Grid<std::uint8_t>& coverage, const EdgeOptions& options,
+std::vector<Curve> findEdge(const Item& item, const Coverage& coverage, const EdgeOptions& options,
                             const std::stop_token& stop) {
     const double pixel = std::max(item.place.width / item.pixelWidth, item.place.height / item.pixelHeight);
+    // What is to be evened out is taken for scatter, and corners are judged from farther away.
+    constexpr double scatterOfBumps = 0.35;
+    const FitOptions fit{fitTolerance(item, options),
+                         std::hypot(coverage.scatter * pixel, scatterOfBumps * options.smoothing),
+                         std::max({pixel, 2.5 * coverage.scatter * pixel, options.smoothing})};
     std::vector<Curve> curves;
-    for (const FoundLoop& l : loopsAtLevel(item, coverage, 1, options, stop)) {
+    for (const FoundLoop& l :
+         loopsAtLevel(item, coverage.cells, 1, options.level.value_or(coverage.level), options, stop)) {
         throwIfStopped(stop);
-        Curve curve = fitCurve(l.loop, {fitTolerance(item, options), scatter * pixel, pixel});
+        Curve curve = fitCurve(l.loop, fit);
         if (!curve.segments.empty())
             curves.push_back(std::move(curve));
     }
     return curves;
 }
 
-EdgePreview previewOf(const Grid<std::uint8_t>& coverage) {
+EdgePreview previewOf(const Coverage& coverage) {
     constexpr double mostCells = 1e6;
-    const double cells = double(coverage.width()) * coverage.height();
+    const double cells = double(coverage.cells.width()) * coverage.cells.height();
     const int factor = std::max(1, int(std::ceil(std::sqrt(cells / mostCells))));
-    return {reduced(coverage, factor), factor};
+    return {reduced(coverage.cells, factor), factor, coverage.level, coverage.way};
 }
 
 std::vector<Loop> roughEdge(const Item& item, const EdgePreview& preview, const EdgeOptions& options) {
     std::vector<Loop> loops;
-    for (FoundLoop& found : loopsAtLevel(item, preview.coverage, preview.factor, options, {}))
+    for (FoundLoop& found : loopsAtLevel(item, preview.cells, preview.factor,
+                                         options.level.value_or(preview.level), options, {}))
         loops.push_back(std::move(found.loop));
     return loops;
 }

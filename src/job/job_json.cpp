@@ -2,8 +2,10 @@
 
 #include "base/json_reader.h"
 
+#include <algorithm>
 #include <cmath>
 #include <set>
+#include <span>
 
 namespace hasami {
 
@@ -14,6 +16,46 @@ using nlohmann::json;
 constexpr double farthest = 20'000; // mm; an item's place in its design
 constexpr int mostPixels = 100'000; // along one side
 
+template <class Value>
+struct Named {
+    const char* name;
+    Value value;
+};
+
+constexpr Named<EdgeWay> ways[] = {{"auto", EdgeWay::automatic},
+                                   {"transparency", EdgeWay::transparency},
+                                   {"backdrop", EdgeWay::backdrop},
+                                   {"brightness", EdgeWay::brightness},
+                                   {"shape", EdgeWay::shape}};
+constexpr Named<LoopChoice> loopChoices[] = {
+    {"outer", LoopChoice::outer}, {"openings", LoopChoice::openings}, {"all", LoopChoice::all}};
+constexpr Named<PlainShapeKind> shapeKinds[] = {{"box", PlainShapeKind::box},
+                                                {"rounded", PlainShapeKind::rounded},
+                                                {"ellipse", PlainShapeKind::ellipse},
+                                                {"circle", PlainShapeKind::circle},
+                                                {"polygon", PlainShapeKind::polygon}};
+
+template <class Value>
+const char* nameOf(std::span<const Named<Value>> all, Value value) {
+    return std::find_if(all.begin(), all.end(), [&](const auto& n) { return n.value == value; })->name;
+}
+template <class Value, std::size_t count>
+const char* nameOf(const Named<Value> (&all)[count], Value value) {
+    return nameOf(std::span<const Named<Value>>(all), value);
+}
+
+template <class Value, std::size_t count>
+Value valueOf(const Named<Value> (&all)[count], const JsonReader& in) {
+    const std::string text = in.text(50);
+    std::string names;
+    for (const auto& n : all) {
+        if (n.name == text)
+            return n.value;
+        names += (names.empty() ? "\"" : ", \"") + std::string(n.name) + "\"";
+    }
+    in.refuse("must be one of " + names);
+}
+
 json toJson(const Item& item) {
     return {{"kind", "picture"},         {"asset", item.asset},
             {"name", item.name},         {"pixels", {item.pixelWidth, item.pixelHeight}},
@@ -22,13 +64,21 @@ json toJson(const Item& item) {
 }
 
 json toJson(const Recipe& recipe) {
-    json edge{{"find", "transparency"},
-              {"level", recipe.edge.level},
-              {"leastSpeck", recipe.edge.leastSpeck},
-              {"leastOpening", recipe.edge.leastOpening},
-              {"cutOpenings", recipe.edge.cutOpenings}};
-    if (recipe.edge.tolerance)
-        edge["tolerance"] = *recipe.edge.tolerance;
+    const EdgeOptions& options = recipe.edge;
+    json edge{{"find", nameOf(ways, options.way)},
+              {"level", options.level ? json(*options.level) : json(nullptr)},
+              {"shadow", options.shadow},
+              {"smoothing", options.smoothing},
+              {"leastSpeck", options.leastSpeck},
+              {"leastOpening", options.leastOpening},
+              {"loops", nameOf(loopChoices, options.loops)},
+              {"shape",
+               {{"kind", nameOf(shapeKinds, options.shape.kind)},
+                {"margin", options.shape.margin},
+                {"radius", options.shape.radius},
+                {"sides", options.shape.sides}}}};
+    if (options.tolerance)
+        edge["tolerance"] = *options.tolerance;
     return {{"edge", edge}, {"kiss", {{"offset", recipe.kissOffset}}}};
 }
 
@@ -67,17 +117,37 @@ Item itemFromJson(const JsonReader& in) {
     return item;
 }
 
+/// What later versions added may be missing.
+EdgeOptions edgeFromJson(const JsonReader& in) {
+    EdgeOptions edge;
+    edge.way = valueOf(ways, in.at("find"));
+    if (!in.at("level").isNull())
+        edge.level = in.at("level").number(0, 100);
+    if (in.has("shadow"))
+        edge.shadow = in.at("shadow").number(0, 100);
+    if (in.has("smoothing"))
+        edge.smoothing = in.at("smoothing").number(0, Limits::mostSmoothing);
+    edge.leastSpeck = in.at("leastSpeck").number(0, 1e6);
+    edge.leastOpening = in.at("leastOpening").number(0, 1e6);
+    if (in.has("cutOpenings") && in.at("cutOpenings").flag())
+        edge.loops = LoopChoice::openings;
+    if (in.has("loops"))
+        edge.loops = valueOf(loopChoices, in.at("loops"));
+    if (in.has("shape")) {
+        const JsonReader shape = in.at("shape");
+        edge.shape.kind = valueOf(shapeKinds, shape.at("kind"));
+        edge.shape.margin = shape.at("margin").number(Limits::mostInset, Limits::mostOffset);
+        edge.shape.radius = shape.at("radius").number(0, Limits::mostSize);
+        edge.shape.sides = shape.at("sides").wholeNumber(3, Limits::mostSides);
+    }
+    if (in.has("tolerance"))
+        edge.tolerance = in.at("tolerance").number(0.001, 1);
+    return edge;
+}
+
 Recipe recipeFromJson(const JsonReader& in) {
     Recipe recipe;
-    const JsonReader edge = in.at("edge");
-    if (edge.at("find").text(50) != "transparency")
-        edge.at("find").refuse("must be \"transparency\"");
-    recipe.edge.level = edge.at("level").number(0, 100);
-    recipe.edge.leastSpeck = edge.at("leastSpeck").number(0, 1e6);
-    recipe.edge.leastOpening = edge.at("leastOpening").number(0, 1e6);
-    recipe.edge.cutOpenings = edge.at("cutOpenings").flag();
-    if (edge.has("tolerance"))
-        recipe.edge.tolerance = edge.at("tolerance").number(0.001, 1);
+    recipe.edge = edgeFromJson(in.at("edge"));
     recipe.kissOffset = in.at("kiss").at("offset").number(Limits::mostInset, Limits::mostOffset);
     return recipe;
 }

@@ -11,7 +11,7 @@ std::vector<Curve> movedOut(const std::vector<Curve>& edge, const Recipe& recipe
     if (recipe.kissOffset == 0)
         return edge;
     Region region = offsetRound(flatten(edge, flatteningTolerance), recipe.kissOffset);
-    if (!recipe.edge.cutOpenings)
+    if (recipe.edge.loops == LoopChoice::outer)
         region = withoutOpenings(region); // parts that join may enclose new ones
     std::vector<Curve> curves;
     for (const Loop& loop : region.loops) {

@@ -26,8 +26,10 @@ std::size_t bytesOf(const Sticker& sticker) {
 }
 
 CacheKey& operator<<(CacheKey& key, const EdgeOptions& options) {
-    return key << options.level << options.leastSpeck << options.leastOpening << double(options.cutOpenings)
-               << options.tolerance.value_or(0);
+    const PlainShape& shape = options.shape;
+    return key << double(options.way) << options.level.value_or(-1) << options.shadow << options.smoothing
+               << options.leastSpeck << options.leastOpening << double(options.loops) << double(shape.kind)
+               << shape.margin << shape.radius << double(shape.sides) << options.tolerance.value_or(0);
 }
 
 CacheKey& operator<<(CacheKey& key, const Item& item) {
@@ -45,7 +47,7 @@ public:
         try {
             made.sticker = sticker(design);
             for (const Item& item : design.artwork.items)
-                made.previews.push_back(preview(item));
+                made.previews.push_back(preview(item, design.recipe.edge));
             if (made.sticker->isEmpty())
                 made.trouble = whyEmpty(design, *made.sticker);
         } catch (const InputError& error) {
@@ -78,6 +80,8 @@ private:
     }
 
     Edge edge(const Design& design, double tolerance) {
+        if (design.recipe.edge.way == EdgeWay::shape)
+            return {shapeAround(bounds(design.artwork), design.recipe.edge.shape)};
         std::vector<std::shared_ptr<const Edge>> edges;
         for (const Item& item : design.artwork.items)
             edges.push_back(edge(item, design.recipe.edge));
@@ -89,34 +93,59 @@ private:
         CacheKey key("edge");
         key << item << options;
         return cache_.findOrMake<Edge>(
-            key, [&] { return findEdge(item, *coverage(item), options, stop_); },
+            key, [&] { return findEdge(item, *coverage(item, options), options, stop_); },
             [](const Edge& e) { return bytesOf(e); });
     }
 
-    std::shared_ptr<const Grid<std::uint8_t>> coverage(const Item& item) {
+    /// Of a plain shape, what would be found by itself.
+    static EdgeWay wayOf(const EdgeOptions& options) {
+        return options.way == EdgeWay::shape ? EdgeWay::automatic : options.way;
+    }
+
+    std::shared_ptr<const Coverage> coverage(const Item& item, const EdgeOptions& options) {
         CacheKey key("coverage");
-        key << item.asset;
-        auto found = cache_.findOrMake<Grid<std::uint8_t>>(
-            key, [&] { return coverageOf(*pictures_(*job_.assets.at(item.asset))); },
-            [](const Grid<std::uint8_t>& grid) { return grid.cells().size(); });
-        if (found->width() != item.pixelWidth || found->height() != item.pixelHeight)
+        key << item.asset << double(wayOf(options)) << options.shadow;
+        auto found = cache_.findOrMake<Coverage>(
+            key,
+            [&] {
+                return findCoverage(*pictures_(*job_.assets.at(item.asset)), wayOf(options), options.shadow,
+                                    stop_);
+            },
+            [](const Coverage& c) { return c.cells.cells().size(); });
+        if (found->cells.width() != item.pixelWidth || found->cells.height() != item.pixelHeight)
             throw InputError(item.name + " has another size in pixels than the job says");
         return found;
     }
 
-    std::shared_ptr<const EdgePreview> preview(const Item& item) {
+    std::shared_ptr<const EdgePreview> preview(const Item& item, const EdgeOptions& options) {
         CacheKey key("preview");
-        key << item.asset;
+        key << item.asset << double(wayOf(options)) << options.shadow;
         return cache_.findOrMake<EdgePreview>(
-            key, [&] { return previewOf(*coverage(item)); },
-            [](const EdgePreview& made) { return made.coverage.cells().size(); });
+            key, [&] { return previewOf(*coverage(item, options)); },
+            [](const EdgePreview& made) { return made.cells.cells().size(); });
     }
 
     static std::string whyEmpty(const Design& design, const Sticker& sticker) {
         if (sticker.edge.empty())
-            return "Nothing in " + design.name +
-                   " is opaque enough for an edge: lower the level, or use a picture that shows something";
+            return whyNoEdge(design);
         return "The inward offset leaves nothing of " + design.name + ": make it smaller";
+    }
+
+    static std::string whyNoEdge(const Design& design) {
+        switch (design.recipe.edge.way) {
+        case EdgeWay::backdrop:
+            return "Nothing in " + design.name +
+                   " stands out from its backdrop: find the edge another way, or use a picture with more "
+                   "contrast";
+        case EdgeWay::brightness:
+            return "Nothing in " + design.name +
+                   " is dark or light enough for an edge: move the level, or find the edge another way";
+        default:
+            return "Nothing in " + design.name +
+                   " is clear enough for an edge: lower the level, find the edge another way, or use a "
+                   "picture "
+                   "that shows something";
+        }
     }
 
     const Job& job_;

@@ -141,7 +141,7 @@ TEST_CASE("arrow keys on the level slider change the edge and are one entry; res
     CHECK(w.window().document().made()->designs[0].sticker->edge != before);
     CHECK(w.window().document().undoLabel() == "Edge level 42 %");
     w.click("Level reset");
-    CHECK(w.window().document().job().designs[0].recipe.edge.level == 50);
+    CHECK(w.window().document().job().designs[0].recipe.edge.level.value_or(50) == 50);
     w.keys(Qt::Key_Z, Qt::ControlModifier);
     w.keys(Qt::Key_Z, Qt::ControlModifier);
     CHECK(w.window().document().undoLabel() == "Add bee");

@@ -4,6 +4,7 @@ from support import *
 # Bounds of the line on shapes whose outline is known, in pixels at 300 dots an inch.
 BOUNDS = {
     ("PNG", "rms"): 0.06, ("PNG", "largest"): 0.30, ("PNG", "corner"): 0.6,
+    ("JPEG", "rms"): 0.10, ("JPEG", "largest"): 0.9, ("JPEG", "corner"): 0.9,
 }
 
 
@@ -24,6 +25,9 @@ class Accuracy(CliTest):
     def test_transparency(self):
         # The wave's inner bends have a radius of two pixels and are taken for corners.
         self.check("PNG", analytic.transparent_png, ".png", but={("thin wave", "largest")})
+
+    def test_jpeg_on_a_graded_noisy_backdrop(self):
+        self.check("JPEG", analytic.noisy_jpeg, ".jpg")
 
 
 if __name__ == "__main__":

@@ -27,6 +27,11 @@ double rootMeanSquareFromCircle(const Loop& loop, Point centre, double radius) {
     return std::sqrt(sum / double(loop.size()));
 }
 
+std::vector<Curve> edgeOf(const Item& item, const Grid<std::uint8_t>& cells, const EdgeOptions& options,
+                          const std::stop_token& stop = {}) {
+    return findEdge(item, Coverage{cells}, options, stop);
+}
+
 } // namespace
 
 TEST_CASE("the level line of a disc lies within some hundredths of a pixel") {
@@ -114,7 +119,7 @@ TEST_CASE("a stop is heard") {
 
 TEST_CASE("the edge of a disc is a smooth curve of few points, in millimetres") {
     const auto grid = drawn(240, 240, disc({120, 120}, 100));
-    const auto edge = findEdge(itemOf(grid), grid, {});
+    const auto edge = edgeOf(itemOf(grid), grid, {});
     REQUIRE(edge.size() == 1);
     CHECK(edge[0].points() <= 16);
     const Loop line = flatten(edge[0], 0.0005);
@@ -123,7 +128,7 @@ TEST_CASE("the edge of a disc is a smooth curve of few points, in millimetres") 
 
 TEST_CASE("the letter F keeps its corners, its area and its way round") {
     const auto grid = drawn(60, 80, [](double x, double y) { return insideF(x - 10, y - 10); });
-    const auto edge = findEdge(itemOf(grid), grid, {});
+    const auto edge = edgeOf(itemOf(grid), grid, {});
     REQUIRE(edge.size() == 1);
     const Loop line = flatten(edge[0], 0.0005);
     CHECK(signedArea(line) == Approx(areaOfF * 0.01).epsilon(0.003));
@@ -147,10 +152,10 @@ TEST_CASE("a speck below the limit leaves no line, one above it does") {
     const auto grid = drawn(100, 60, [](double x, double y) {
         return disc({30, 30}, 20)(x, y) || disc({80, 30}, 4)(x, y); // 0.5 mm² at 0.1 mm a pixel
     });
-    CHECK(findEdge(itemOf(grid), grid, {}).size() == 1);
+    CHECK(edgeOf(itemOf(grid), grid, {}).size() == 1);
     EdgeOptions fine;
     fine.leastSpeck = 0.3;
-    CHECK(findEdge(itemOf(grid), grid, fine).size() == 2);
+    CHECK(edgeOf(itemOf(grid), grid, fine).size() == 2);
 }
 
 TEST_CASE("openings are closed unless they are to be cut, with all that lies in them") {
@@ -158,12 +163,12 @@ TEST_CASE("openings are closed unless they are to be cut, with all that lies in 
         const double r = distance({x, y}, {50, 50});
         return (r < 45 && r > 30) || r < 15;
     });
-    CHECK(findEdge(itemOf(target), target, {}).size() == 1);
+    CHECK(edgeOf(itemOf(target), target, {}).size() == 1);
     EdgeOptions cut;
-    cut.cutOpenings = true;
-    CHECK(findEdge(itemOf(target), target, cut).size() == 3);
+    cut.loops = LoopChoice::openings;
+    CHECK(edgeOf(itemOf(target), target, cut).size() == 3);
     cut.leastOpening = 30; // mm²; the opening has 28
-    CHECK(findEdge(itemOf(target), target, cut).size() == 2);
+    CHECK(edgeOf(itemOf(target), target, cut).size() == 2);
 }
 
 TEST_CASE("a lower level takes in faint pixels") {
@@ -174,7 +179,7 @@ TEST_CASE("a lower level takes in faint pixels") {
     const auto width = [&](double level) {
         EdgeOptions options;
         options.level = level;
-        const auto edge = findEdge(itemOf(grid), grid, options);
+        const auto edge = edgeOf(itemOf(grid), grid, options);
         return edge.size() == 1 ? bounds(flatten(edge[0], 0.001)).width() : 0;
     };
     CHECK(width(20) == Approx(4).margin(0.1));
@@ -185,8 +190,8 @@ TEST_CASE("edges of items that overlap are joined into one") {
     const auto grid = drawn(60, 60, disc({30, 30}, 25));
     Item left = itemOf(grid), right = itemOf(grid);
     right.place.at = {3, 0};
-    const auto one = std::make_shared<const std::vector<Curve>>(findEdge(left, grid, {}));
-    const auto other = std::make_shared<const std::vector<Curve>>(findEdge(right, grid, {}));
+    const auto one = std::make_shared<const std::vector<Curve>>(edgeOf(left, grid, {}));
+    const auto other = std::make_shared<const std::vector<Curve>>(edgeOf(right, grid, {}));
     const auto joined = joinEdges({one, other}, 0.01);
     REQUIRE(joined.size() == 1);
     // Two discs of 2.5 mm whose centres are 3 mm apart, less the lens they share.
@@ -202,7 +207,7 @@ TEST_CASE("a preview's rough edge is the edge, a cell of the preview off at most
     const auto coverage =
         drawn(1500, 1000, [](double x, double y) { return std::hypot(x - 750, y - 500) < 400; });
     const Item item{"", "", 1500, 1000, {{1, 2}, 150, 100}};
-    const EdgePreview preview = previewOf(coverage);
+    const EdgePreview preview = previewOf({coverage});
     REQUIRE(preview.factor == 2);
     const auto rough = roughEdge(item, preview, {});
     REQUIRE(rough.size() == 1);

@@ -1,0 +1,182 @@
+#include "app/edge_page.h"
+
+#include "app/design_controls.h"
+#include "app/step_state.h"
+
+#include <QComboBox>
+#include <QLabel>
+#include <QVBoxLayout>
+
+#include <cmath>
+
+namespace hasami {
+
+namespace {
+
+/// In the order of the choice.
+constexpr EdgeWay ways[] = {EdgeWay::automatic, EdgeWay::transparency, EdgeWay::backdrop, EdgeWay::brightness,
+                            EdgeWay::shape};
+const QStringList wayNames{"As the picture asks for", "Transparency", "Backdrop", "Brightness",
+                           "Plain shape"};
+
+constexpr LoopChoice loopChoices[] = {LoopChoice::outer, LoopChoice::openings, LoopChoice::all};
+const QStringList loopNames{"Around the outside", "Openings too", "Everything found"};
+
+constexpr PlainShapeKind shapeKinds[] = {PlainShapeKind::box, PlainShapeKind::rounded,
+                                         PlainShapeKind::ellipse, PlainShapeKind::circle,
+                                         PlainShapeKind::polygon};
+const QStringList shapeNames{"Box", "Box with round corners", "Ellipse", "Circle", "Regular polygon"};
+
+template <class Value, std::size_t count>
+int placeOf(const Value (&all)[count], Value value) {
+    return int(std::find(std::begin(all), std::end(all), value) - std::begin(all));
+}
+
+QString wayInWords(EdgeWay way) {
+    switch (way) {
+    case EdgeWay::transparency:
+        return "where the picture is opaque";
+    case EdgeWay::backdrop:
+        return "what stands out from the backdrop";
+    case EdgeWay::brightness:
+        return "what is dark on light, or light on dark";
+    default:
+        return {};
+    }
+}
+
+} // namespace
+
+EdgePage::EdgePage(Document& document, QWidget* parent)
+    : QWidget(parent), document_(document), text_(quietText()), found_(new QWidget(this)),
+      plain_(new QWidget(this)) {
+    addWay();
+    addRows();
+    addShape();
+    auto* layout = static_cast<QVBoxLayout*>(this->layout());
+    layout->addWidget(found_);
+    layout->addWidget(plain_);
+    layout->addStretch(1);
+}
+
+void EdgePage::addWay() {
+    auto* layout = pageLayout(this);
+    way_ = designChoice(document_, layout, "Find the edge by",
+                        "What tells the sticker from what lies around it; all cuts follow this line",
+                        wayNames, [](Design& design, int place) { design.recipe.edge.way = ways[place]; });
+    layout->addWidget(text_);
+}
+
+void EdgePage::addRows() {
+    auto* layout = pageLayout(found_);
+    loops_ = designChoice(document_, layout, "Lines",
+                          "Which lines become edges: the outside alone, openings such as in a ring, or all",
+                          loopNames,
+                          [](Design& design, int place) { design.recipe.edge.loops = loopChoices[place]; });
+    const auto row = [&](const QuantityRow::Description& description, const QString& label,
+                         std::function<void(Design&, double)> set) {
+        auto* made = designRow(document_, description, label, std::move(set));
+        layout->addWidget(made);
+        return made;
+    };
+    level_ = row({"Level",
+                  "Low takes faint pixels into the sticker, high leaves them out; the mark is where the line "
+                  "is crispest",
+                  QuantityKind::percent, 0, 100, 1, 99, 1},
+                 "Edge level", [this](Design& design, double value) {
+                     // Where it is suggested it stays so, whatever picture comes.
+                     design.recipe.edge.level =
+                         std::abs(value - level_->start()) < 1e-9 ? std::nullopt : std::optional(value);
+                 });
+    shadow_ = row({"Shadow", "How much of a soft shadow on the backdrop belongs to the sticker",
+                   QuantityKind::percent, 0, 100, 0, 100, 1},
+                  "Shadow", [](Design& design, double value) { design.recipe.edge.shadow = value; });
+    smoothing_ = row({"Smoothing", "Evens out bumps and dents up to this size; true corners stay",
+                      QuantityKind::length, 0, Limits::mostSmoothing, 0, 2, 0.05},
+                     "Smoothing", [](Design& design, double value) { design.recipe.edge.smoothing = value; });
+    specks_ =
+        row({"Specks", "Loose bits smaller than this get no line", QuantityKind::area, 0, 1e6, 0, 25, 0.25},
+            "Specks", [](Design& design, double value) { design.recipe.edge.leastSpeck = value; });
+    openings_ =
+        row({"Openings", "Openings smaller than this are closed", QuantityKind::area, 0, 1e6, 0, 25, 0.25},
+            "Openings", [](Design& design, double value) { design.recipe.edge.leastOpening = value; });
+}
+
+void EdgePage::addShape() {
+    auto* layout = pageLayout(plain_);
+    shape_ = designChoice(
+        document_, layout, "Shape", "The shape around the artwork, whatever it shows", shapeNames,
+        [](Design& design, int place) { design.recipe.edge.shape.kind = shapeKinds[place]; });
+    const auto row = [&](const QuantityRow::Description& description, const QString& label,
+                         std::function<void(Design&, double)> set) {
+        auto* made = designRow(document_, description, label, std::move(set));
+        layout->addWidget(made);
+        return made;
+    };
+    margin_ =
+        row({"Margin", "From the artwork out to the shape; inward where negative", QuantityKind::length,
+             Limits::mostInset, Limits::mostOffset, -10, 10, 0.25},
+            "Shape margin", [](Design& design, double value) { design.recipe.edge.shape.margin = value; });
+    radius_ =
+        row({"Corner radius", "How round the box's corners are", QuantityKind::length, 0, Limits::mostSize, 0,
+             25, 0.25},
+            "Corner radius", [](Design& design, double value) { design.recipe.edge.shape.radius = value; });
+    sides_ =
+        row({"Sides", "How many sides the polygon has", QuantityKind::count, 3, Limits::mostSides, 3, 12, 1},
+            "Sides", [](Design& design, double value) { design.recipe.edge.shape.sides = int(value); });
+}
+
+QuantityRow& EdgePage::mainNumber() {
+    return plain_->isVisibleTo(this) ? *margin_ : *level_;
+}
+
+QuantityRow* EdgePage::secondNumber() {
+    return !plain_->isVisibleTo(this) ? smoothing_ : radius_->isVisibleTo(this) ? radius_ : nullptr;
+}
+
+void EdgePage::show(const Design& design, const MadeDesign* made) {
+    const EdgeOptions &edge = design.recipe.edge, start;
+    const bool isShape = edge.way == EdgeWay::shape;
+    for (QuantityRow* row : {level_, shadow_, smoothing_, specks_, openings_, margin_, radius_, sides_})
+        row->setUnit(document_.job().unit);
+    way_->setCurrentIndex(placeOf(ways, edge.way));
+    loops_->setCurrentIndex(placeOf(loopChoices, edge.loops));
+    shape_->setCurrentIndex(placeOf(shapeKinds, edge.shape.kind));
+    found_->setVisible(!isShape);
+    plain_->setVisible(isShape);
+    const EdgePreview* preview = made && !made->previews.empty() ? made->previews.front().get() : nullptr;
+    const double suggested = preview ? preview->level : 50;
+    level_->showStart(suggested);
+    level_->show(edge.level.value_or(suggested));
+    shadow_->setVisible(preview && preview->way == EdgeWay::backdrop);
+    const auto both = [](QuantityRow* row, double startValue, double value) {
+        row->setStart(startValue);
+        row->show(value);
+    };
+    both(shadow_, start.shadow, edge.shadow);
+    both(smoothing_, start.smoothing, edge.smoothing);
+    both(specks_, start.leastSpeck, edge.leastSpeck);
+    both(openings_, start.leastOpening, edge.leastOpening);
+    openings_->setVisible(edge.loops != LoopChoice::outer);
+    both(margin_, start.shape.margin, edge.shape.margin);
+    both(radius_, start.shape.radius, edge.shape.radius);
+    both(sides_, start.shape.sides, edge.shape.sides);
+    radius_->setVisible(edge.shape.kind == PlainShapeKind::rounded);
+    sides_->setVisible(edge.shape.kind == PlainShapeKind::polygon);
+    showFound(design, made);
+}
+
+void EdgePage::showFound(const Design& design, const MadeDesign* made) {
+    const bool isMade = isMadeFor(RecipeStep::edge, design, made);
+    const EdgeWay way = isMade && !made->previews.empty() ? made->previews.front()->way : EdgeWay::automatic;
+    if (!isMade)
+        text_->setText("The edge is being found…");
+    else if (made->sticker->edge.empty())
+        text_->setText("▲ " + QString::fromStdString(made->trouble));
+    else if (design.recipe.edge.way == EdgeWay::shape)
+        text_->setText("The same shape whatever the artwork shows.");
+    else
+        text_->setText("Found: " + wayInWords(way) + ".");
+}
+
+} // namespace hasami

@@ -1,0 +1,41 @@
+#pragma once
+
+#include "app/document.h"
+#include "app/quantity_row.h"
+
+#include <QWidget>
+
+class QComboBox;
+class QLabel;
+
+namespace hasami {
+
+/// The step sheet's page for the edge: how it is found, at which level, how smooth, which lines; or the plain
+/// shape that stands for it.
+class EdgePage : public QWidget {
+    Q_OBJECT
+public:
+    explicit EdgePage(Document& document, QWidget* parent = nullptr);
+
+    /// Shows the design's recipe. `made` is its newest result, or nullptr.
+    void show(const Design& design, const MadeDesign* made);
+
+    /// What Alt+Up and Alt+Shift+Up step.
+    QuantityRow& mainNumber();
+    QuantityRow* secondNumber();
+
+private:
+    void addWay();
+    void addRows();
+    void addShape();
+    void showFound(const Design& design, const MadeDesign* made);
+
+    Document& document_;
+    QComboBox *way_ = nullptr, *loops_ = nullptr, *shape_ = nullptr;
+    QLabel* text_;
+    QuantityRow *level_ = nullptr, *smoothing_ = nullptr, *shadow_ = nullptr, *specks_ = nullptr,
+                *openings_ = nullptr, *margin_ = nullptr, *radius_ = nullptr, *sides_ = nullptr;
+    QWidget *found_, *plain_;
+};
+
+} // namespace hasami

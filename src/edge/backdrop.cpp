@@ -1,0 +1,562 @@
+#include "edge/backdrop.h"
+
+#include "base/error.h"
+
+#include <Eigen/Dense>
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+#include <deque>
+#include <optional>
+#include <vector>
+
+namespace hasami {
+
+namespace {
+
+struct Colour {
+    float red = 0, green = 0, blue = 0;
+
+    Colour() = default;
+    Colour(float r, float g, float b) : red(r), green(g), blue(b) {}
+    explicit Colour(Rgba p) : red(p.red), green(p.green), blue(p.blue) {}
+
+    friend Colour operator+(Colour a, Colour b) {
+        return {a.red + b.red, a.green + b.green, a.blue + b.blue};
+    }
+    friend Colour operator-(Colour a, Colour b) {
+        return {a.red - b.red, a.green - b.green, a.blue - b.blue};
+    }
+    friend Colour operator*(Colour a, float by) { return {a.red * by, a.green * by, a.blue * by}; }
+};
+
+float dot(Colour a, Colour b) {
+    return a.red * b.red + a.green * b.green + a.blue * b.blue;
+}
+
+/// The greatest difference in a channel.
+float apart(Colour a, Colour b) {
+    return std::max({std::abs(a.red - b.red), std::abs(a.green - b.green), std::abs(a.blue - b.blue)});
+}
+
+struct Pixel {
+    int x = 0, y = 0;
+};
+
+constexpr std::array<Pixel, 4> neighbours{{{1, 0}, {-1, 0}, {0, 1}, {0, -1}}};
+
+template <class T>
+bool holds(const Grid<T>& grid, Pixel p) {
+    return p.x >= 0 && p.y >= 0 && p.x < grid.width() && p.y < grid.height();
+}
+
+/// Means of squares of `factor` pixels a side.
+Grid<Colour> coarse(const Grid<Rgba>& pixels, int factor) {
+    Grid<Colour> small((pixels.width() + factor - 1) / factor, (pixels.height() + factor - 1) / factor);
+    for (int row = 0; row < small.height(); ++row)
+        for (int column = 0; column < small.width(); ++column) {
+            Colour sum;
+            int count = 0;
+            for (int y = row * factor; y < std::min((row + 1) * factor, pixels.height()); ++y)
+                for (int x = column * factor; x < std::min((column + 1) * factor, pixels.width());
+                     ++x, ++count)
+                    sum = sum + Colour(pixels.at(x, y));
+            small.at(column, row) = sum * (1 / float(count));
+        }
+    return small;
+}
+
+/// The mean of three by three.
+Grid<Colour> softened(const Grid<Colour>& in) {
+    Grid<Colour> across(in.width(), in.height()), out(in.width(), in.height());
+    const auto meanOf = [](Colour a, Colour b, Colour c) { return (a + b + c) * (1 / 3.0F); };
+    for (int y = 0; y < in.height(); ++y)
+        for (int x = 0; x < in.width(); ++x)
+            across.at(x, y) =
+                meanOf(in.at(std::max(x - 1, 0), y), in.at(x, y), in.at(std::min(x + 1, in.width() - 1), y));
+    for (int y = 0; y < in.height(); ++y)
+        for (int x = 0; x < in.width(); ++x)
+            out.at(x, y) = meanOf(across.at(x, std::max(y - 1, 0)), across.at(x, y),
+                                  across.at(x, std::min(y + 1, in.height() - 1)));
+    return out;
+}
+
+/// Noise of one pixel, in levels: from second differences along the rim, whose median leaves out edges
+/// (D. Donoho and I. Johnstone, "Ideal spatial adaptation by wavelet shrinkage", 1994).
+double noiseOf(const Grid<Rgba>& pixels) {
+    std::vector<float> differences;
+    const auto add = [&](Rgba a, Rgba b, Rgba c) {
+        differences.push_back(std::abs(float(a.green) - 2 * float(b.green) + float(c.green)));
+    };
+    for (int y : {0, pixels.height() / 2, pixels.height() - 1})
+        for (int x = 1; x + 1 < pixels.width(); ++x)
+            add(pixels.at(x - 1, y), pixels.at(x, y), pixels.at(x + 1, y));
+    for (int x : {0, pixels.width() / 2, pixels.width() - 1})
+        for (int y = 1; y + 1 < pixels.height(); ++y)
+            add(pixels.at(x, y - 1), pixels.at(x, y), pixels.at(x, y + 1));
+    const auto middle = differences.begin() + std::ptrdiff_t(differences.size() / 2);
+    std::nth_element(differences.begin(), middle, differences.end());
+    return *middle / 0.6745 / std::sqrt(6.0);
+}
+
+/// Finds which pixels of the (coarse, softened) picture are backdrop.
+class Flood {
+public:
+    Flood(const Grid<Colour>& colours, double noise, double shadow, const std::stop_token& stop)
+        : colours_(colours), near_(float(8 + 2 * noise)), shadow_(float(shadow / 100)), stop_(stop),
+          isBackdrop_(colours.width(), colours.height(), 0), expected_(colours.width(), colours.height()) {}
+
+    Grid<std::uint8_t> run() {
+        for (const Pixel p : seeds())
+            take(p, colours_.at(p.x, p.y));
+        spread();
+        surface_ = fitted();
+        takeShadows();
+        takeSeams();
+        if (surface_) {
+            takeEnclosed();
+            giveShadowBack();
+        }
+        return std::move(isBackdrop_);
+    }
+
+private:
+    using Surface = std::array<Colour, 6>;
+
+    struct Stretch {
+        std::size_t begin = 0, length = 0;
+        int corners = 0;
+        Colour mean;
+    };
+
+    std::vector<Pixel> rim() const {
+        const int w = colours_.width(), h = colours_.height();
+        std::vector<Pixel> all;
+        for (int x = 0; x < w - 1; ++x)
+            all.push_back({x, 0});
+        for (int y = 0; y < h - 1; ++y)
+            all.push_back({w - 1, y});
+        for (int x = w - 1; x > 0; --x)
+            all.push_back({x, h - 1});
+        for (int y = h - 1; y > 0; --y)
+            all.push_back({0, y});
+        return all;
+    }
+
+    bool isCorner(Pixel p) const {
+        return (p.x == 0 || p.x == colours_.width() - 1) && (p.y == 0 || p.y == colours_.height() - 1);
+    }
+
+    /// The rim cut where its colour jumps.
+    std::vector<Stretch> stretchesOf(const std::vector<Pixel>& rim) const {
+        constexpr std::size_t stride = 3; // an edge is a few pixels wide
+        const auto colour = [&](std::size_t i) {
+            const Pixel p = rim[i % rim.size()];
+            return colours_.at(p.x, p.y);
+        };
+        const auto jumps = [&](std::size_t i) { return apart(colour(i), colour(i + stride)) > near_ + 4; };
+        std::size_t start = 0;
+        while (start < rim.size() && !jumps(start))
+            ++start;
+        std::vector<Stretch> all;
+        Stretch now{start, 0, 0, {}};
+        for (std::size_t i = start; i < start + rim.size(); ++i) {
+            if (jumps(i)) {
+                if (now.length > 0)
+                    all.push_back(now);
+                now = {i + 1, 0, 0, {}};
+                continue;
+            }
+            ++now.length;
+            now.corners += isCorner(rim[i % rim.size()]);
+            now.mean = now.mean + colour(i);
+        }
+        if (now.length > 0)
+            all.push_back(now);
+        for (Stretch& s : all)
+            s.mean = s.mean * (1 / float(s.length));
+        return all;
+    }
+
+    /// The rim's pixels that are backdrop: its longest stretch, those of like colour, and others that go
+    /// round a corner. A stretch within one side is a subject that is cut off there.
+    std::vector<Pixel> seeds() const {
+        const auto all = rim();
+        const auto stretches = stretchesOf(all);
+        if (stretches.empty())
+            return {};
+        const Stretch& longest =
+            *std::max_element(stretches.begin(), stretches.end(),
+                              [](const Stretch& a, const Stretch& b) { return a.length < b.length; });
+        std::vector<Pixel> seeds;
+        for (const Stretch& s : stretches) {
+            const bool goesRoundCorner = s.corners > 0 && s.length * 10 >= all.size();
+            if (&s == &longest || goesRoundCorner || apart(s.mean, longest.mean) < 2 * near_)
+                for (std::size_t i = s.begin; i < s.begin + s.length; ++i)
+                    seeds.push_back(all[i % all.size()]);
+        }
+        return seeds;
+    }
+
+    void take(Pixel p, Colour expected) {
+        isBackdrop_.at(p.x, p.y) = 1;
+        expected_.at(p.x, p.y) = expected;
+        front_.push_back(p);
+    }
+
+    /// From each backdrop pixel to its neighbours, as long as their colour is what one expects there: close
+    /// to that of the way so far, which it follows slowly; or a shadow on it, which it follows at once.
+    void spread() {
+        constexpr float follow = 0.1F;
+        std::size_t count = 0;
+        while (!front_.empty()) {
+            if (++count % 65536 == 0)
+                throwIfStopped(stop_);
+            const Pixel p = front_.front();
+            front_.pop_front();
+            const Colour expected = expected_.at(p.x, p.y);
+            for (const Pixel step : neighbours) {
+                const Pixel q{p.x + step.x, p.y + step.y};
+                if (!holds(colours_, q) || isBackdrop_.at(q.x, q.y))
+                    continue;
+                const Colour there = colours_.at(q.x, q.y);
+                if (apart(there, expected) <= near_)
+                    take(q, expected * (1 - follow) + there * follow);
+                else if (withShadows_ && isShadow(q, expected))
+                    take(q, there);
+            }
+        }
+    }
+
+    /// Spreads on into soft shadows.
+    void takeShadows() {
+        for (int y = 0; y < colours_.height(); ++y)
+            for (int x = 0; x < colours_.width(); ++x)
+                if (isBackdrop_.at(x, y))
+                    front_.push_back({x, y});
+        withShadows_ = true;
+        spread();
+    }
+
+    /// The backdrop's colour made darker, and gently so, whichever way one goes: along the subject's edge
+    /// colours change slowly too.
+    bool isShadow(Pixel p, Colour expected) const {
+        constexpr float darkest = 0.25F;
+        constexpr float steepest = 5; // levels a pixel
+        if (surface_)
+            expected = at(*surface_, p.x, p.y);
+        const Colour there = colours_.at(p.x, p.y);
+        const float square = dot(expected, expected);
+        if (square < 1)
+            return false;
+        const float part = dot(there, expected) / square;
+        return part > darkest && part < 1.05F && apart(there, expected * part) <= near_ &&
+               steepness(p) <= steepest;
+    }
+
+    /// In levels a pixel.
+    float steepness(Pixel p) const {
+        const int left = std::max(p.x - 1, 0), right = std::min(p.x + 1, colours_.width() - 1);
+        const int above = std::max(p.y - 1, 0), below = std::min(p.y + 1, colours_.height() - 1);
+        return std::hypot(apart(colours_.at(left, p.y), colours_.at(right, p.y)),
+                          apart(colours_.at(p.x, above), colours_.at(p.x, below))) /
+               2;
+    }
+
+    /// Where two colours of the backdrop meet: what lies between them and is a mixture of both.
+    void takeSeams() {
+        std::vector<Pixel> seams;
+        for (int y = 0; y < colours_.height(); ++y)
+            for (int x = 0; x < colours_.width(); ++x)
+                if (!isBackdrop_.at(x, y) && isSeam({x, y}))
+                    seams.push_back({x, y});
+        for (const Pixel p : seams)
+            isBackdrop_.at(p.x, p.y) = 1;
+    }
+
+    bool isSeam(Pixel p) const {
+        for (const Pixel step : {Pixel{1, 0}, Pixel{0, 1}, Pixel{1, 1}, Pixel{1, -1}}) {
+            const auto one = backdropFrom(p, step), other = backdropFrom(p, {-step.x, -step.y});
+            if (!one || !other || apart(*one, *other) <= 2 * near_)
+                continue;
+            const Colour way = *other - *one, here = colours_.at(p.x, p.y);
+            const float part = dot(here - *one, way) / dot(way, way);
+            if (part > -0.1F && part < 1.1F && apart(here, *one + way * part) <= 0.75F * near_)
+                return true;
+        }
+        return false;
+    }
+
+    std::optional<Colour> backdropFrom(Pixel p, Pixel step) const {
+        constexpr int widest = 12; // pixels to either side that the meeting of two colours may take
+        for (int i = 1; i <= widest; ++i) {
+            const Pixel q{p.x + i * step.x, p.y + i * step.y};
+            if (!holds(colours_, q))
+                return {};
+            if (isBackdrop_.at(q.x, q.y))
+                return expected_.at(q.x, q.y);
+        }
+        return {};
+    }
+
+    /// Backdrop seen through openings of the subject: of the colour that a quadratic surface through the
+    /// backdrop around gives there.
+    void takeEnclosed() {
+        for (int y = 1; y + 1 < colours_.height(); ++y)
+            for (int x = 1; x + 1 < colours_.width(); ++x) {
+                bool all = !isBackdrop_.at(x, y);
+                for (int dy = -1; dy <= 1 && all; ++dy)
+                    for (int dx = -1; dx <= 1 && all; ++dx)
+                        all = apart(colours_.at(x + dx, y + dy), at(*surface_, x, y)) <= 0.75F * near_;
+                if (all)
+                    take({x, y}, colours_.at(x, y));
+            }
+        spread();
+    }
+
+    /// To the subject, as far as shadows are to be taken in: first the darkest.
+    void giveShadowBack() {
+        constexpr float deepest = 0.6F, faintest = 0.04F; // of the backdrop's light
+        if (shadow_ <= 0)
+            return;
+        const float lost = faintest + (deepest - faintest) * (1 - shadow_);
+        for (int y = 0; y < colours_.height(); ++y)
+            for (int x = 0; x < colours_.width(); ++x) {
+                const Colour there = at(*surface_, x, y);
+                if (dot(colours_.at(x, y), there) < (1 - lost) * dot(there, there))
+                    isBackdrop_.at(x, y) = 0;
+            }
+    }
+
+    std::array<double, 6> termsAt(int x, int y) const {
+        const double u = 2.0 * x / colours_.width() - 1, v = 2.0 * y / colours_.height() - 1;
+        return {1, u, v, u * u, u * v, v * v};
+    }
+
+    Colour at(const Surface& surface, int x, int y) const {
+        const auto terms = termsAt(x, y);
+        Colour sum;
+        for (std::size_t i = 0; i < 6; ++i)
+            sum = sum + surface[i] * float(terms[i]);
+        return sum;
+    }
+
+    /// Least squares over the backdrop, over and over without what lies far off (shadows, other colours);
+    /// nothing where half of it does not come close.
+    std::optional<Surface> fitted() const {
+        constexpr int rounds = 5;
+        std::optional<Surface> surface = fittedTo(nullptr);
+        for (int round = 1; round < rounds && surface; ++round)
+            surface = fittedTo(&*surface);
+        return surface;
+    }
+
+    std::optional<Surface> fittedTo(const Surface* before) const {
+        Eigen::Matrix<double, 6, 6> normal = Eigen::Matrix<double, 6, 6>::Identity() * 1e-6;
+        Eigen::Matrix<double, 6, 3> right = Eigen::Matrix<double, 6, 3>::Zero();
+        const int cells = colours_.width() * colours_.height(), stride = std::max(1, cells / 40'000);
+        std::size_t count = 0, used = 0;
+        for (int i = 0; i < cells; i += stride) {
+            const int x = i % colours_.width(), y = i / colours_.width();
+            if (!isBackdrop_.at(x, y))
+                continue;
+            ++count;
+            const Colour c = colours_.at(x, y);
+            if (before && apart(c, at(*before, x, y)) > near_)
+                continue;
+            ++used;
+            const auto terms = termsAt(x, y);
+            const Eigen::Map<const Eigen::Matrix<double, 6, 1>> row(terms.data());
+            normal += row * row.transpose();
+            right += row * Eigen::RowVector3d(c.red, c.green, c.blue);
+        }
+        if (used < 50 || used * 2 < count)
+            return {};
+        const Eigen::Matrix<double, 6, 3> solved = normal.ldlt().solve(right);
+        Surface surface;
+        for (int i = 0; i < 6; ++i)
+            surface[std::size_t(i)] = {float(solved(i, 0)), float(solved(i, 1)), float(solved(i, 2))};
+        return surface;
+    }
+
+    const Grid<Colour>& colours_;
+    float near_;   ///< how far from what is expected a colour may be, in levels
+    float shadow_; ///< how much of one is taken in, 0 to 1
+    std::stop_token stop_;
+    Grid<std::uint8_t> isBackdrop_;
+    Grid<Colour> expected_;
+    std::deque<Pixel> front_;
+    std::optional<Surface> surface_; ///< through the backdrop without shadows, where it is even enough
+    bool withShadows_ = false;
+};
+
+/// How deep each pixel lies within the subject, in thirds of a pixel: positive inside, negative outside; near
+/// the boundary within some percent (chamfer distances of 3 and 4, after G. Borgefors, "Distance
+/// transformations in digital images", 1986). Capped at `most` pixels.
+Grid<std::int16_t> depths(const Grid<std::uint8_t>& isSubject, int most) {
+    const int w = isSubject.width(), h = isSubject.height();
+    const auto cap = static_cast<std::int16_t>(3 * most);
+    Grid<std::int16_t> depth(w, h, cap);
+    const auto relax = [&](int x, int y, int fromX, int fromY, int step) {
+        if (fromX < 0 || fromY < 0 || fromX >= w || fromY >= h)
+            return;
+        const bool across = isSubject.at(x, y) != isSubject.at(fromX, fromY);
+        const int by = (across ? 0 : depth.at(fromX, fromY)) + step;
+        depth.at(x, y) = static_cast<std::int16_t>(std::min<int>(depth.at(x, y), by));
+    };
+    for (int y = 0; y < h; ++y)
+        for (int x = 0; x < w; ++x) {
+            relax(x, y, x - 1, y, 3);
+            relax(x, y, x, y - 1, 3);
+            relax(x, y, x - 1, y - 1, 4);
+            relax(x, y, x + 1, y - 1, 4);
+        }
+    for (int y = h - 1; y >= 0; --y)
+        for (int x = w - 1; x >= 0; --x) {
+            relax(x, y, x + 1, y, 3);
+            relax(x, y, x, y + 1, 3);
+            relax(x, y, x + 1, y + 1, 4);
+            relax(x, y, x - 1, y + 1, 4);
+        }
+    for (std::size_t i = 0; i < depth.cells().size(); ++i)
+        if (!isSubject.cells()[i])
+            depth.cells()[i] = static_cast<std::int16_t>(-depth.cells()[i]);
+    return depth;
+}
+
+/// Tells each pixel's part near the boundary from the colours on both sides.
+struct Band {
+    int half;      ///< pixels to either side that are told; beyond, all or nothing
+    int near, far; ///< from where to where, in pixels from the boundary, the sides' colours are taken
+    int stride = 1;
+};
+
+class Matting {
+public:
+    Matting(const Grid<Rgba>& pixels, const Grid<std::uint8_t>& isSubject, const Band& band,
+            const std::stop_token& stop)
+        : pixels_(pixels), band_(band), depth_(depths(isSubject, band.far + 2)), stop_(stop) {}
+
+    Grid<std::uint8_t> run() {
+        Grid<std::uint8_t> coverage(pixels_.width(), pixels_.height());
+        for (int y = 0; y < pixels_.height(); ++y) {
+            if (y % 64 == 0)
+                throwIfStopped(stop_);
+            for (int x = 0; x < pixels_.width(); ++x) {
+                const int depth = depth_.at(x, y);
+                coverage.at(x, y) = depth > 3 * band_.half    ? 255
+                                    : depth < -3 * band_.half ? 0
+                                                              : partAt(x, y, depth > 0);
+            }
+        }
+        return coverage;
+    }
+
+    double meanContrast() const { return told_ > 0 ? contrast_ / double(told_) : 0; }
+
+private:
+    struct Sides {
+        Colour backdrop, subject;
+        int backdropCount = 0, subjectCount = 0;
+    };
+
+    Sides sidesAround(int x, int y, int reach) const {
+        Sides sides;
+        for (int dy = -reach; dy <= reach; dy += band_.stride)
+            for (int dx = -reach; dx <= reach; dx += band_.stride) {
+                const Pixel q{x + dx, y + dy};
+                if (!holds(pixels_, q))
+                    continue;
+                const int depth = depth_.at(q.x, q.y), away = std::abs(depth);
+                if (away < 3 * band_.near || away > 3 * band_.far)
+                    continue;
+                const Colour c(pixels_.at(q.x, q.y));
+                if (depth > 0) {
+                    sides.subject = sides.subject + c;
+                    ++sides.subjectCount;
+                } else {
+                    sides.backdrop = sides.backdrop + c;
+                    ++sides.backdropCount;
+                }
+            }
+        if (sides.subjectCount > 0)
+            sides.subject = sides.subject * (1 / float(sides.subjectCount));
+        if (sides.backdropCount > 0)
+            sides.backdrop = sides.backdrop * (1 / float(sides.backdropCount));
+        return sides;
+    }
+
+    /// In the midst of what is too thin to have an inside: the colour least like the backdrop.
+    Colour farthestFrom(Colour backdrop, int x, int y) const {
+        Colour farthest = backdrop;
+        for (int dy = -2; dy <= 2; ++dy)
+            for (int dx = -2; dx <= 2; ++dx)
+                if (const Pixel q{x + dx, y + dy}; holds(pixels_, q)) {
+                    const Colour c(pixels_.at(q.x, q.y));
+                    if (apart(c, backdrop) > apart(farthest, backdrop))
+                        farthest = c;
+                }
+        return farthest;
+    }
+
+    std::uint8_t partAt(int x, int y, bool isSubject) {
+        constexpr float leastContrast = 10; // levels; less tells nothing
+        Sides sides = sidesAround(x, y, band_.far);
+        const std::uint8_t unknown = isSubject ? 255 : 0;
+        if (sides.backdropCount == 0)
+            return unknown;
+        if (sides.subjectCount == 0)
+            sides.subject = farthestFrom(sides.backdrop, x, y);
+        const Colour way = sides.subject - sides.backdrop;
+        const float square = dot(way, way);
+        if (square < leastContrast * leastContrast)
+            return unknown;
+        contrast_ += std::sqrt(square);
+        ++told_;
+        const float part = dot(Colour(pixels_.at(x, y)) - sides.backdrop, way) / square;
+        return static_cast<std::uint8_t>(std::lround(255 * std::clamp(part, 0.0F, 1.0F)));
+    }
+
+    const Grid<Rgba>& pixels_;
+    Band band_;
+    Grid<std::int16_t> depth_;
+    std::stop_token stop_;
+    double contrast_ = 0;
+    std::size_t told_ = 0;
+};
+
+} // namespace
+
+BackdropCoverage apartFromBackdrop(const Grid<Rgba>& pixels, double shadow, const std::stop_token& stop) {
+    constexpr double mostCoarse =
+        2e6; // pixels that are flooded: what lies between the sides' colours is told finely
+    const double count = double(pixels.width()) * pixels.height();
+    const int factor = std::max(1, int(std::ceil(std::sqrt(count / mostCoarse))));
+    const double noise = noiseOf(pixels);
+    const Grid<Colour> small = softened(coarse(pixels, factor));
+    const Grid<std::uint8_t> isBackdrop = Flood(small, noise, shadow, stop).run();
+
+    Grid<std::uint8_t> isSubject(pixels.width(), pixels.height());
+    for (int y = 0; y < pixels.height(); ++y)
+        for (int x = 0; x < pixels.width(); ++x)
+            isSubject.at(x, y) = !isBackdrop.at(x / factor, y / factor);
+
+    // First roughly: the flood stops short of the edge by the softening and by what compression left around
+    // it.
+    const int first = factor + 2;
+    Grid<std::uint8_t> rough =
+        Matting(pixels, isSubject, {first, first + 1, 2 * first + 3, factor}, stop).run();
+    std::transform(rough.cells().begin(), rough.cells().end(), isSubject.cells().begin(),
+                   [](std::uint8_t part) { return part > 127; });
+    Matting fine(pixels, isSubject, {2, 2, 5, 1}, stop);
+    BackdropCoverage found;
+    found.cells = fine.run();
+    constexpr double leastScatter = 0.05, mostScatter = 0.3, ofNoise = 2; // measured: tests/cli/analytic.py
+    if (fine.meanContrast() > 0)
+        found.scatter =
+            std::clamp(leastScatter + ofNoise * noise / fine.meanContrast(), leastScatter, mostScatter);
+    return found;
+}
+
+} // namespace hasami

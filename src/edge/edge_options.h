@@ -1,0 +1,66 @@
+#pragma once
+
+#include <optional>
+
+namespace hasami {
+
+/// How the edge of artwork is found.
+enum class EdgeWay {
+    automatic,    ///< as the picture asks for
+    transparency, ///< where the picture is opaque
+    backdrop,     ///< what differs from the backdrop that reaches the picture's rim
+    brightness,   ///< what is dark on light, or light on dark
+    shape,        ///< a plain shape around the artwork
+};
+
+enum class PlainShapeKind { box, rounded, ellipse, circle, polygon };
+
+/// A shape around the artwork's box that ignores what the artwork shows. Lengths in mm.
+struct PlainShape {
+    PlainShapeKind kind = PlainShapeKind::rounded;
+    double margin = 0; ///< from the artwork's box out; inward where negative
+    double radius = 3; ///< of a rounded box's corners
+    int sides = 6;     ///< of a regular polygon, one corner on top
+
+    friend bool operator==(const PlainShape&, const PlainShape&) = default;
+};
+
+/// Which of the loops found become the edge.
+enum class LoopChoice {
+    outer,    ///< the outermost lines alone
+    openings, ///< and the openings in them
+    all,      ///< and what lies in the openings, and so on
+};
+
+struct EdgeOptions {
+    EdgeWay way = EdgeWay::automatic;
+
+    /// The coverage at which the line runs, in percent: low takes in faint pixels, high leaves them out.
+    /// DEFAULT: the level suggested for the picture, where the line is crispest.
+    std::optional<double> level;
+
+    /// By the backdrop: how much of a soft shadow on it is taken in, in percent.
+    double shadow = 0;
+
+    /// Bumps and dents smaller than this, in mm, are evened out; true corners stay.
+    double smoothing = 0;
+
+    /// Loose bits smaller than this, in mm², leave no line.
+    double leastSpeck = 1;
+
+    /// Openings smaller than this, in mm², are closed even where openings are cut.
+    double leastOpening = 1;
+
+    LoopChoice loops = LoopChoice::outer;
+
+    /// Of way `shape`.
+    PlainShape shape;
+
+    /// How far the fitted line may lie from the level line, in mm. DEFAULT: a tenth of a pixel, held between
+    /// 0.005 and 0.05 mm.
+    std::optional<double> tolerance;
+
+    friend bool operator==(const EdgeOptions&, const EdgeOptions&) = default;
+};
+
+} // namespace hasami
