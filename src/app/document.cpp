@@ -39,6 +39,13 @@ ReadArtworks readArtworks(const QStringList& paths, PictureStore& store, Documen
     return read;
 }
 
+/// All of a recipe that comes behind the edge.
+void takeCutLines(Recipe& recipe, const Recipe& from) {
+    EdgeOptions edge = std::move(recipe.edge);
+    recipe = from;
+    recipe.edge = std::move(edge);
+}
+
 } // namespace
 
 Document::Document(QObject* parent) : QObject(parent), made_(std::make_shared<const Made>()) {
@@ -322,7 +329,7 @@ void Document::applyRecipe(const std::vector<std::string>& ids, RecipePart part)
             if (part != RecipePart::cutLines)
                 design->recipe.edge = copiedRecipe_->edge;
             if (part != RecipePart::edge)
-                design->recipe.kissOffset = copiedRecipe_->kissOffset;
+                takeCutLines(design->recipe, *copiedRecipe_);
         }
     });
 }

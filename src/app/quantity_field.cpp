@@ -18,6 +18,8 @@ QString quantityText(double value, QuantityKind kind, LengthUnit unit) {
         return QString::number(std::round(value * 10) / 10) + " %";
     case QuantityKind::count:
         return QString::number(std::llround(value));
+    case QuantityKind::number:
+        return QString::number(std::round(value * 100) / 100);
     case QuantityKind::area:
         return QString::number(std::round(value * 100) / 100) + " mm²";
     }

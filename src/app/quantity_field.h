@@ -9,7 +9,7 @@
 namespace hasami {
 
 /// What a number is: how it is read and shown.
-enum class QuantityKind { length, percent, count, area };
+enum class QuantityKind { length, percent, count, area, number };
 
 /// "2 mm", "50 %", "24", "1 mm²". Lengths are given in mm and shown in the unit.
 QString quantityText(double value, QuantityKind kind, LengthUnit unit = LengthUnit::millimetre);

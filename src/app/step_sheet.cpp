@@ -5,6 +5,7 @@
 #include "app/step_state.h"
 #include "app/theme.h"
 
+#include <QComboBox>
 #include <QLabel>
 #include <QLineEdit>
 #include <QStackedWidget>
@@ -86,6 +87,21 @@ QWidget* StepSheet::cutLinesPage() {
                         "Offset", [](Design& design, double value) { design.recipe.kissOffset = value; });
     lineText_ = quietText();
     layout->addWidget(offset_);
+    corners_ = designChoice(document_, layout, "Corners", "What the offset makes of the artwork's corners",
+                            {"Round", "Sharp", "Flat"}, [](Design& design, int place) {
+                                design.recipe.corners.form = CornerForm(place);
+                            });
+    limit_ = designRow(
+        document_,
+        {"Reach of sharp corners", "A corner that would reach farther than this many offsets is cut flat",
+         QuantityKind::number, Limits::leastCornerLimit, Limits::mostCornerLimit, 2, 10, 0.5},
+        "Reach of sharp corners", [](Design& design, double value) { design.recipe.corners.limit = value; });
+    layout->addWidget(limit_);
+    bridge_ = designRow(document_,
+                        {"Bridge", "Parts of the artwork that come closer than this become one sticker",
+                         QuantityKind::length, 0, Limits::mostBridge, 0, 10, 0.25},
+                        "Bridge", [](Design& design, double value) { design.recipe.bridge = value; });
+    layout->addWidget(bridge_);
     layout->addWidget(lineText_);
     layout->addStretch(1);
     return page;
@@ -118,12 +134,12 @@ void StepSheet::stepMainNumber(int by) {
 }
 
 bool StepSheet::hasSecondNumber() const {
-    return step_ == RecipeStep::edge && edge_->secondNumber();
+    return step_ == RecipeStep::cutLines || (step_ == RecipeStep::edge && edge_->secondNumber());
 }
 
 void StepSheet::stepSecondNumber(int by) {
     if (document_.selectedDesign() && hasSecondNumber())
-        edge_->secondNumber()->step(by);
+        (step_ == RecipeStep::edge ? edge_->secondNumber() : bridge_)->step(by);
 }
 
 void StepSheet::showJob() {
@@ -136,7 +152,7 @@ void StepSheet::showJob() {
     const hasami::Box box = bounds(design->artwork);
     if (!(name_->hasFocus() && name_->isModified()))
         name_->setText(QString::fromStdString(design->name));
-    for (QuantityRow* row : {width_, offset_})
+    for (QuantityRow* row : {width_, offset_, bridge_})
         row->setUnit(document_.job().unit);
     width_->setStart(std::clamp(design->artwork.items.front().pixelWidth / usualPixelsPerMillimetre,
                                 Limits::leastSize, Limits::mostSize));
@@ -148,6 +164,12 @@ void StepSheet::showJob() {
     resolution_->setProperty("role", dpi >= 150 ? "quiet" : "trouble");
     offset_->setStart(start.kissOffset);
     offset_->show(design->recipe.kissOffset);
+    corners_->setCurrentIndex(int(design->recipe.corners.form));
+    limit_->setVisible(design->recipe.corners.form == CornerForm::sharp);
+    limit_->setStart(start.corners.limit);
+    limit_->show(design->recipe.corners.limit);
+    bridge_->setStart(start.bridge);
+    bridge_->show(design->recipe.bridge);
 
     const MadeDesign* made = document_.newest(design->id);
     edge_->show(*design, made);

@@ -6,6 +6,7 @@
 
 #include <QFrame>
 
+class QComboBox;
 class QLabel;
 class QLineEdit;
 class QStackedWidget;
@@ -43,7 +44,8 @@ private:
     QStackedWidget* pages_;
     EdgePage* edge_;
     QLineEdit* name_ = nullptr;
-    QuantityRow *width_ = nullptr, *offset_ = nullptr;
+    QuantityRow *width_ = nullptr, *offset_ = nullptr, *limit_ = nullptr, *bridge_ = nullptr;
+    QComboBox* corners_ = nullptr;
     QLabel *height_ = nullptr, *resolution_ = nullptr, *lineText_ = nullptr;
 };
 

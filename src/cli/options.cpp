@@ -72,6 +72,11 @@ void StickerArguments::addTo(CLI::App& command) {
     command.add_option("--tolerance", tolerance, "How far the line may lie from the edge found");
     command.add_option("--offset", offset,
                        "Kiss line from the edge, outward; inward where negative (start value: 2mm)");
+    command.add_option("--corners", corners, "round, sharp or flat (start value: round)")
+        ->check(CLI::IsMember({"round", "sharp", "flat"}));
+    command.add_option("--corner-limit", cornerLimit,
+                       "How far sharp corners may reach, in offsets (start value: 4)");
+    command.add_option("--bridge", bridge, "Parts closer than this become one sticker (start value: 0)");
 }
 
 void StickerArguments::setShape(EdgeOptions& edge) const {
@@ -121,6 +126,15 @@ Design& StickerArguments::addDesignTo(Job& job, const NewPicture& given) const {
         setShape(edge);
     if (!offset.empty())
         design.recipe.kissOffset = lengthArgument(offset, "--offset", Limits::mostInset, Limits::mostOffset);
+    if (!corners.empty())
+        design.recipe.corners.form = corners == "sharp"  ? CornerForm::sharp
+                                     : corners == "flat" ? CornerForm::flat
+                                                         : CornerForm::round;
+    if (!cornerLimit.empty())
+        design.recipe.corners.limit =
+            numberArgument(cornerLimit, "--corner-limit", Limits::leastCornerLimit, Limits::mostCornerLimit);
+    if (!bridge.empty())
+        design.recipe.bridge = lengthArgument(bridge, "--bridge", 0, Limits::mostBridge);
     return design;
 }
 

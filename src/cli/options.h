@@ -23,8 +23,9 @@ Medium mediumArgument(const std::string& text);
 
 /// Size, edge and offset: what `outline` and `new` share.
 struct StickerArguments {
-    std::string width, height, dpi, level, smoothing, shadow, leastSpeck, leastOpening, tolerance, offset;
-    std::string find = "auto", openings = "close", shape, margin, radius;
+    std::string width, height, dpi, level, smoothing, shadow, leastSpeck, leastOpening, tolerance, offset,
+        cornerLimit, bridge;
+    std::string find = "auto", openings = "close", shape, margin, radius, corners;
 
     void addTo(CLI::App& command);
 

@@ -53,6 +53,44 @@ cl::Paths uniteNonZero(const cl::Paths& paths) {
     return united;
 }
 
+cl::Paths moved(const cl::Paths& paths, double distance, const OffsetCorners& corners) {
+    const auto join = corners.form == CornerForm::round   ? cl::jtRound
+                      : corners.form == CornerForm::sharp ? cl::jtMiter
+                                                          : cl::jtSquare;
+    cl::ClipperOffset offset(corners.limit, arcTolerance * unitsPerMillimetre);
+    offset.AddPaths(paths, join, cl::etClosedPolygon);
+    cl::Paths result;
+    offset.Execute(result, distance * unitsPerMillimetre);
+    return result;
+}
+
+/// What the first covers and the second does not.
+cl::Paths moreThan(const cl::Paths& first, const cl::Paths& second) {
+    cl::Clipper clipper;
+    clipper.AddPaths(first, cl::ptSubject, true);
+    clipper.AddPaths(second, cl::ptClip, true);
+    cl::Paths rest;
+    clipper.Execute(cl::ctDifference, rest, cl::pftNonZero, cl::pftNonZero);
+    return rest;
+}
+
+/// Whether the piece lies against two of the parts.
+bool touchesTwo(const cl::Path& piece, const cl::Paths& parts) {
+    const cl::Paths grown = moved({piece}, 2 * arcTolerance, {});
+    int touched = 0;
+    for (const cl::Path& part : parts) {
+        if (!cl::Orientation(part))
+            continue;
+        cl::Clipper clipper;
+        clipper.AddPaths(grown, cl::ptSubject, true);
+        clipper.AddPath(part, cl::ptClip, true);
+        cl::Paths common;
+        clipper.Execute(cl::ctIntersection, common, cl::pftNonZero, cl::pftNonZero);
+        touched += !common.empty();
+    }
+    return touched >= 2;
+}
+
 } // namespace
 
 Region unite(std::span<const Region> regions) {
@@ -65,12 +103,22 @@ Region unite(std::span<const Region> regions) {
     return fromClipper(regions.size() > 1 ? uniteNonZero(all) : all);
 }
 
-Region offsetRound(const Region& region, double distance) {
-    cl::ClipperOffset offset(2.0, arcTolerance * unitsPerMillimetre);
-    offset.AddPaths(uniteNonZero(toClipper(region)), cl::jtRound, cl::etClosedPolygon);
-    cl::Paths moved;
-    offset.Execute(moved, distance * unitsPerMillimetre);
-    return fromClipper(moved);
+Region offset(const Region& region, double distance, const OffsetCorners& corners) {
+    return fromClipper(moved(uniteNonZero(toClipper(region)), distance, corners));
+}
+
+Region bridged(const Region& region, double width) {
+    const cl::Paths all = uniteNonZero(toClipper(region));
+    cl::Paths bridges;
+    for (const cl::Path& piece : moreThan(moved(moved(all, width / 2, {}), -width / 2, {}), all))
+        if (cl::Orientation(piece) && touchesTwo(piece, all))
+            bridges.push_back(piece);
+    if (bridges.empty())
+        return fromClipper(all);
+    // Grown by a hair, so that they run into the parts they join.
+    bridges = moved(bridges, 2 * arcTolerance, {});
+    bridges.insert(bridges.end(), all.begin(), all.end());
+    return fromClipper(uniteNonZero(bridges));
 }
 
 Region withoutOpenings(const Region& region) {

@@ -13,9 +13,28 @@ namespace hasami {
 /// the non-zero rule.
 Region unite(std::span<const Region> regions);
 
-/// The region moved out by `distance` (inward where negative), corners rounded with arcs within 5 µm; parts
-/// that run into each other become one, openings shrink and close. An inward offset may leave nothing.
-Region offsetRound(const Region& region, double distance);
+/// What becomes of corners that an offset moves out.
+enum class CornerForm {
+    round, ///< an arc, within 5 µm
+    sharp, ///< the sides go on until they meet; beyond the limit the corner is flat
+    flat,  ///< squared off at the offset's distance
+};
+
+struct OffsetCorners {
+    CornerForm form = CornerForm::round;
+    /// How far a sharp corner may reach, in distances of the offset. REQUIRES: at least 2.
+    double limit = 4;
+
+    friend bool operator==(const OffsetCorners&, const OffsetCorners&) = default;
+};
+
+/// The region moved out by `distance` (inward where negative); parts that run into each other become one,
+/// openings shrink and close. An inward offset may leave nothing.
+Region offset(const Region& region, double distance, const OffsetCorners& corners = {});
+
+/// The region with bridges where two of its parts come closer than `width`: there, what lies between them is
+/// filled. Parts farther apart, and each part's own bays, stay as they are.
+Region bridged(const Region& region, double width);
 
 /// The region with every opening filled, and whatever lay in the openings taken into the whole.
 Region withoutOpenings(const Region& region);

@@ -16,12 +16,14 @@ namespace hasami {
 
 /// Bounds that fields, files and commands share.
 struct Limits {
-    static constexpr double leastSize = 1, mostSize = 10'000;      ///< a design's width and height, mm
-    static constexpr double mostInset = -50, mostOffset = 100;     ///< kiss line from the edge, mm
-    static constexpr double mostSmoothing = 5;                     ///< of the edge, mm
-    static constexpr int mostSides = 24;                           ///< of a regular polygon
-    static constexpr double mostGap = 1000;                        ///< mm
-    static constexpr double leastMedium = 20, mostMedium = 20'000; ///< its width or length, mm
+    static constexpr double leastSize = 1, mostSize = 10'000;           ///< a design's width and height, mm
+    static constexpr double mostInset = -50, mostOffset = 100;          ///< kiss line from the edge, mm
+    static constexpr double leastCornerLimit = 2, mostCornerLimit = 20; ///< of sharp corners, in offsets
+    static constexpr double mostBridge = 50;                            ///< mm
+    static constexpr double mostSmoothing = 5;                          ///< of the edge, mm
+    static constexpr int mostSides = 24;                                ///< of a regular polygon
+    static constexpr double mostGap = 1000;                             ///< mm
+    static constexpr double leastMedium = 20, mostMedium = 20'000;      ///< its width or length, mm
     static constexpr int mostCopies = 100'000;
     static constexpr std::size_t mostDesigns = 10'000, mostItems = 1000;
 };

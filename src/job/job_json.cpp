@@ -35,6 +35,9 @@ constexpr Named<PlainShapeKind> shapeKinds[] = {{"box", PlainShapeKind::box},
                                                 {"circle", PlainShapeKind::circle},
                                                 {"polygon", PlainShapeKind::polygon}};
 
+constexpr Named<CornerForm> cornerForms[] = {
+    {"round", CornerForm::round}, {"sharp", CornerForm::sharp}, {"flat", CornerForm::flat}};
+
 template <class Value>
 const char* nameOf(std::span<const Named<Value>> all, Value value) {
     return std::find_if(all.begin(), all.end(), [&](const auto& n) { return n.value == value; })->name;
@@ -79,7 +82,12 @@ json toJson(const Recipe& recipe) {
                 {"sides", options.shape.sides}}}};
     if (options.tolerance)
         edge["tolerance"] = *options.tolerance;
-    return {{"edge", edge}, {"kiss", {{"offset", recipe.kissOffset}}}};
+    return {{"edge", edge},
+            {"kiss",
+             {{"offset", recipe.kissOffset},
+              {"corners", nameOf(cornerForms, recipe.corners.form)},
+              {"cornerLimit", recipe.corners.limit},
+              {"bridge", recipe.bridge}}}};
 }
 
 json toJson(const Design& design) {
@@ -148,7 +156,15 @@ EdgeOptions edgeFromJson(const JsonReader& in) {
 Recipe recipeFromJson(const JsonReader& in) {
     Recipe recipe;
     recipe.edge = edgeFromJson(in.at("edge"));
-    recipe.kissOffset = in.at("kiss").at("offset").number(Limits::mostInset, Limits::mostOffset);
+    const JsonReader kiss = in.at("kiss");
+    recipe.kissOffset = kiss.at("offset").number(Limits::mostInset, Limits::mostOffset);
+    if (kiss.has("corners"))
+        recipe.corners.form = valueOf(cornerForms, kiss.at("corners"));
+    if (kiss.has("cornerLimit"))
+        recipe.corners.limit =
+            kiss.at("cornerLimit").number(Limits::leastCornerLimit, Limits::mostCornerLimit);
+    if (kiss.has("bridge"))
+        recipe.bridge = kiss.at("bridge").number(0, Limits::mostBridge);
     return recipe;
 }
 

@@ -1,16 +1,19 @@
 #include "sticker/sticker.h"
 
 #include "geometry/fit_curves.h"
-#include "geometry/region_operations.h"
 
 namespace hasami {
 
 namespace {
 
 std::vector<Curve> movedOut(const std::vector<Curve>& edge, const Recipe& recipe, double tolerance) {
-    if (recipe.kissOffset == 0)
+    if (recipe.kissOffset == 0 && recipe.bridge == 0)
         return edge;
-    Region region = offsetRound(flatten(edge, flatteningTolerance), recipe.kissOffset);
+    Region region = flatten(edge, flatteningTolerance);
+    if (recipe.bridge > 0)
+        region = bridged(region, recipe.bridge);
+    if (recipe.kissOffset != 0)
+        region = offset(region, recipe.kissOffset, recipe.corners);
     if (recipe.edge.loops == LoopChoice::outer)
         region = withoutOpenings(region); // parts that join may enclose new ones
     std::vector<Curve> curves;

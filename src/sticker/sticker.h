@@ -3,6 +3,7 @@
 #include "artwork/artwork.h"
 #include "edge/find_edge.h"
 #include "geometry/curve.h"
+#include "geometry/region_operations.h"
 
 #include <string_view>
 #include <vector>
@@ -13,6 +14,8 @@ namespace hasami {
 struct Recipe {
     EdgeOptions edge;
     double kissOffset = 2; ///< from the edge out; inward where negative
+    OffsetCorners corners; ///< of the kiss line
+    double bridge = 0;     ///< parts of the artwork that come closer than this become one sticker
 
     friend bool operator==(const Recipe&, const Recipe&) = default;
 };

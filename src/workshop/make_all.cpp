@@ -62,7 +62,9 @@ private:
         CacheKey key("sticker");
         for (const Item& item : design.artwork.items)
             key << item;
-        key << design.recipe.edge << design.recipe.kissOffset;
+        const Recipe& recipe = design.recipe;
+        key << recipe.edge << recipe.kissOffset << double(recipe.corners.form) << recipe.corners.limit
+            << recipe.bridge;
         return cache_.findOrMake<Sticker>(
             key,
             [&] {

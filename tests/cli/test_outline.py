@@ -68,6 +68,21 @@ class Outline(CliTest):
             self.assertAlmostEqual(line["area"], math.pi * radius ** 2, delta=math.pi * 2 * radius * 0.03)
             self.assertGreater(area(numpy.array(line["polyline"])) * (1 if line["role"] == "outer" else -1), 0)
 
+    def test_plain_shapes_corners_and_bridges(self):
+        box = numpy.zeros((240, 420, 4))
+        box[20:220, 10:410] = (20, 20, 200, 255)
+        plain = self.outline("--dpi", "254", "--shape", "rounded", "--margin", "2mm", "--radius", "4mm", "--offset", "0",
+                             picture=box)["lines"]
+        self.assertAlmostEqual(plain[0]["area"], 46 * 28 - (4 - math.pi) * 16, delta=0.1)
+        sharp = self.outline("--dpi", "254", "--corners", "sharp", "--offset", "2", picture=box)["lines"]
+        self.assertAlmostEqual(sharp[0]["area"], 44 * 24, delta=0.5)
+        self.assertEqual(sharp[0]["points"], 4)
+        round_ = self.outline("--dpi", "254", "--offset", "2", picture=box)["lines"]
+        self.assertAlmostEqual(round_[0]["area"], 44 * 24 - (4 - math.pi) * 4, delta=0.5)
+        box[:, 200:205] = 0  # a gap of half a millimetre
+        self.assertEqual(len(self.outline("--dpi", "254", "--offset", "0", picture=box)["lines"]), 2)
+        self.assertEqual(len(self.outline("--dpi", "254", "--offset", "0", "--bridge", "1mm", picture=box)["lines"]), 1)
+
     def test_svg_and_pdf_hold_the_same_line(self):
         self.write("f.png", png(letter_f()))
         self.run_cli("outline", "f.png", "--width", "42mm", "-o", "a.json", "-o", "a.svg", "-o", "a.pdf")

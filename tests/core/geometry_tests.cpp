@@ -43,7 +43,7 @@ TEST_CASE("maps do the inner one first, and turns go from x towards y") {
 
 TEST_CASE("a square moved out has round corners: its area is Steiner's formula") {
     const double side = 20, d = 3;
-    const Region moved = offsetRound({{square(5, 5, side)}}, d);
+    const Region moved = offset({{square(5, 5, side)}}, d);
     REQUIRE(moved.loops.size() == 1);
     const double exact = side * side + 4 * side * d + pi * d * d;
     // Arcs may lie up to 5 µm inside: at most their length times that.
@@ -53,18 +53,18 @@ TEST_CASE("a square moved out has round corners: its area is Steiner's formula")
 }
 
 TEST_CASE("moved in and out again, a square keeps its sides") {
-    const Region in = offsetRound({{square(0, 0, 20)}}, -4);
+    const Region in = offset({{square(0, 0, 20)}}, -4);
     CHECK(area(in) == Approx(144).margin(1e-3));
-    CHECK(offsetRound({{square(0, 0, 20)}}, -10.01).isEmpty());
+    CHECK(offset({{square(0, 0, 20)}}, -10.01).isEmpty());
 }
 
 TEST_CASE("an opening shrinks as its region is moved out, and closes") {
     const Region ring{{square(0, 0, 30), backwards(square(10, 10, 10))}};
     REQUIRE(area(ring) == 800);
-    const Region moved = offsetRound(ring, 2);
+    const Region moved = offset(ring, 2);
     REQUIRE(moved.loops.size() == 2);
     CHECK(area(moved) == Approx(900 + 4 * 30 * 2 + pi * 4 - 36).margin(0.1));
-    CHECK(offsetRound(ring, 5.01).loops.size() == 1);
+    CHECK(offset(ring, 5.01).loops.size() == 1);
     CHECK(withoutOpenings(ring).loops.size() == 1);
     CHECK(area(withoutOpenings(ring)) == Approx(900));
 }
@@ -93,7 +93,7 @@ TEST_CASE("an offset of random shapes lies at its distance, simple and free of c
     for (int round = 0; round < 12; ++round) {
         const Loop blob = randomBlob(random, {50, 50}, 30);
         const double d = 0.5 + round * 0.4;
-        const Region moved = offsetRound({{blob}}, d);
+        const Region moved = offset({{blob}}, d);
         REQUIRE(moved.loops.size() == 1);
         const Loop& line = moved.loops.front();
         CHECK(isSimple(line));
@@ -169,7 +169,44 @@ TEST_CASE("polygons without area or with repeated points do no harm") {
         doubled.push_back(p);
     }
     CHECK(fitCurve(doubled, {}).points() == 4);
-    CHECK(offsetRound({}, 2).isEmpty());
+    CHECK(offset({}, 2).isEmpty());
     CHECK(unite({}).isEmpty());
-    CHECK(offsetRound({{{{0, 0}, {5, 0}}}}, -1).isEmpty());
+    CHECK(offset({{{{0, 0}, {5, 0}}}}, -1).isEmpty());
+}
+
+TEST_CASE("sharp corners reach as far as their limit, flat ones end at the offset's distance") {
+    const Region box{{{{0, 0}, {20, 0}, {20, 10}, {0, 10}}}};
+    CHECK(area(offset(box, 2, {CornerForm::sharp, 4})) == Approx(24 * 14));
+    CHECK(bounds(offset(box, 2, {CornerForm::sharp, 4})).least == Point{-2, -2});
+    const double round = 24 * 14 - (4 - std::numbers::pi) * 4,
+                 cut = area(offset(box, 2, {CornerForm::flat, 4}));
+    CHECK(area(offset(box, 2)) == Approx(round).epsilon(1e-3));
+    CHECK(cut > round);
+    CHECK(cut < 24 * 14);
+    // A tip of 36 degrees reaches 1 / sin 18 degrees = 3.24 offsets: a limit below that cuts it.
+    const double half = 10 * std::tan(18 * std::numbers::pi / 180);
+    const Region spike{{{{0, -half}, {10, 0}, {0, half}}}};
+    CHECK(bounds(offset(spike, 1, {CornerForm::sharp, 4})).most.x == Approx(10 + 3.236).margin(0.001));
+    CHECK(bounds(offset(spike, 1, {CornerForm::sharp, 2.5})).most.x < 10 + 2.5);
+    const Loop corner = offset(box, 2, {CornerForm::flat, 4}).loops.front();
+    double farthest = 0;
+    for (const Point p : corner)
+        farthest = std::max(farthest, distance(p, {10, 5}) - distance({20, 10}, {10, 5}));
+    CHECK(farthest < 2.4);
+}
+
+TEST_CASE("a bridge joins parts that are close, and leaves bays and far parts alone") {
+    const auto boxAt = [](double x, double y, double side) {
+        return Loop{{x, y}, {x + side, y}, {x + side, y + side}, {x, y + side}};
+    };
+    // A bay of 1 mm in the first part, a gap of 1 mm to the second, one of 5 mm to the third.
+    const Loop withBay{{0, 0}, {10, 0}, {10, 4}, {3, 4}, {3, 5}, {10, 5}, {10, 10}, {0, 10}};
+    const Region region{{withBay, boxAt(0, 11, 10), boxAt(15, 0, 5)}};
+    const double before = area(region);
+    const Region joined = bridged(region, 2);
+    CHECK(joined.loops.size() == 2);
+    CHECK(area(joined) == Approx(before + 10).margin(1)); // the gap alone is filled
+    CHECK(bridged(region, 0.5).loops.size() == 3);
+    CHECK(area(bridged(region, 0.5)) == Approx(before));
+    CHECK(bridged({}, 3).isEmpty());
 }

@@ -18,6 +18,13 @@ Job sampleJob() {
     bee.recipe.kissOffset = 1.75;
     bee.recipe.edge.level = 33.3;
     bee.recipe.edge.tolerance = 0.02;
+    bee.recipe.edge.way = EdgeWay::backdrop;
+    bee.recipe.edge.shadow = 25;
+    bee.recipe.edge.smoothing = 0.3;
+    bee.recipe.edge.loops = LoopChoice::all;
+    bee.recipe.edge.shape = {PlainShapeKind::polygon, -1.5, 4, 8};
+    bee.recipe.corners = {CornerForm::sharp, 3};
+    bee.recipe.bridge = 1.25;
     job.plan = {{450, {}}, 2.5};
     return job;
 }
@@ -66,6 +73,24 @@ TEST_CASE("a job survives its text") {
     auto withoutUnit = nlohmann::json::parse(jobToJson(job));
     withoutUnit.erase("unit");
     CHECK(jobFromJson(withoutUnit.dump(), job.assets) == job);
+}
+
+TEST_CASE("a job of the first version, with fewer settings, is read as it was meant") {
+    auto old = nlohmann::json::parse(jobToJson(sampleJob()));
+    auto& recipe = old["designs"][0]["recipe"];
+    recipe = {{"edge",
+               {{"find", "transparency"},
+                {"level", 50},
+                {"leastSpeck", 1},
+                {"leastOpening", 2},
+                {"cutOpenings", true}}},
+              {"kiss", {{"offset", 2}}}};
+    const Recipe read = jobFromJson(old.dump(), sampleJob().assets).designs[0].recipe;
+    CHECK(read.edge.way == EdgeWay::transparency);
+    CHECK(read.edge.level == 50.0);
+    CHECK(read.edge.loops == LoopChoice::openings);
+    CHECK(read.edge.smoothing == 0);
+    CHECK(read.corners == OffsetCorners{});
 }
 
 TEST_CASE("members of a later version are passed over") {
