@@ -2,10 +2,40 @@
 
 #include "app/paint_design.h"
 #include "app/theme.h"
+#include "files/paint_sticker.h"
+
+#include <QMouseEvent>
+
+#include <algorithm>
 
 namespace hasami {
 
-Bench::Bench(Document& document, QWidget* parent) : CanvasView(parent), document_(document) {
+namespace {
+
+constexpr double sweepFrom = 5; // pixels: a press that moves less is a click
+constexpr double easyReach = 6; // pixels that a click may miss a line by
+
+/// A line that was found and is not cut: thin, grey and dotted.
+void paintNotCut(QPainter& painter, const QPainterPath& line) {
+    painter.save();
+    painter.setRenderHint(QPainter::Antialiasing);
+    painter.setBrush(Qt::NoBrush);
+    const double width = 1.5 * painter.device()->devicePixelRatioF();
+    for (const auto& [tint, style] :
+         {std::pair(QColor(Qt::white), Qt::SolidLine), std::pair(colour::quiet, Qt::DotLine)}) {
+        QPen pen(tint, width, style);
+        pen.setCosmetic(true);
+        painter.setPen(pen);
+        painter.drawPath(line);
+    }
+    painter.restore();
+}
+
+} // namespace
+
+Bench::Bench(Document& document, QWidget* parent)
+    : CanvasView(parent), document_(document), picker_(document) {
+    setMouseTracking(true);
     setObjectName("Bench");
     setAccessibleName("Bench");
     setAccessibleDescription("The selected design with its cut line");
@@ -18,6 +48,7 @@ Bench::Bench(Document& document, QWidget* parent) : CanvasView(parent), document
 
 void Bench::setStep(RecipeStep step) {
     step_ = step;
+    under_.reset();
     redraw();
 }
 
@@ -45,6 +76,9 @@ void Bench::paintContent(QPainter& painter, const QRectF&) {
     case RecipeStep::artwork:
         break;
     case RecipeStep::edge:
+        for (const LoopPicker::Entry& line : picker_.lines())
+            if (!line.isCut)
+                paintNotCut(painter, painterPath(std::vector<Curve>{line.loop->curve}));
         painting.edge(painter);
         painting.edgePoints(painter);
         break;
@@ -52,6 +86,103 @@ void Bench::paintContent(QPainter& painter, const QRectF&) {
         painting.kissLines(painter);
         break;
     }
+}
+
+void Bench::paintOverlay(QPainter& painter) {
+    if (step_ != RecipeStep::edge)
+        return;
+    painter.setRenderHint(QPainter::Antialiasing);
+    QPen pen(colour::indigo, 3);
+    pen.setCosmetic(true);
+    painter.setPen(pen);
+    const auto lines = picker_.lines();
+    if (under_ && *under_ < lines.size() && !pressed_)
+        painter.drawPath(painterPath(std::vector<Curve>{lines[*under_].loop->curve}));
+    if (pressed_ && (pointer_ - *pressed_).manhattanLength() >= sweepFrom) {
+        QColor tint = colour::indigo;
+        tint.setAlpha(40);
+        pen.setWidth(1);
+        painter.setPen(pen);
+        painter.setBrush(tint);
+        const hasami::Box box = sweptBox();
+        painter.drawRect(QRectF(box.least.x, box.least.y, box.width(), box.height()));
+    }
+}
+
+Box Bench::sweptBox() const {
+    hasami::Box box;
+    for (const QPointF corner : {*pressed_, pointer_}) {
+        const QPointF place = toMillimetres(corner);
+        box.add(Point{place.x(), place.y()});
+    }
+    return box;
+}
+
+void Bench::mousePressEvent(QMouseEvent* event) {
+    if (event->button() == Qt::LeftButton && !(event->modifiers() & Qt::AltModifier) &&
+        step_ == RecipeStep::edge)
+        pressed_ = pointer_ = event->position();
+    else
+        CanvasView::mousePressEvent(event);
+}
+
+void Bench::mouseMoveEvent(QMouseEvent* event) {
+    pointer_ = event->position();
+    if (pressed_)
+        update();
+    else
+        hover(pointer_);
+    CanvasView::mouseMoveEvent(event);
+}
+
+void Bench::mouseReleaseEvent(QMouseEvent* event) {
+    pointer_ = event->position();
+    if (!pressed_ || event->button() != Qt::LeftButton)
+        return CanvasView::mouseReleaseEvent(event);
+    if ((pointer_ - *pressed_).manhattanLength() >= sweepFrom)
+        sweep();
+    else
+        click(*pressed_);
+    pressed_.reset();
+    update();
+}
+
+void Bench::leaveEvent(QEvent*) {
+    under_.reset();
+    update();
+}
+
+void Bench::hover(QPointF at) {
+    const QPointF place = toMillimetres(at);
+    std::optional<std::size_t> under;
+    if (step_ == RecipeStep::edge && document_.selectedDesign())
+        if (const auto found = picker_.linesAt({place.x(), place.y()}, easyReach / pixelsPerMillimetre());
+            !found.empty())
+            under = found.front();
+    if (under != under_) {
+        under_ = under;
+        update();
+    }
+}
+
+void Bench::click(QPointF at) {
+    const QPointF place = toMillimetres(at);
+    const auto found = picker_.linesAt({place.x(), place.y()}, easyReach / pixelsPerMillimetre());
+    if (found.empty())
+        return;
+    clicksHere_ = (at - lastClick_).manhattanLength() < sweepFrom ? clicksHere_ + 1 : 0;
+    lastClick_ = at;
+    const std::size_t line = found[clicksHere_ % found.size()];
+    picker_.setCut({line}, !picker_.lines()[line].isCut);
+}
+
+void Bench::sweep() {
+    const auto found = picker_.linesWithin(sweptBox());
+    const auto lines = picker_.lines();
+    const bool anyIsCut =
+        std::any_of(found.begin(), found.end(), [&](std::size_t i) { return lines[i].isCut; });
+    if (!found.empty())
+        picker_.setCut(found, !anyIsCut);
 }
 
 void Bench::paintEmpty(QPainter& painter) {

@@ -2,11 +2,14 @@
 
 #include "app/canvas_view.h"
 #include "app/document.h"
+#include "app/loop_picker.h"
 #include "app/recipe_step.h"
 
 namespace hasami {
 
-/// The selected design, large: picture, edge and kiss line, as the selected step of the recipe asks.
+/// The selected design, large: picture, edge and kiss line, as the selected step of the recipe asks. In Edge,
+/// a click switches the smallest line under the pointer, further clicks there those around it; a sweep over
+/// an area switches all lines that lie in it.
 class Bench : public CanvasView {
     Q_OBJECT
 public:
@@ -19,9 +22,25 @@ protected:
     LengthUnit unit() const override { return document_.job().unit; }
     void paintContent(QPainter& painter, const QRectF& visible) override;
     void paintEmpty(QPainter& painter) override;
+    void paintOverlay(QPainter& painter) override;
+    void mousePressEvent(QMouseEvent* event) override;
+    void mouseMoveEvent(QMouseEvent* event) override;
+    void mouseReleaseEvent(QMouseEvent* event) override;
+    void leaveEvent(QEvent* event) override;
 
 private:
+    Box sweptBox() const;
+    void click(QPointF at);
+    void sweep();
+    void hover(QPointF at);
+
     Document& document_;
+    LoopPicker picker_;
+    std::optional<QPointF> pressed_; // pixels: a click or a sweep has begun
+    QPointF pointer_;
+    QPointF lastClick_;                // pixels
+    std::size_t clicksHere_ = 0;       // in a row at that place
+    std::optional<std::size_t> under_; // the line that a click would switch
     RecipeStep step_ = RecipeStep::cutLines;
 };
 

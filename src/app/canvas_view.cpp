@@ -171,6 +171,12 @@ void CanvasView::paintEvent(QPaintEvent*) {
     for (const Patch& patch : patchesOf(drawn_.rect()))
         painter.drawPixmap(canvas().topLeft() + QPointF(patch.seen.topLeft()) / ratio, drawn_,
                            QRectF(patch.kept, patch.seen.size()));
+    painter.save();
+    painter.setClipRect(canvas());
+    painter.translate(origin_);
+    painter.scale(scale_, scale_);
+    paintOverlay(painter);
+    painter.restore();
     paintRulers(painter);
     if (hasFocus()) {
         painter.setPen(QPen(coloursOf(palette()).indigo, 2));

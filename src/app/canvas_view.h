@@ -31,6 +31,8 @@ protected:
     virtual QRectF content() const = 0;
     /// Draws in mm; the painter is set up for it. Only what lies in `visible` (mm) is needed.
     virtual void paintContent(QPainter& painter, const QRectF& visible) = 0;
+    /// Draws in mm what comes and goes (what the pointer is over), on top of the content.
+    virtual void paintOverlay(QPainter&) {}
     /// The unit of the rulers.
     virtual LengthUnit unit() const = 0;
     /// Draws in pixels where there is no content.

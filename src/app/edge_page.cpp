@@ -5,6 +5,8 @@
 
 #include <QComboBox>
 #include <QLabel>
+#include <QListWidget>
+#include <QSignalBlocker>
 #include <QVBoxLayout>
 
 #include <cmath>
@@ -49,14 +51,15 @@ QString wayInWords(EdgeWay way) {
 
 EdgePage::EdgePage(Document& document, QWidget* parent)
     : QWidget(parent), document_(document), text_(quietText()), found_(new QWidget(this)),
-      plain_(new QWidget(this)) {
+      plain_(new QWidget(this)), picker_(document) {
     addWay();
     addRows();
+    addList();
     addShape();
     auto* layout = static_cast<QVBoxLayout*>(this->layout());
-    layout->addWidget(found_);
+    layout->addWidget(found_, 1);
     layout->addWidget(plain_);
-    layout->addStretch(1);
+    layout->addStretch(0);
 }
 
 void EdgePage::addWay() {
@@ -100,6 +103,43 @@ void EdgePage::addRows() {
     openings_ =
         row({"Openings", "Openings smaller than this are closed", QuantityKind::area, 0, 1e6, 0, 25, 0.25},
             "Openings", [](Design& design, double value) { design.recipe.edge.leastOpening = value; });
+}
+
+void EdgePage::addList() {
+    lines_ = new QListWidget;
+    lines_->setObjectName("Line list");
+    lines_->setAccessibleName("Lines found, by size");
+    lines_->setToolTip(
+        "Every line found, the largest first: tick those that become edges. On the bench a click "
+        "switches the smallest line under the pointer, a sweep all lines within it");
+    lines_->setUniformItemSizes(true);
+    lines_->setMinimumHeight(72);
+    auto* layout = static_cast<QVBoxLayout*>(found_->layout());
+    layout->addWidget(lines_, 1);
+    layout->addStretch(0);
+    connect(lines_, &QListWidget::itemChanged, this, [this](QListWidgetItem* item) {
+        picker_.setCut({std::size_t(lines_->row(item))}, item->checkState() == Qt::Checked);
+    });
+}
+
+void EdgePage::showLines() {
+    constexpr std::size_t mostListed = 500;
+    const auto lines = picker_.lines();
+    const std::size_t count = std::min(lines.size(), mostListed);
+    const QSignalBlocker quiet(lines_);
+    while (std::size_t(lines_->count()) > count)
+        delete lines_->takeItem(lines_->count() - 1);
+    for (std::size_t i = 0; i < count; ++i) {
+        if (std::size_t(lines_->count()) == i)
+            lines_->addItem(new QListWidgetItem);
+        const double area = lines[i].loop->facts.area;
+        QListWidgetItem* item = lines_->item(int(i));
+        item->setFlags(Qt::ItemIsEnabled | Qt::ItemIsSelectable | Qt::ItemIsUserCheckable);
+        item->setText(QString(area > 0 ? "Outline, %1" : "Opening, %1")
+                          .arg(quantityText(std::abs(area), QuantityKind::area)));
+        item->setCheckState(lines[i].isCut ? Qt::Checked : Qt::Unchecked);
+    }
+    lines_->setVisible(lines.size() > 1);
 }
 
 void EdgePage::addShape() {
@@ -177,6 +217,7 @@ void EdgePage::showFound(const Design& design, const MadeDesign* made) {
         text_->setText("The same shape whatever the artwork shows.");
     else
         text_->setText("Found: " + wayInWords(way) + ".");
+    showLines();
 }
 
 } // namespace hasami

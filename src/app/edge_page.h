@@ -1,12 +1,14 @@
 #pragma once
 
 #include "app/document.h"
+#include "app/loop_picker.h"
 #include "app/quantity_row.h"
 
 #include <QWidget>
 
 class QComboBox;
 class QLabel;
+class QListWidget;
 
 namespace hasami {
 
@@ -28,7 +30,9 @@ private:
     void addWay();
     void addRows();
     void addShape();
+    void addList();
     void showFound(const Design& design, const MadeDesign* made);
+    void showLines();
 
     Document& document_;
     QComboBox *way_ = nullptr, *loops_ = nullptr, *shape_ = nullptr;
@@ -36,6 +40,8 @@ private:
     QuantityRow *level_ = nullptr, *smoothing_ = nullptr, *shadow_ = nullptr, *specks_ = nullptr,
                 *openings_ = nullptr, *margin_ = nullptr, *radius_ = nullptr, *sides_ = nullptr;
     QWidget *found_, *plain_;
+    LoopPicker picker_;
+    QListWidget* lines_ = nullptr;
 };
 
 } // namespace hasami

@@ -79,6 +79,10 @@ QSlider::sub-page:horizontal { background: @indigo; border-radius: 2px; }
 QSlider::handle:horizontal { width: 16px; height: 16px; margin: -6px 0; border-radius: 8px; background: @indigo; }
 QSlider:focus { border: 1px solid @indigo; border-radius: 6px; }
 QListView { background: transparent; border: none; outline: none; }
+QListView::indicator { width: 12px; height: 12px; border: 1px solid @quiet; border-radius: 3px; background: @field; }
+QListView::indicator:checked { background: @indigo; border-color: @indigo; }
+QListWidget::item:selected { background: @tint; color: @ink; }
+QListWidget:focus { border: 1px solid @indigo; border-radius: 6px; }
 QScrollArea, QScrollArea > QWidget > QWidget { background: transparent; border: none; }
 QToolTip { background: @ink; color: @panel; border: none; padding: 4px; }
 QMenuBar { background: @ground; }

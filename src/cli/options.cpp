@@ -121,7 +121,7 @@ Design& StickerArguments::addDesignTo(Job& job, const NewPicture& given) const {
                : find == "backdrop"   ? EdgeWay::backdrop
                : find == "brightness" ? EdgeWay::brightness
                                       : EdgeWay::automatic;
-    edge.loops = openings == "cut" ? LoopChoice::openings : LoopChoice::outer;
+    edge.loops = openings == "cut" ? LoopChoice::all : LoopChoice::outer;
     if (!shape.empty())
         setShape(edge);
     if (!offset.empty())

@@ -552,7 +552,7 @@ BackdropCoverage apartFromBackdrop(const Grid<Rgba>& pixels, double shadow, cons
     Matting fine(pixels, isSubject, {2, 2, 5, 1}, stop);
     BackdropCoverage found;
     found.cells = fine.run();
-    constexpr double leastScatter = 0.05, mostScatter = 0.3, ofNoise = 2; // measured: tests/cli/analytic.py
+    constexpr double leastScatter = 0.08, mostScatter = 0.3, ofNoise = 2; // measured: tests/cli/analytic.py
     if (fine.meanContrast() > 0)
         found.scatter =
             std::clamp(leastScatter + ofNoise * noise / fine.meanContrast(), leastScatter, mostScatter);

@@ -5,6 +5,8 @@
 #include <algorithm>
 #include <array>
 #include <cmath>
+#include <functional>
+#include <numeric>
 
 namespace hasami {
 
@@ -85,6 +87,22 @@ bool isHardEdged(const Grid<std::uint8_t>& coverage) {
     return steps > 0 && partly * 20 < steps;
 }
 
+/// What few steps of coverage cost: drawn with 4 x 4 samples a pixel, a nearly level edge moves in steps of a
+/// quarter of a pixel.
+double scatterOfSteps(const Grid<std::uint8_t>& coverage) {
+    constexpr double sixteenSteps = 0.08, sixtyFourSteps = 0.04, smooth = 0.02; // pixels
+    std::array<std::size_t, 256> counts{};
+    for (const std::uint8_t cell : coverage.cells())
+        ++counts[cell];
+    counts.front() = counts.back() = 0;
+    const std::size_t all = std::accumulate(counts.begin(), counts.end(), std::size_t{0});
+    std::sort(counts.begin(), counts.end(), std::greater<>());
+    std::size_t steps = 0;
+    for (std::size_t sum = 0; steps < counts.size() && sum * 20 < all * 19; ++steps)
+        sum += counts[steps];
+    return steps <= 20 ? sixteenSteps : steps <= 70 ? sixtyFourSteps : smooth;
+}
+
 } // namespace
 
 EdgeWay chooseWay(const Picture& picture) {
@@ -153,8 +171,9 @@ Coverage findCoverage(const Picture& picture, EdgeWay way, double shadow, const 
     found.level = crispestLevel(found.cells);
     if (isHardEdged(found.cells))
         found.scatter = hardEdgeScatter;
-    else if (found.way == EdgeWay::brightness)
-        found.scatter = 0.06; // paper and ink are never quite even
+    else
+        found.scatter = std::max(scatterOfSteps(found.cells),
+                                 found.way == EdgeWay::brightness ? 0.06 : 0.0); // paper is never quite even
     return found;
 }
 

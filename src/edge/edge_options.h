@@ -1,6 +1,9 @@
 #pragma once
 
+#include "geometry/point.h"
+
 #include <optional>
+#include <vector>
 
 namespace hasami {
 
@@ -32,6 +35,17 @@ enum class LoopChoice {
     all,      ///< and what lies in the openings, and so on
 };
 
+/// A loop that was switched by hand, told by its place and size in parts of the artwork's longer side, so
+/// that it is found again when the artwork's size or the level changes.
+struct LoopSwitch {
+    Point centre;    ///< of the box around it, from the artwork's top left
+    double size = 0; ///< the root of its area
+    bool isOpening = false;
+    bool isCut = false;
+
+    friend bool operator==(const LoopSwitch&, const LoopSwitch&) = default;
+};
+
 struct EdgeOptions {
     EdgeWay way = EdgeWay::automatic;
 
@@ -52,6 +66,9 @@ struct EdgeOptions {
     double leastOpening = 1;
 
     LoopChoice loops = LoopChoice::outer;
+
+    /// Loops that are cut, or not, whatever the choice says.
+    std::vector<LoopSwitch> switches;
 
     /// Of way `shape`.
     PlainShape shape;

@@ -16,38 +16,22 @@ namespace {
 constexpr double finestTolerance = 0.005;  // mm; finer than any cutter can follow
 constexpr double coarsestTolerance = 0.05; // mm; coarser could be felt along a weeded edge
 
-bool contains(const Loop& loop, Point p) {
-    bool inside = false;
-    for (std::size_t i = 0, j = loop.size() - 1; i < loop.size(); j = i++) {
-        const Point a = loop[i], b = loop[j];
-        if ((a.y > p.y) != (b.y > p.y) && p.x < (b.x - a.x) * (p.y - a.y) / (b.y - a.y) + a.x)
-            inside = !inside;
-    }
-    return inside;
-}
-
 struct FoundLoop {
     Loop loop;
-    double area;
-    Box box;
+    LoopFacts facts;
 };
 
-/// Outer loops that lie in no other outer loop.
-std::vector<FoundLoop> outermost(std::vector<FoundLoop> loops) {
-    std::erase_if(loops, [](const FoundLoop& l) { return l.area < 0; });
-    std::stable_sort(loops.begin(), loops.end(),
-                     [](const FoundLoop& a, const FoundLoop& b) { return a.area > b.area; });
-    std::vector<FoundLoop> kept;
-    for (FoundLoop& l : loops) {
-        const Point p = l.loop.front();
-        const bool within = std::any_of(kept.begin(), kept.end(), [&](const FoundLoop& k) {
-            return p.x > k.box.least.x && p.x < k.box.most.x && p.y > k.box.least.y && p.y < k.box.most.y &&
-                   contains(k.loop, p);
-        });
-        if (!within)
-            kept.push_back(std::move(l));
+/// In how many others each loop lies. The loops come by size, the largest first. Boxes rule out nearly all.
+void countDepths(std::vector<FoundLoop>& loops) {
+    for (std::size_t i = 1; i < loops.size(); ++i) {
+        const Point p = loops[i].loop.front();
+        for (std::size_t j = 0; j < i; ++j) {
+            const Box& box = loops[j].facts.box;
+            if (p.x > box.least.x && p.x < box.most.x && p.y > box.least.y && p.y < box.most.y &&
+                contains(loops[j].loop, p))
+                ++loops[i].facts.depth;
+        }
     }
-    return kept;
 }
 
 /// The level line in mm of the design, without specks and openings that are too small. A cell of `coverage`
@@ -60,12 +44,21 @@ std::vector<FoundLoop> loopsAtLevel(const Item& item, const Grid<std::uint8_t>& 
         for (Point& p : loop)
             p = toMillimetres(p);
         const double loopArea = signedArea(loop);
-        if (loopArea > 0 ? loopArea >= options.leastSpeck : -loopArea >= options.leastOpening)
-            found.push_back({std::move(loop), loopArea, {}});
+        if (loopArea > 0 ? loopArea >= options.leastSpeck : -loopArea >= options.leastOpening) {
+            const Box box = bounds(loop);
+            found.push_back({std::move(loop), {loopArea, box, 0}});
+        }
     }
-    for (FoundLoop& l : found)
-        l.box = bounds(l.loop);
-    return options.loops == LoopChoice::outer ? outermost(std::move(found)) : found;
+    std::stable_sort(found.begin(), found.end(), [](const FoundLoop& a, const FoundLoop& b) {
+        return std::abs(a.facts.area) > std::abs(b.facts.area);
+    });
+    countDepths(found);
+    return found;
+}
+
+Box boxOf(const Item& item) {
+    const Placement& p = item.place;
+    return {p.at, p.at + Point{p.width, p.height}};
 }
 
 } // namespace
@@ -75,23 +68,40 @@ double fitTolerance(const Item& item, const EdgeOptions& options) {
     return options.tolerance.value_or(std::clamp(0.1 * pixel, finestTolerance, coarsestTolerance));
 }
 
-std::vector<Curve> findEdge(const Item& item, const Coverage& coverage, const EdgeOptions& options,
-                            const std::stop_token& stop) {
+std::vector<EdgeLoop> findLoops(const Item& item, const Coverage& coverage, const EdgeOptions& options,
+                                const std::stop_token& stop) {
     const double pixel = std::max(item.place.width / item.pixelWidth, item.place.height / item.pixelHeight);
     // What is to be evened out is taken for scatter, and corners are judged from farther away.
     constexpr double scatterOfBumps = 0.35;
     const FitOptions fit{fitTolerance(item, options),
                          std::hypot(coverage.scatter * pixel, scatterOfBumps * options.smoothing),
                          std::max({pixel, 2.5 * coverage.scatter * pixel, options.smoothing})};
-    std::vector<Curve> curves;
+    std::vector<EdgeLoop> loops;
     for (const FoundLoop& l :
          loopsAtLevel(item, coverage.cells, 1, options.level.value_or(coverage.level), options, stop)) {
         throwIfStopped(stop);
         Curve curve = fitCurve(l.loop, fit);
         if (!curve.segments.empty())
-            curves.push_back(std::move(curve));
+            loops.push_back({l.facts, std::move(curve)});
     }
-    return curves;
+    return loops;
+}
+
+std::vector<Curve> edgeOf(std::span<const EdgeLoop> loops, const EdgeOptions& options, const Box& artwork) {
+    std::vector<LoopFacts> facts;
+    for (const EdgeLoop& loop : loops)
+        facts.push_back(loop.facts);
+    const std::vector<bool> chosen = chooseLoops(facts, options, artwork);
+    std::vector<Curve> edge;
+    for (std::size_t i = 0; i < loops.size(); ++i)
+        if (chosen[i])
+            edge.push_back(loops[i].curve);
+    return edge;
+}
+
+std::vector<Curve> findEdge(const Item& item, const Coverage& coverage, const EdgeOptions& options,
+                            const std::stop_token& stop) {
+    return edgeOf(findLoops(item, coverage, options, stop), options, boxOf(item));
 }
 
 EdgePreview previewOf(const Coverage& coverage) {
@@ -102,10 +112,16 @@ EdgePreview previewOf(const Coverage& coverage) {
 }
 
 std::vector<Loop> roughEdge(const Item& item, const EdgePreview& preview, const EdgeOptions& options) {
+    std::vector<FoundLoop> found =
+        loopsAtLevel(item, preview.cells, preview.factor, options.level.value_or(preview.level), options, {});
+    std::vector<LoopFacts> facts;
+    for (const FoundLoop& l : found)
+        facts.push_back(l.facts);
+    const std::vector<bool> chosen = chooseLoops(facts, options, boxOf(item));
     std::vector<Loop> loops;
-    for (FoundLoop& found : loopsAtLevel(item, preview.cells, preview.factor,
-                                         options.level.value_or(preview.level), options, {}))
-        loops.push_back(std::move(found.loop));
+    for (std::size_t i = 0; i < found.size(); ++i)
+        if (chosen[i])
+            loops.push_back(std::move(found[i].loop));
     return loops;
 }
 

@@ -1,12 +1,14 @@
 #pragma once
 
 #include "artwork/artwork.h"
+#include "edge/choose_loops.h"
 #include "edge/coverage.h"
 #include "geometry/curve.h"
 
 #include <cstdint>
 #include <memory>
 #include <optional>
+#include <span>
 #include <stop_token>
 #include <string>
 #include <vector>
@@ -16,10 +18,23 @@ namespace hasami {
 /// The fit tolerance in mm for an item: the option, or from its pixels' size.
 double fitTolerance(const Item& item, const EdgeOptions& options);
 
-/// The edge of one picture: the level line of its coverage, in mm of the design, as fitted curves; outer ones
-/// run clockwise on screen, openings the other way. Away from corners within some hundredths of a pixel of
-/// the drawn shape, plus the tolerance. Throws Stopped. Nothing is found where no pixel reaches the level, or
-/// only specks do.
+/// A closed line that was found.
+struct EdgeLoop {
+    LoopFacts facts;
+    Curve curve;
+};
+
+/// All loops of one picture: the level line of its coverage, in mm of the design, as fitted curves; outer
+/// ones run clockwise on screen, openings the other way. Away from corners within some hundredths of a pixel
+/// of the drawn shape, plus the tolerance. Throws Stopped. Nothing is found where no pixel reaches the level,
+/// or only specks do. The largest first.
+std::vector<EdgeLoop> findLoops(const Item& item, const Coverage& coverage, const EdgeOptions& options,
+                                const std::stop_token& stop = {});
+
+/// Those of the loops that become the edge, by choice and switches.
+std::vector<Curve> edgeOf(std::span<const EdgeLoop> loops, const EdgeOptions& options, const Box& artwork);
+
+/// Both in one.
 std::vector<Curve> findEdge(const Item& item, const Coverage& coverage, const EdgeOptions& options,
                             const std::stop_token& stop = {});
 

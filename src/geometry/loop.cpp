@@ -41,4 +41,14 @@ Box bounds(const Region& region) {
     return box;
 }
 
+bool contains(std::span<const Point> loop, Point p) {
+    bool inside = false;
+    for (std::size_t i = 0, j = loop.size() - 1; i < loop.size(); j = i++) {
+        const Point a = loop[i], b = loop[j];
+        if ((a.y > p.y) != (b.y > p.y) && p.x < (b.x - a.x) * (p.y - a.y) / (b.y - a.y) + a.x)
+            inside = !inside;
+    }
+    return inside;
+}
+
 } // namespace hasami

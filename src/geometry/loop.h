@@ -19,6 +19,9 @@ double perimeter(std::span<const Point> loop);
 
 Box bounds(std::span<const Point> points);
 
+/// Whether the point lies inside, by the even-odd rule.
+bool contains(std::span<const Point> loop, Point p);
+
 /// An area: outer loops (positive area) and openings (negative area). What the operations of
 /// region_operations.h return is simple and free of crossings; what is given to them need not be.
 struct Region {

@@ -21,6 +21,7 @@ struct Limits {
     static constexpr double leastCornerLimit = 2, mostCornerLimit = 20; ///< of sharp corners, in offsets
     static constexpr double mostBridge = 50;                            ///< mm
     static constexpr double mostSmoothing = 5;                          ///< of the edge, mm
+    static constexpr std::size_t mostSwitches = 100'000;                ///< of loops
     static constexpr int mostSides = 24;                                ///< of a regular polygon
     static constexpr double mostGap = 1000;                             ///< mm
     static constexpr double leastMedium = 20, mostMedium = 20'000;      ///< its width or length, mm

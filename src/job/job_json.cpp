@@ -80,6 +80,12 @@ json toJson(const Recipe& recipe) {
                 {"margin", options.shape.margin},
                 {"radius", options.shape.radius},
                 {"sides", options.shape.sides}}}};
+    for (const LoopSwitch& s : options.switches)
+        edge["switches"].push_back({{"x", s.centre.x},
+                                    {"y", s.centre.y},
+                                    {"size", s.size},
+                                    {"opening", s.isOpening},
+                                    {"cut", s.isCut}});
     if (options.tolerance)
         edge["tolerance"] = *options.tolerance;
     return {{"edge", edge},
@@ -138,9 +144,15 @@ EdgeOptions edgeFromJson(const JsonReader& in) {
     edge.leastSpeck = in.at("leastSpeck").number(0, 1e6);
     edge.leastOpening = in.at("leastOpening").number(0, 1e6);
     if (in.has("cutOpenings") && in.at("cutOpenings").flag())
-        edge.loops = LoopChoice::openings;
+        edge.loops = LoopChoice::all;
     if (in.has("loops"))
         edge.loops = valueOf(loopChoices, in.at("loops"));
+    if (in.has("switches"))
+        for (const JsonReader& s : in.at("switches").elements(Limits::mostSwitches))
+            edge.switches.push_back({{s.at("x").number(-2, 2), s.at("y").number(-2, 2)},
+                                     s.at("size").number(0, 2),
+                                     s.at("opening").flag(),
+                                     s.at("cut").flag()});
     if (in.has("shape")) {
         const JsonReader shape = in.at("shape");
         edge.shape.kind = valueOf(shapeKinds, shape.at("kind"));

@@ -2,6 +2,8 @@
 
 #include "geometry/fit_curves.h"
 
+#include <algorithm>
+
 namespace hasami {
 
 namespace {
@@ -14,7 +16,10 @@ std::vector<Curve> movedOut(const std::vector<Curve>& edge, const Recipe& recipe
         region = bridged(region, recipe.bridge);
     if (recipe.kissOffset != 0)
         region = offset(region, recipe.kissOffset, recipe.corners);
-    if (recipe.edge.loops == LoopChoice::outer)
+    const bool hasOpenings = std::any_of(edge.begin(), edge.end(), [](const Curve& curve) {
+        return signedArea(flatten(curve, flatteningTolerance)) < 0;
+    });
+    if (recipe.edge.loops == LoopChoice::outer && !hasOpenings)
         region = withoutOpenings(region); // parts that join may enclose new ones
     std::vector<Curve> curves;
     for (const Loop& loop : region.loops) {

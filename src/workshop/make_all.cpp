@@ -26,10 +26,23 @@ std::size_t bytesOf(const Sticker& sticker) {
 }
 
 CacheKey& operator<<(CacheKey& key, const EdgeOptions& options) {
-    const PlainShape& shape = options.shape;
+    // Without the choice of loops: that is made of those found.
     return key << double(options.way) << options.level.value_or(-1) << options.shadow << options.smoothing
-               << options.leastSpeck << options.leastOpening << double(options.loops) << double(shape.kind)
-               << shape.margin << shape.radius << double(shape.sides) << options.tolerance.value_or(0);
+               << options.leastSpeck << options.leastOpening << options.tolerance.value_or(0);
+}
+
+void addChoice(CacheKey& key, const EdgeOptions& options) {
+    const PlainShape& shape = options.shape;
+    key << double(options.loops) << double(shape.kind) << shape.margin << shape.radius << double(shape.sides);
+    for (const LoopSwitch& s : options.switches)
+        key << s.centre.x << s.centre.y << s.size << double(s.isOpening) << double(s.isCut);
+}
+
+std::size_t bytesOf(const std::vector<EdgeLoop>& loops) {
+    std::size_t sum = 0;
+    for (const EdgeLoop& loop : loops)
+        sum += sizeof(EdgeLoop) + loop.curve.segments.size() * sizeof(CurveSegment);
+    return sum;
 }
 
 CacheKey& operator<<(CacheKey& key, const Item& item) {
@@ -43,11 +56,14 @@ public:
         : job_(job), pictures_(pictures), cache_(cache), stop_(stop) {}
 
     MadeDesign make(const Design& design) {
-        MadeDesign made{design.id, design.artwork, design.recipe, nullptr, {}, {}};
+        MadeDesign made{design.id, design.artwork, design.recipe, nullptr, {}, {}, {}};
         try {
             made.sticker = sticker(design);
-            for (const Item& item : design.artwork.items)
+            for (const Item& item : design.artwork.items) {
+                if (design.recipe.edge.way != EdgeWay::shape)
+                    made.loops.push_back(loops(item, design.recipe.edge));
                 made.previews.push_back(preview(item, design.recipe.edge));
+            }
             if (made.sticker->isEmpty())
                 made.trouble = whyEmpty(design, *made.sticker);
         } catch (const InputError& error) {
@@ -65,6 +81,7 @@ private:
         const Recipe& recipe = design.recipe;
         key << recipe.edge << recipe.kissOffset << double(recipe.corners.form) << recipe.corners.limit
             << recipe.bridge;
+        addChoice(key, recipe.edge);
         return cache_.findOrMake<Sticker>(
             key,
             [&] {
@@ -85,18 +102,20 @@ private:
         if (design.recipe.edge.way == EdgeWay::shape)
             return {shapeAround(bounds(design.artwork), design.recipe.edge.shape)};
         std::vector<std::shared_ptr<const Edge>> edges;
+        const EdgeOptions& options = design.recipe.edge;
         for (const Item& item : design.artwork.items)
-            edges.push_back(edge(item, design.recipe.edge));
+            edges.push_back(std::make_shared<const Edge>(
+                edgeOf(*loops(item, options), options, bounds(Artwork{{item}}))));
         return joinEdges(edges, tolerance);
     }
 
-    std::shared_ptr<const Edge> edge(const Item& item, const EdgeOptions& options) {
+    std::shared_ptr<const std::vector<EdgeLoop>> loops(const Item& item, const EdgeOptions& options) {
         throwIfStopped(stop_);
-        CacheKey key("edge");
+        CacheKey key("loops");
         key << item << options;
-        return cache_.findOrMake<Edge>(
-            key, [&] { return findEdge(item, *coverage(item, options), options, stop_); },
-            [](const Edge& e) { return bytesOf(e); });
+        return cache_.findOrMake<std::vector<EdgeLoop>>(
+            key, [&] { return findLoops(item, *coverage(item, options), options, stop_); },
+            [](const std::vector<EdgeLoop>& found) { return bytesOf(found); });
     }
 
     /// Of a plain shape, what would be found by itself.

@@ -23,6 +23,9 @@ struct MadeDesign {
     std::shared_ptr<const Sticker> sticker; ///< always there, empty where there is trouble
     std::string trouble;                    ///< a sentence, where no line could be made
 
+    /// All lines found in each item, cut or not; none of a plain shape.
+    std::vector<std::shared_ptr<const std::vector<EdgeLoop>>> loops;
+
     /// For finding the edge anew while a slider moves: one for each item, or none where there is trouble.
     std::vector<std::shared_ptr<const EdgePreview>> previews;
 };

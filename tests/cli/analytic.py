@@ -1,5 +1,6 @@
 """Analytic shapes with their exact outlines, rendered with exact coverage, and how far a line lies from them.
 `python3 analytic.py` prints the table of docs/benchmarks.md."""
+import functools
 import io
 import json
 import math
@@ -24,7 +25,8 @@ class Shape:
         self.outlines = [numpy.asarray(o, float) for o in outlines]
         self.corners = numpy.asarray(list(corners), float).reshape(-1, 2)
 
-    def coverage(self):
+    @functools.cached_property
+    def _coverage(self):
         """By scan lines of SAMPLES a pixel: across exact, down sampled."""
         width, height = self.size
         grid = numpy.zeros((height, width))
@@ -42,6 +44,9 @@ class Shape:
                 columns = columns[(columns >= 0) & (columns < width)]
                 grid[sub // SAMPLES, columns] += (numpy.minimum(columns + 1, right) - numpy.maximum(columns, left)) / SAMPLES
         return numpy.clip(grid, 0, 1)
+
+    def coverage(self):
+        return self._coverage
 
 
 def dense(corners, step=0.05):
@@ -105,6 +110,7 @@ def blob(seed, centre, radius):
     return polar(lambda t: radius * (1 + sum(a * numpy.cos(k * t + p) for k, a, p in parts)), centre)
 
 
+@functools.cache
 def shapes():
     band, ends = wave(20.3, 380.7, 120.2, 60, 120, 8)
     return [

@@ -166,6 +166,8 @@ TEST_CASE("openings are closed unless they are to be cut, with all that lies in 
     CHECK(edgeOf(itemOf(target), target, {}).size() == 1);
     EdgeOptions cut;
     cut.loops = LoopChoice::openings;
+    CHECK(edgeOf(itemOf(target), target, cut).size() == 2);
+    cut.loops = LoopChoice::all;
     CHECK(edgeOf(itemOf(target), target, cut).size() == 3);
     cut.leastOpening = 30; // mm²; the opening has 28
     CHECK(edgeOf(itemOf(target), target, cut).size() == 2);

@@ -25,6 +25,7 @@ Job sampleJob() {
     bee.recipe.edge.shape = {PlainShapeKind::polygon, -1.5, 4, 8};
     bee.recipe.corners = {CornerForm::sharp, 3};
     bee.recipe.bridge = 1.25;
+    bee.recipe.edge.switches = {{{0.25, 0.5}, 0.125, true, true}, {{0.75, 0.5}, 0.2, false, false}};
     job.plan = {{450, {}}, 2.5};
     return job;
 }
@@ -88,7 +89,7 @@ TEST_CASE("a job of the first version, with fewer settings, is read as it was me
     const Recipe read = jobFromJson(old.dump(), sampleJob().assets).designs[0].recipe;
     CHECK(read.edge.way == EdgeWay::transparency);
     CHECK(read.edge.level == 50.0);
-    CHECK(read.edge.loops == LoopChoice::openings);
+    CHECK(read.edge.loops == LoopChoice::all);
     CHECK(read.edge.smoothing == 0);
     CHECK(read.corners == OffsetCorners{});
 }

@@ -52,7 +52,7 @@ public:
 
     /// Waits until all is made, read and written.
     void settle() {
-        const QDeadlineTimer end(30'000);
+        const QDeadlineTimer end(60'000);
         int quietRounds = 0;
         while (quietRounds < 3) {
             REQUIRE_FALSE(end.hasExpired());
@@ -230,7 +230,7 @@ private:
             name->setCompleter(nullptr); // its list would take clicks or not, as the disk is fast
             // While the dialog reads its folder, it may put another name into the field or take no click.
             const QPointer<QFileDialog> open(dialog);
-            for (int attempt = 0; attempt < 100 && open && open->isVisible(); ++attempt) {
+            for (int attempt = 0; attempt < 600 && open && open->isVisible(); ++attempt) {
                 if (name->text() != path) {
                     name->setFocus();
                     name->selectAll();
@@ -243,21 +243,21 @@ private:
         });
     }
 
-    /// Acts on the next modal dialog of the kind; gives up after 10 s. A dialog that is still there 10 s
-    /// after that is dismissed, so that a failure is a failed check and not a hang.
+    /// Acts on the next modal dialog of the kind; gives up after a minute. A dialog that is still there a
+    /// minute after that is dismissed, so that a failure is a failed check and not a hang.
     template <class Dialog>
     void whenModal(std::function<void(Dialog*)> act) {
         auto* timer = new QTimer(&window_);
         auto rounds = std::make_shared<int>(0);
         QObject::connect(timer, &QTimer::timeout, timer, [timer, rounds, act = std::move(act)] {
             auto* dialog = qobject_cast<Dialog*>(QApplication::activeModalWidget());
-            if (!dialog && ++*rounds < 500)
+            if (!dialog && ++*rounds < 3000)
                 return;
             timer->stop();
             timer->deleteLater();
             if (!dialog)
                 return;
-            QTimer::singleShot(10'000, dialog, &QDialog::reject);
+            QTimer::singleShot(60'000, dialog, &QDialog::reject);
             act(dialog);
         });
         timer->start(20);

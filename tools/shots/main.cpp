@@ -1,4 +1,5 @@
-// Takes a picture of each main view, from the demo job: hasami-shots DEMO.hasami FOLDER. On a screen of twice
+// Takes a picture of each main view, from the demo job: hasami-shots DEMO.hasami
+// FOLDER BACKDROP-PICTURE OPENINGS-PICTURE. On a screen of twice
 // the pixels (QT_SCALE_FACTOR=2), of a light and a dark one.
 
 #include "app/bench.h"
@@ -42,8 +43,8 @@ bool shoot(MainWindow& window, const QString& path) {
 int main(int argc, char** argv) {
     QApplication application(argc, argv);
     hasami::applyTheme(application);
-    if (argc != 3) {
-        std::fputs("usage: hasami-shots DEMO.hasami FOLDER\n", stderr);
+    if (argc != 5) {
+        std::fputs("usage: hasami-shots DEMO.hasami FOLDER BACKDROP-PICTURE OPENINGS-PICTURE\n", stderr);
         return 2;
     }
     const QString demo = QString::fromLocal8Bit(argv[1]);
@@ -74,6 +75,16 @@ int main(int argc, char** argv) {
     window.stickersPlace().strip().setStep(RecipeStep::cutLines);
     window.stickersPlace().bench().fit();
     fine = fine && shoot(window, folder.filePath("stickers-dark.png"));
+    hasami::applyTheme(application);
+    for (const auto& [art, name] : {std::pair(argv[3], "backdrop.png"), std::pair(argv[4], "openings.png")}) {
+        window.document().addArtworks({QString::fromLocal8Bit(art)});
+        fine = fine && settle(window);
+        window.stickersPlace().strip().setStep(RecipeStep::edge);
+        window.document().change("Openings too", [&](hasami::Job& job) {
+            job.designs.back().recipe.edge.loops = hasami::LoopChoice::openings;
+        });
+        fine = fine && shoot(window, folder.filePath(name));
+    }
     if (!fine)
         std::fputs("hasami-shots: a view did not settle or could not be saved\n", stderr);
     return fine ? 0 : 1;

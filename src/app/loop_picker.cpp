@@ -1,0 +1,80 @@
+#include "app/loop_picker.h"
+
+#include "app/quantity_field.h"
+#include "app/step_state.h"
+
+#include <algorithm>
+
+namespace hasami {
+
+namespace {
+
+double distanceTo(const Loop& loop, Point p) {
+    double least = std::numeric_limits<double>::infinity();
+    for (std::size_t i = 0; i < loop.size(); ++i)
+        least = std::min(least, distanceToSegment(p, loop[i], loop[(i + 1) % loop.size()]));
+    return least;
+}
+
+} // namespace
+
+std::vector<LoopPicker::Entry> LoopPicker::lines() const {
+    const Design* design = document_.selectedDesign();
+    const MadeDesign* made = design ? document_.newest(design->id) : nullptr;
+    std::vector<Entry> all;
+    if (!made || !(made->artwork == design->artwork) || design->recipe.edge.way == EdgeWay::shape)
+        return all;
+    for (std::size_t i = 0; i < made->loops.size(); ++i) {
+        const Box artwork = bounds(Artwork{{design->artwork.items[i]}});
+        std::vector<LoopFacts> facts;
+        for (const EdgeLoop& loop : *made->loops[i])
+            facts.push_back(loop.facts);
+        const std::vector<bool> chosen = chooseLoops(facts, design->recipe.edge, artwork);
+        for (std::size_t k = 0; k < facts.size(); ++k)
+            all.push_back({&(*made->loops[i])[k], chosen[k], artwork});
+    }
+    return all;
+}
+
+std::vector<std::size_t> LoopPicker::linesAt(Point place, double reach) const {
+    const auto all = lines();
+    std::vector<std::size_t> found;
+    for (std::size_t i = 0; i < all.size(); ++i) {
+        const Box near = all[i].loop->facts.box.grownBy(reach);
+        if (!near.meets({place, place}))
+            continue;
+        const Loop loop = flatten(all[i].loop->curve, flatteningTolerance);
+        if (contains(loop, place) || distanceTo(loop, place) <= reach)
+            found.push_back(i);
+    }
+    std::sort(found.begin(), found.end(), [&](std::size_t a, std::size_t b) {
+        return std::abs(all[a].loop->facts.area) < std::abs(all[b].loop->facts.area);
+    });
+    return found;
+}
+
+std::vector<std::size_t> LoopPicker::linesWithin(const Box& box) const {
+    const auto all = lines();
+    std::vector<std::size_t> found;
+    for (std::size_t i = 0; i < all.size(); ++i) {
+        const Box& own = all[i].loop->facts.box;
+        if (own.least.x >= box.least.x && own.least.y >= box.least.y && own.most.x <= box.most.x &&
+            own.most.y <= box.most.y)
+            found.push_back(i);
+    }
+    return found;
+}
+
+void LoopPicker::setCut(const std::vector<std::size_t>& numbers, bool isCut) {
+    const auto all = lines();
+    const std::string id = document_.selected();
+    const QString what = numbers.size() == 1 ? QString("a line") : QString("%1 lines").arg(numbers.size());
+    document_.endRun();
+    document_.change((isCut ? "Cut " : "Don't cut ") + what, [&](Job& job) {
+        if (Design* design = job.find(id))
+            for (const std::size_t i : numbers)
+                switchLoop(design->recipe.edge, all[i].loop->facts, all[i].artwork, isCut);
+    });
+}
+
+} // namespace hasami

@@ -1,0 +1,39 @@
+#pragma once
+
+#include "app/document.h"
+
+#include <QPoint>
+#include <QRectF>
+
+namespace hasami {
+
+/// Which lines of a design's edge the user means, and switching them. Lines are told by their number among
+/// all those found in the design, the largest first.
+class LoopPicker {
+public:
+    explicit LoopPicker(Document& document) : document_(document) {}
+
+    struct Entry {
+        const EdgeLoop* loop;
+        bool isCut;
+        Box artwork; ///< of the item that it was found in
+    };
+
+    /// All lines of the selected design, while they hold; none of a plain shape.
+    std::vector<Entry> lines() const;
+
+    /// The lines at a place, the smallest first: those it lies in, and those that it misses by no more than
+    /// `reach`, in mm.
+    std::vector<std::size_t> linesAt(Point place, double reach) const;
+
+    /// The lines that lie in the box with all they are.
+    std::vector<std::size_t> linesWithin(const Box& box) const;
+
+    /// Lets the lines be cut, or not.
+    void setCut(const std::vector<std::size_t>& lines, bool isCut);
+
+private:
+    Document& document_;
+};
+
+} // namespace hasami
