@@ -9,6 +9,8 @@ namespace hasami {
 
 namespace {
 
+constexpr char invertedInks[] = {0x41, 0x64, 0x6F, 0x62, 0x65}; // the name that such a segment begins with
+
 using Bytes = std::span<const std::byte>;
 
 int byteAt(Bytes bytes, std::size_t at) {
@@ -70,8 +72,8 @@ void readSegment(int marker, Bytes content, JpegHeader& header) {
         header.pixelsPerMillimetre = densityFrom(numberAt(content, 8, 2), byteAt(content, 7));
     } else if (marker == 0xE1 && startsWith(content, std::string_view("Exif\0\0", 6))) {
         readExif(content.subspan(6), header);
-    } else if (marker == 0xEE && startsWith(content, "Adobe")) {
-        header.isAdobe = true;
+    } else if (marker == 0xEE && startsWith(content, std::string_view(invertedInks, 5))) {
+        header.storesInverted = true;
     }
 }
 

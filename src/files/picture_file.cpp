@@ -166,7 +166,7 @@ Picture readJpeg(const Asset& asset, const JpegHeader& header) {
     picture.isGrey = header.components == 1;
     picture.pixelsPerMillimetre = plausibleResolution(header.pixelsPerMillimetre);
     picture.jpeg = JpegCoding{header.width, header.height, header.components,
-                              header.components == 4 && header.isAdobe, header.orientation};
+                              header.components == 4 && header.storesInverted, header.orientation};
     if (header.components != 4) // a CMYK profile is no profile of the RGB picture that is shown
         takeProfile(picture, image);
     takePixels(picture, std::move(image));

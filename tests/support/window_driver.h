@@ -231,7 +231,11 @@ private:
             // While the dialog reads its folder, it may put another name into the field or take no click.
             const QPointer<QFileDialog> open(dialog);
             for (int attempt = 0; attempt < 600 && open && open->isVisible(); ++attempt) {
-                if (name->text() != path) {
+                if (name->text() != path || !save->isEnabled()) { // it may not see what was typed too early
+                    // Without the focus, what it finds while one types takes the place of what is typed.
+                    open->activateWindow();
+                    if (!QTest::qWaitForWindowActive(open, 1000) || !open)
+                        continue;
                     name->setFocus();
                     name->selectAll();
                     QTest::keyClicks(name, path);
