@@ -133,6 +133,7 @@ private:
     std::vector<Pixel> rim() const {
         const int w = colours_.width(), h = colours_.height();
         std::vector<Pixel> all;
+        all.reserve(2 * (std::size_t(w) + std::size_t(h)));
         for (int x = 0; x < w - 1; ++x)
             all.push_back({x, 0});
         for (int y = 0; y < h - 1; ++y)

@@ -43,6 +43,8 @@ std::vector<bool> chooseLoops(std::span<const LoopFacts> loops, const EdgeOption
                               const Box& artwork) {
     std::vector<bool> chosen;
     std::vector<LoopSwitch> facts;
+    chosen.reserve(loops.size());
+    facts.reserve(loops.size());
     for (const LoopFacts& loop : loops) {
         chosen.push_back(isChosen(loop, options.loops));
         facts.push_back(told(loop, artwork));

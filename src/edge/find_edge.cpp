@@ -89,6 +89,7 @@ std::vector<EdgeLoop> findLoops(const Item& item, const Coverage& coverage, cons
 
 std::vector<Curve> edgeOf(std::span<const EdgeLoop> loops, const EdgeOptions& options, const Box& artwork) {
     std::vector<LoopFacts> facts;
+    facts.reserve(loops.size());
     for (const EdgeLoop& loop : loops)
         facts.push_back(loop.facts);
     const std::vector<bool> chosen = chooseLoops(facts, options, artwork);
@@ -115,6 +116,7 @@ std::vector<Loop> roughEdge(const Item& item, const EdgePreview& preview, const 
     std::vector<FoundLoop> found =
         loopsAtLevel(item, preview.cells, preview.factor, options.level.value_or(preview.level), options, {});
     std::vector<LoopFacts> facts;
+    facts.reserve(found.size());
     for (const FoundLoop& l : found)
         facts.push_back(l.facts);
     const std::vector<bool> chosen = chooseLoops(facts, options, boxOf(item));
