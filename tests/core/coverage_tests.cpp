@@ -105,7 +105,8 @@ TEST_CASE("a subject that is cut off by the picture's rim is kept whole") {
     const Picture picture = scene(200, 200, low, graded);
     const double part = areaFound(findCoverage(picture, EdgeWay::backdrop, 0));
     double expected = 0;
-    for (const std::uint8_t cell : drawn(200, 200, low).cells())
+    const auto whole = drawn(200, 200, low); // a range must outlive its loop
+    for (const std::uint8_t cell : whole.cells())
         expected += cell / 255.0;
     CHECK(part == Approx(expected).epsilon(0.02));
 }
