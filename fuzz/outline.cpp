@@ -13,7 +13,7 @@ extern "C" int LLVMFuzzerTestOneInput(const unsigned char* data, std::size_t siz
     recipe.edge.level = data[0] * 100 / 255.0;
     recipe.edge.leastSpeck = recipe.edge.leastOpening = 0;
     recipe.edge.loops = data[1] & 1 ? hasami::LoopChoice::openings : hasami::LoopChoice::outer;
-    recipe.kissOffset = (data[1] - 100) / 40.0;
+    recipe.lines[0].offset = (data[1] - 100) / 40.0;
     const int width = data[2] % 40 + 1;
     hasami::Grid<std::uint8_t> coverage(
         width, static_cast<int>((size - 3 + std::size_t(width) - 1) / std::size_t(width)));

@@ -1,5 +1,6 @@
 #include "app/bench.h"
 
+#include "app/artwork_colours.h"
 #include "app/paint_design.h"
 #include "app/theme.h"
 #include "files/paint_sticker.h"
@@ -71,9 +72,13 @@ void Bench::paintContent(QPainter& painter, const QRectF&) {
     painter.drawRect(QRectF(box.least.x, box.least.y, box.width(), box.height()));
     if (step_ == RecipeStep::cutLines)
         painting.vinyl(painter);
-    painting.artwork(painter);
+    if (step_ == RecipeStep::border || step_ == RecipeStep::cutLines)
+        painting.printed(painter);
+    else
+        painting.artwork(painter);
     switch (step_) {
     case RecipeStep::artwork:
+    case RecipeStep::border:
         break;
     case RecipeStep::edge:
         for (const LoopPicker::Entry& line : picker_.lines())
@@ -83,7 +88,7 @@ void Bench::paintContent(QPainter& painter, const QRectF&) {
         painting.edgePoints(painter);
         break;
     case RecipeStep::cutLines:
-        painting.kissLines(painter);
+        painting.cutLines(painter);
         break;
     }
 }
@@ -120,7 +125,7 @@ Box Bench::sweptBox() const {
 
 void Bench::mousePressEvent(QMouseEvent* event) {
     if (event->button() == Qt::LeftButton && !(event->modifiers() & Qt::AltModifier) &&
-        step_ == RecipeStep::edge)
+        (step_ == RecipeStep::edge || step_ == RecipeStep::border) && document_.selectedDesign())
         pressed_ = pointer_ = event->position();
     else
         CanvasView::mousePressEvent(event);
@@ -139,8 +144,10 @@ void Bench::mouseReleaseEvent(QMouseEvent* event) {
     pointer_ = event->position();
     if (!pressed_ || event->button() != Qt::LeftButton)
         return CanvasView::mouseReleaseEvent(event);
-    if ((pointer_ - *pressed_).manhattanLength() >= sweepFrom)
+    if (step_ == RecipeStep::edge && (pointer_ - *pressed_).manhattanLength() >= sweepFrom)
         sweep();
+    else if (step_ == RecipeStep::border)
+        takeColour(*pressed_);
     else
         click(*pressed_);
     pressed_.reset();
@@ -163,6 +170,12 @@ void Bench::hover(QPointF at) {
         under_ = under;
         update();
     }
+}
+
+void Bench::takeColour(QPointF at) {
+    const QPointF place = toMillimetres(at);
+    if (const auto colour = colourAt(document_, *document_.selectedDesign(), {place.x(), place.y()}))
+        setBorderColour(document_, *colour);
 }
 
 void Bench::click(QPointF at) {

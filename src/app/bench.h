@@ -9,7 +9,7 @@ namespace hasami {
 
 /// The selected design, large: picture, edge and kiss line, as the selected step of the recipe asks. In Edge,
 /// a click switches the smallest line under the pointer, further clicks there those around it; a sweep over
-/// an area switches all lines that lie in it.
+/// an area switches all lines that lie in it. In Border, a click on the artwork takes its colour.
 class Bench : public CanvasView {
     Q_OBJECT
 public:
@@ -31,6 +31,7 @@ protected:
 private:
     Box sweptBox() const;
     void click(QPointF at);
+    void takeColour(QPointF at);
     void sweep();
     void hover(QPointF at);
 

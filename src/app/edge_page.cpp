@@ -50,8 +50,8 @@ QString wayInWords(EdgeWay way) {
 } // namespace
 
 EdgePage::EdgePage(Document& document, QWidget* parent)
-    : QWidget(parent), document_(document), text_(quietText()), found_(new QWidget(this)),
-      plain_(new QWidget(this)), picker_(document) {
+    : StepPage(document, parent), text_(quietText()), found_(new QWidget(this)), plain_(new QWidget(this)),
+      picker_(document) {
     addWay();
     addRows();
     addList();
@@ -64,7 +64,7 @@ EdgePage::EdgePage(Document& document, QWidget* parent)
 
 void EdgePage::addWay() {
     auto* layout = pageLayout(this);
-    way_ = designChoice(document_, layout, "Find the edge by",
+    way_ = designChoice(document(), layout, "Find the edge by",
                         "What tells the sticker from what lies around it; all cuts follow this line",
                         wayNames, [](Design& design, int place) { design.recipe.edge.way = ways[place]; });
     layout->addWidget(text_);
@@ -72,13 +72,13 @@ void EdgePage::addWay() {
 
 void EdgePage::addRows() {
     auto* layout = pageLayout(found_);
-    loops_ = designChoice(document_, layout, "Lines",
+    loops_ = designChoice(document(), layout, "Lines",
                           "Which lines become edges: the outside alone, openings such as in a ring, or all",
                           loopNames,
                           [](Design& design, int place) { design.recipe.edge.loops = loopChoices[place]; });
     const auto row = [&](const QuantityRow::Description& description, const QString& label,
                          std::function<void(Design&, double)> set) {
-        auto* made = designRow(document_, description, label, std::move(set));
+        auto* made = designRow(document(), description, label, std::move(set));
         layout->addWidget(made);
         return made;
     };
@@ -145,11 +145,11 @@ void EdgePage::showLines() {
 void EdgePage::addShape() {
     auto* layout = pageLayout(plain_);
     shape_ = designChoice(
-        document_, layout, "Shape", "The shape around the artwork, whatever it shows", shapeNames,
+        document(), layout, "Shape", "The shape around the artwork, whatever it shows", shapeNames,
         [](Design& design, int place) { design.recipe.edge.shape.kind = shapeKinds[place]; });
     const auto row = [&](const QuantityRow::Description& description, const QString& label,
                          std::function<void(Design&, double)> set) {
-        auto* made = designRow(document_, description, label, std::move(set));
+        auto* made = designRow(document(), description, label, std::move(set));
         layout->addWidget(made);
         return made;
     };
@@ -174,11 +174,11 @@ QuantityRow* EdgePage::secondNumber() {
     return !plain_->isVisibleTo(this) ? smoothing_ : radius_->isVisibleTo(this) ? radius_ : nullptr;
 }
 
-void EdgePage::show(const Design& design, const MadeDesign* made) {
+void EdgePage::showDesign(const Design& design, const MadeDesign* made) {
     const EdgeOptions &edge = design.recipe.edge, start;
     const bool isShape = edge.way == EdgeWay::shape;
     for (QuantityRow* row : {level_, shadow_, smoothing_, specks_, openings_, margin_, radius_, sides_})
-        row->setUnit(document_.job().unit);
+        row->setUnit(document().job().unit);
     way_->setCurrentIndex(placeOf(ways, edge.way));
     loops_->setCurrentIndex(placeOf(loopChoices, edge.loops));
     shape_->setCurrentIndex(placeOf(shapeKinds, edge.shape.kind));

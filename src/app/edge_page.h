@@ -1,10 +1,7 @@
 #pragma once
 
-#include "app/document.h"
 #include "app/loop_picker.h"
-#include "app/quantity_row.h"
-
-#include <QWidget>
+#include "app/step_page.h"
 
 class QComboBox;
 class QLabel;
@@ -14,17 +11,14 @@ namespace hasami {
 
 /// The step sheet's page for the edge: how it is found, at which level, how smooth, which lines; or the plain
 /// shape that stands for it.
-class EdgePage : public QWidget {
+class EdgePage : public StepPage {
     Q_OBJECT
 public:
     explicit EdgePage(Document& document, QWidget* parent = nullptr);
 
-    /// Shows the design's recipe. `made` is its newest result, or nullptr.
-    void show(const Design& design, const MadeDesign* made);
-
-    /// What Alt+Up and Alt+Shift+Up step.
-    QuantityRow& mainNumber();
-    QuantityRow* secondNumber();
+    void showDesign(const Design& design, const MadeDesign* made) override;
+    QuantityRow& mainNumber() override;
+    QuantityRow* secondNumber() override;
 
 private:
     void addWay();
@@ -34,7 +28,6 @@ private:
     void showFound(const Design& design, const MadeDesign* made);
     void showLines();
 
-    Document& document_;
     QComboBox *way_ = nullptr, *loops_ = nullptr, *shape_ = nullptr;
     QLabel* text_;
     QuantityRow *level_ = nullptr, *smoothing_ = nullptr, *shadow_ = nullptr, *specks_ = nullptr,

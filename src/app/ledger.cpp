@@ -23,7 +23,8 @@ SheetCosts sumOfCosts(const Job& job, const Made& made) {
     SheetCosts sum;
     for (std::size_t i = 0; i < made.layout.sheets.size(); ++i) {
         const SheetCosts costs = costsOf(job, made, i);
-        sum.cutLength += costs.cutLength;
+        for (const auto& [kind, length] : costs.cutLength)
+            sum.cutLength[kind] += length;
         sum.minutes += costs.minutes;
     }
     return sum;
@@ -115,7 +116,10 @@ void Ledger::showMade() {
     area_->setText(QString::number(length * width / 1e6, 'f', 3) + " m²");
     stickers_->setText(QString::number(layout.pieces()));
     const SheetCosts costs = sumOfCosts(document_.job(), *document_.made());
-    cut_->setText(metres(costs.cutLength));
+    double cut = 0;
+    for (const auto& [kind, length] : costs.cutLength)
+        cut += length;
+    cut_->setText(metres(cut));
     minutes_->setText(QString::number(costs.minutes, 'f', 1) + " min");
     showWriter();
 }

@@ -20,10 +20,22 @@ const char* effectOf(RecipeStep step) {
         return "What the sticker shows, and how large it is";
     case RecipeStep::edge:
         return "Where the artwork ends: the line that all cuts follow";
+    case RecipeStep::border:
+        return "A printed band around the artwork";
     case RecipeStep::cutLines:
         return "Where the knife goes, and how far it stays from the edge";
     }
     return "";
+}
+
+/// The offset of one line, the count of several.
+QString linesInWords(const Recipe& recipe, LengthUnit unit) {
+    if (recipe.lines.size() > 1)
+        return QString("%1 lines").arg(recipe.lines.size());
+    const double offset = recipe.lines.front().offset;
+    if (offset == 0 || (offset < 0 && recipe.border.width > 0))
+        return recipe.border.width > 0 ? "on the rim" : "on the edge";
+    return quantityText(std::abs(offset), QuantityKind::length, unit) + (offset > 0 ? " outside" : " inside");
 }
 
 } // namespace
@@ -33,7 +45,8 @@ StripFrame::StripFrame(Document& document, RecipeStep step) : document_(document
     setText(stepName(step));
     setObjectName(QString(stepName(step)) + " frame");
     setAccessibleName(stepName(step));
-    setFixedSize(sizeHint());
+    setMaximumSize(sizeHint());
+    setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Fixed);
     setFocusPolicy(Qt::StrongFocus);
     connect(&document, &Document::jobChanged, this, &StripFrame::showReport);
     connect(&document, &Document::madeChanged, this, &StripFrame::showReport);
@@ -66,15 +79,14 @@ QString StripFrame::figure() const {
             points += curve.points();
         return QString("%1 points").arg(points);
     }
-    case RecipeStep::cutLines: {
+    case RecipeStep::border: {
+        const double width = design->recipe.border.width;
+        return width > 0 ? quantityText(width, QuantityKind::length, unit) + " wide" : QString("none");
+    }
+    case RecipeStep::cutLines:
         if (isMadeFor(step_, *design, made) && made->sticker->isEmpty())
             return "none";
-        const double offset = design->recipe.kissOffset;
-        if (offset == 0)
-            return "on the edge";
-        return quantityText(std::abs(offset), QuantityKind::length, unit) +
-               (offset > 0 ? " outside" : " inside");
-    }
+        return linesInWords(design->recipe, unit);
     }
     return {};
 }
@@ -140,7 +152,8 @@ void StripFrame::paintEvent(QPaintEvent*) {
     painter.setFont(font());
     const StepState state = report().state;
     painter.setPen(state == StepState::finding ? c.warning : c.quiet);
-    painter.drawText(inner, Qt::AlignBottom | Qt::AlignRight, figure());
+    painter.drawText(inner, Qt::AlignBottom | Qt::AlignRight,
+                     painter.fontMetrics().elidedText(figure(), Qt::ElideRight, int(inner.width())));
     if (document_.selectedDesign())
         paintSign(painter, QRectF(inner.right() - 12, inner.top() + 3, 12, 12), state, c);
     paintStep(painter, inner.adjusted(0, 22, 0, -22));
@@ -174,10 +187,13 @@ void StripFrame::paintStep(QPainter& painter, const QRectF& room) const {
         painter.setOpacity(1);
         painting.edge(painter);
         break;
+    case RecipeStep::border:
+        painting.printed(painter);
+        break;
     case RecipeStep::cutLines:
         painting.vinyl(painter);
-        painting.artwork(painter);
-        painting.kissLines(painter, 1.5);
+        painting.printed(painter);
+        painting.cutLines(painter, 1.5);
         break;
     }
     painter.restore();
@@ -197,7 +213,7 @@ MakingStrip::MakingStrip(Document& document, QWidget* parent) : QFrame(parent) {
             arrow->setPixmap(icon("onward").pixmap(16, 16));
             layout->addWidget(arrow);
         }
-        layout->addWidget(frames_[i]);
+        layout->addWidget(frames_[i], 100); // up to their own width; the rest stays empty
         connect(frames_[i], &StripFrame::clicked, this, [this, i] { setStep(recipeSteps[i]); });
     }
     layout->addStretch(1);

@@ -16,6 +16,7 @@ public:
     StripFrame(Document& document, RecipeStep step);
 
     QSize sizeHint() const override { return {196, 132}; }
+    QSize minimumSizeHint() const override { return {108, 132}; }
 
     /// The figure: size, count of points, offset; a word while it is worked out.
     QString figure() const;

@@ -7,19 +7,36 @@ namespace hasami {
 
 namespace {
 
-/// A line with a white casing, so that it is seen on any artwork; widths in pixels at every zoom.
-void paintCased(QPainter& painter, const QPainterPath& lines, const QColor& colour, double width) {
+struct Stroke {
+    double width; ///< in pixels at every zoom
+    QColor colour;
+};
+
+/// Strokes on top of each other.
+void paintStrokes(QPainter& painter, const QPainterPath& lines, std::initializer_list<Stroke> strokes) {
     painter.save();
     painter.setRenderHint(QPainter::Antialiasing);
     painter.setBrush(Qt::NoBrush);
-    width *= painter.device()->devicePixelRatioF(); // cosmetic pens count the device's own pixels
-    for (const auto& [wide, tint] : {std::pair(width * 2.4, QColor(Qt::white)), std::pair(width, colour)}) {
+    const double ratio = painter.device()->devicePixelRatioF(); // cosmetic pens count the device's own pixels
+    for (const auto& [width, tint] : strokes) {
+        const double wide = width * ratio;
         QPen pen(tint, wide, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin);
         pen.setCosmetic(true);
         painter.setPen(pen);
         painter.drawPath(lines);
     }
     painter.restore();
+}
+
+/// A line with a white casing, so that it is seen on any artwork.
+void paintCased(QPainter& painter, const QPainterPath& lines, const QColor& colour, double width) {
+    paintStrokes(painter, lines, {{width * 2.4, Qt::white}, {width, colour}});
+}
+
+/// Two rails with the true course between them.
+void paintRail(QPainter& painter, const QPainterPath& lines, double width) {
+    paintStrokes(painter, lines,
+                 {{width * 3.6, Qt::white}, {width * 2.6, colour::die}, {width * 1.2, Qt::white}});
 }
 
 } // namespace
@@ -37,25 +54,49 @@ void DesignPainting::artwork(QPainter& painter) const {
     }
 }
 
+void DesignPainting::printed(QPainter& painter) const {
+    painter.setRenderHint(QPainter::Antialiasing);
+    if (sticker.border)
+        fillArea(painter, sticker.border->under, sticker.border->colour);
+    artwork(painter);
+    if (sticker.border)
+        fillArea(painter, sticker.border->over, sticker.border->colour);
+}
+
 void DesignPainting::vinyl(QPainter& painter) const {
     painter.setRenderHint(QPainter::Antialiasing);
-    painter.fillPath(painterPath(sticker.lines), Qt::white);
+    painter.fillPath(painterPath(sticker.peeled()), Qt::white);
 }
 
 void DesignPainting::peeled(QPainter& painter) const {
     vinyl(painter);
     painter.save();
-    painter.setClipPath(painterPath(sticker.lines), Qt::IntersectClip);
-    artwork(painter);
+    painter.setClipPath(painterPath(sticker.peeled()), Qt::IntersectClip);
+    printed(painter);
     painter.restore();
 }
 
-void DesignPainting::kissLines(QPainter& painter, double width) const {
-    paintKissLines(painter, painterPath(sticker.lines), width);
+void DesignPainting::cutLines(QPainter& painter, double width) const {
+    paintCutLines(painter, linePaths(sticker), width);
 }
 
-void paintKissLines(QPainter& painter, const QPainterPath& lines, double width) {
-    paintCased(painter, lines, colour::kiss, width);
+LinePaths linePaths(const Sticker& sticker) {
+    LinePaths paths;
+    for (const LineKind kind : lineKinds) {
+        std::vector<Curve> curves;
+        for (const CutLine& line : sticker.lines)
+            if (line.kind == kind)
+                curves.push_back(line.curve);
+        paths[std::size_t(kind)] = painterPath(curves);
+    }
+    return paths;
+}
+
+void paintCutLines(QPainter& painter, const LinePaths& lines, double width) {
+    const QPainterPath& die = lines[std::size_t(LineKind::die)];
+    if (!die.isEmpty())
+        paintRail(painter, die, width);
+    paintCased(painter, lines[std::size_t(LineKind::kiss)], colour::kiss, width);
 }
 
 void DesignPainting::edge(QPainter& painter) const {

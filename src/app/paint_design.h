@@ -3,6 +3,9 @@
 #include "app/document.h"
 
 #include <QPainter>
+#include <QPainterPath>
+
+#include <array>
 
 namespace hasami {
 
@@ -16,15 +19,18 @@ struct DesignPainting {
     /// The artwork; nothing while its pictures are being read.
     void artwork(QPainter& painter) const;
 
+    /// All that is printed: the artwork and its border.
+    void printed(QPainter& painter) const;
+
     /// White vinyl within the cut lines.
     void vinyl(QPainter& painter) const;
 
     /// As it will look when peeled: white within the cut line, nothing outside of it.
     void peeled(QPainter& painter) const;
 
-    /// The kiss lines: solid green with a white casing, as wide on screen at every zoom, their course in the
-    /// middle.
-    void kissLines(QPainter& painter, double width = 2) const;
+    /// The cut lines, as wide on screen at every zoom, their course in the middle. Kiss: solid green with a
+    /// white casing. Die: a double rail in persimmon.
+    void cutLines(QPainter& painter, double width = 2) const;
 
     /// The artwork's silhouette as a thin line of ink with a white casing: while it is being found, the line
     /// that is there at once.
@@ -34,8 +40,12 @@ struct DesignPainting {
     void edgePoints(QPainter& painter) const;
 };
 
-/// Draws lines as kissLines does.
-void paintKissLines(QPainter& painter, const QPainterPath& lines, double width);
+/// Cut lines by kind, to be drawn often.
+using LinePaths = std::array<QPainterPath, lineKinds.size()>;
+LinePaths linePaths(const Sticker& sticker);
+
+/// Draws lines as cutLines does.
+void paintCutLines(QPainter& painter, const LinePaths& lines, double width);
 
 /// The design's newest result, empty while there is none.
 const Sticker& stickerOf(const Document& document, const std::string& design);

@@ -5,9 +5,10 @@
 namespace hasami {
 
 /// The steps of a recipe, in their order: a frame of the making strip and a page of the step sheet each.
-enum class RecipeStep { artwork, edge, cutLines };
+enum class RecipeStep { artwork, edge, border, cutLines };
 
-inline constexpr std::array recipeSteps{RecipeStep::artwork, RecipeStep::edge, RecipeStep::cutLines};
+inline constexpr std::array recipeSteps{RecipeStep::artwork, RecipeStep::edge, RecipeStep::border,
+                                        RecipeStep::cutLines};
 
 constexpr const char* stepName(RecipeStep step) {
     switch (step) {
@@ -15,6 +16,8 @@ constexpr const char* stepName(RecipeStep step) {
         return "Artwork";
     case RecipeStep::edge:
         return "Edge";
+    case RecipeStep::border:
+        return "Border";
     case RecipeStep::cutLines:
         return "Cut lines";
     }

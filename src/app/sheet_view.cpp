@@ -95,7 +95,7 @@ void SheetView::paintPiece(QPainter& painter, const Piece& piece, const Sticker&
     if (!stamp.pixmap.isNull())
         painter.drawPixmap(toRect(sticker.footprint), stamp.pixmap,
                            QRectF(stamp.pixmap.rect()).adjusted(margin, margin, -margin, -margin));
-    paintKissLines(painter, stamp.lines, lineWidth());
+    paintCutLines(painter, stamp.lines, lineWidth());
     painter.restore();
 }
 
@@ -154,7 +154,7 @@ const SheetView::Stamp& SheetView::stampOf(const std::string& id) {
     const double scale = pixelsPerMillimetre() * devicePixelRatioF();
     if (stamp.sticker == sticker && stamp.scale == scale)
         return stamp;
-    stamp = {sticker, scale, {}, painterPath(sticker->lines)};
+    stamp = {sticker, scale, {}, linePaths(*sticker)};
     const Box& box = sticker->footprint;
     const double ratio = devicePixelRatioF(), longest = std::max(box.width(), box.height());
     stamp.withLines = longest * pixelsPerMillimetre() <= smallStamp;
@@ -176,9 +176,9 @@ const SheetView::Stamp& SheetView::stampOf(const std::string& id) {
         painter.scale(stamp.pixmap.width() / ratio / box.width(),
                       stamp.pixmap.height() / ratio / box.height());
     painter.translate(-box.least.x, -box.least.y);
-    DesignPainting{document_, *design, *sticker, fitting}.artwork(painter);
+    DesignPainting{document_, *design, *sticker, fitting}.printed(painter);
     if (stamp.withLines)
-        paintKissLines(painter, stamp.lines, lineWidth());
+        paintCutLines(painter, stamp.lines, lineWidth());
     return stamp;
 }
 

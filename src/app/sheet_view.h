@@ -2,8 +2,8 @@
 
 #include "app/canvas_view.h"
 #include "app/document.h"
+#include "app/paint_design.h"
 
-#include <QPainterPath>
 #include <QPixmap>
 
 #include <map>
@@ -29,7 +29,7 @@ private:
         std::shared_ptr<const Sticker> sticker;
         double scale = 0;
         QPixmap pixmap;
-        QPainterPath lines;
+        LinePaths lines;
         bool withLines = false; ///< they are in the pixmap
     };
 

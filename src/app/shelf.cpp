@@ -93,7 +93,7 @@ public:
         const double line = QFontMetricsF(option.font).height() + 4;
         const bool hasLine = made && !made->sticker->isEmpty();
         painter->drawText(text.adjusted(0, line, 0, 0), Qt::AlignTop,
-                          hasLine ? sizeText(made->sticker->footprint, document_.job().unit) : QString("…"));
+                          hasLine ? sizeText(made->sticker->peeledBox, document_.job().unit) : QString("…"));
         if (made && !made->trouble.empty()) {
             painter->setPen(c.warning);
             painter->drawText(text.adjusted(0, 2 * line, 0, 0), Qt::AlignTop, "▲ no cut line");
@@ -109,8 +109,8 @@ private:
         room.setWidth(68);
         const Sticker& sticker = stickerOf(document_, design.id);
         Box box = bounds(design.artwork);
-        if (!sticker.footprint.isEmpty())
-            box = sticker.footprint;
+        if (!sticker.peeledBox.isEmpty())
+            box = sticker.peeledBox;
         const double scale = std::min(room.width() / box.width(), room.height() / box.height());
         painter.save();
         painter.translate(room.center());

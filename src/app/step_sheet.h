@@ -1,19 +1,19 @@
 #pragma once
 
 #include "app/document.h"
-#include "app/quantity_row.h"
 #include "app/recipe_step.h"
 
 #include <QFrame>
 
-class QComboBox;
+#include <array>
+
 class QLabel;
-class QLineEdit;
 class QStackedWidget;
 
 namespace hasami {
 
-class EdgePage;
+class ArtworkPage;
+class StepPage;
 
 /// The controls of the step that is selected in the making strip, and only those.
 class StepSheet : public QFrame {
@@ -34,19 +34,15 @@ public:
     void stepSecondNumber(int by);
 
 private:
-    QWidget* artworkPage();
-    QWidget* cutLinesPage();
+    StepPage& page() const { return *byStep_[std::size_t(step_)]; }
     void showJob();
 
     Document& document_;
     RecipeStep step_ = RecipeStep::cutLines;
     QLabel* heading_;
     QStackedWidget* pages_;
-    EdgePage* edge_;
-    QLineEdit* name_ = nullptr;
-    QuantityRow *width_ = nullptr, *offset_ = nullptr, *limit_ = nullptr, *bridge_ = nullptr;
-    QComboBox* corners_ = nullptr;
-    QLabel *height_ = nullptr, *resolution_ = nullptr, *lineText_ = nullptr;
+    ArtworkPage* artwork_;
+    std::array<StepPage*, recipeSteps.size()> byStep_;
 };
 
 } // namespace hasami

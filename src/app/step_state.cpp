@@ -24,6 +24,7 @@ bool isMadeFor(RecipeStep step, const Design& design, const MadeDesign* made) {
         return true;
     case RecipeStep::edge:
         return made->recipe.edge == design.recipe.edge;
+    case RecipeStep::border:
     case RecipeStep::cutLines:
         return made->recipe == design.recipe;
     }
@@ -47,6 +48,8 @@ StepReport reportOn(RecipeStep step, const Design& design, const MadeDesign* mad
     case RecipeStep::edge:
         if (made->sticker->edge.empty())
             return finding(trouble);
+        break;
+    case RecipeStep::border:
         break;
     case RecipeStep::cutLines:
         if (made->sticker->isEmpty())

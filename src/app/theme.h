@@ -35,6 +35,7 @@ inline const QColor quiet{0x5C, 0x66, 0x63};
 inline const QColor rule{0xD9, 0xD4, 0xC8};
 inline const QColor indigo{0x26, 0x4E, 0x86};
 inline const QColor kiss{0x2E, 0x8B, 0x57}; ///< kiss lines, never text
+inline const QColor die{0xC8, 0x50, 0x1E};  ///< die lines, never text
 } // namespace colour
 
 enum class Appearance { light, dark };

@@ -10,7 +10,8 @@ constexpr double secondsPerLift = 0.3; // up and down again
 
 /// What one piece of a design adds, worked out once.
 struct PieceCosts {
-    double cutLength = 0, area = 0;
+    std::map<LineKind, double> cutLength;
+    double area = 0;
     std::size_t lines = 0;
 };
 
@@ -18,10 +19,11 @@ PieceCosts costsOf(const Sticker& sticker) {
     PieceCosts costs;
     for (const CutLine& line : sticker.lines) {
         const Loop loop = flatten(line.curve, flatteningTolerance);
-        costs.cutLength += perimeter(loop);
-        costs.area += signedArea(loop);
+        costs.cutLength[line.kind] += perimeter(loop);
         ++costs.lines;
     }
+    for (const CutLine& line : sticker.peeled())
+        costs.area += signedArea(flatten(line.curve, flatteningTolerance));
     return costs;
 }
 
@@ -41,7 +43,8 @@ SheetCosts costsOf(const Job& job, const Made& made, std::size_t index) {
             each[piece.design] = costsOf(sticker);
         const PieceCosts& own = each[piece.design];
         ++costs.stickers[piece.design];
-        costs.cutLength += own.cutLength;
+        for (const auto& [kind, length] : own.cutLength)
+            costs.cutLength[kind] += length;
         costs.knifeLifts += own.lines;
         covered += own.area;
         for (const CutLine& line : sticker.lines) {
@@ -51,8 +54,10 @@ SheetCosts costsOf(const Job& job, const Made& made, std::size_t index) {
         }
     }
     costs.density = costs.area > 0 ? covered / costs.area : 0;
-    const double speed = job.profile.kiss.speed * 60; // mm a minute
-    costs.minutes = (costs.cutLength + costs.travel) / speed + double(costs.knifeLifts) * secondsPerLift / 60;
+    double seconds = costs.travel / job.profile.style(LineKind::kiss).speed;
+    for (const auto& [kind, length] : costs.cutLength)
+        seconds += length / job.profile.style(kind).speed;
+    costs.minutes = (seconds + double(costs.knifeLifts) * secondsPerLift) / 60;
     return costs;
 }
 

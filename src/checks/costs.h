@@ -14,7 +14,7 @@ struct SheetCosts {
     double area = 0;       ///< used length by the medium's width
     double density = 0;    ///< area inside the stickers' cut lines over the used area, 0 to 1
     std::map<std::string, std::size_t> stickers; ///< by design id
-    double cutLength = 0;                        ///< of kiss lines
+    std::map<LineKind, double> cutLength;        ///< by kind of line
     double travel = 0;                           ///< with the knife up, piece after piece as they are written
     std::size_t knifeLifts = 0;                  ///< one for each line
     double minutes = 0;                          ///< to cut, by the profile's speed; lifts at 0.15 s each way

@@ -1,5 +1,6 @@
 #include "cli/options.h"
 
+#include "artwork/colour_text.h"
 #include "base/number_text.h"
 #include "geometry/length_text.h"
 
@@ -76,6 +77,11 @@ void StickerArguments::addTo(CLI::App& command) {
         ->check(CLI::IsMember({"round", "sharp", "flat"}));
     command.add_option("--corner-limit", cornerLimit,
                        "How far sharp corners may reach, in offsets (start value: 4)");
+    command.add_option("--die-offset", dieOffset, "A die line as well, this far from the edge");
+    command.add_option("--border", border, "A printed band of this width (start value: none)");
+    command.add_option("--border-colour", borderColour, "Of the band, as #RRGGBB (start value: #000000)");
+    command.add_option("--border-on", borderOn, "all, or outside: none around openings (start value: all)")
+        ->check(CLI::IsMember({"all", "outside"}));
     command.add_option("--bridge", bridge, "Parts closer than this become one sticker (start value: 0)");
 }
 
@@ -90,6 +96,18 @@ void StickerArguments::setShape(EdgeOptions& edge) const {
         edge.shape.margin = lengthArgument(margin, "--margin", Limits::mostInset, Limits::mostOffset);
     if (!radius.empty())
         edge.shape.radius = lengthArgument(radius, "--radius", 0, Limits::mostSize);
+}
+
+void StickerArguments::setBorder(Border& recipe) const {
+    if (!border.empty())
+        recipe.width = lengthArgument(border, "--border", 0, Limits::mostBorder);
+    if (!borderColour.empty()) {
+        const auto colour = parseColour(borderColour);
+        if (!colour)
+            throw UsageError("--border-colour takes a colour such as #204060, not \"" + borderColour + "\"");
+        recipe.colour = *colour;
+    }
+    recipe.onOpenings = borderOn != "outside";
 }
 
 Design& StickerArguments::addDesignTo(Job& job, const NewPicture& given) const {
@@ -125,14 +143,20 @@ Design& StickerArguments::addDesignTo(Job& job, const NewPicture& given) const {
     if (!shape.empty())
         setShape(edge);
     if (!offset.empty())
-        design.recipe.kissOffset = lengthArgument(offset, "--offset", Limits::mostInset, Limits::mostOffset);
+        design.recipe.lines[0].offset =
+            lengthArgument(offset, "--offset", Limits::mostInset, Limits::mostOffset);
     if (!corners.empty())
-        design.recipe.corners.form = corners == "sharp"  ? CornerForm::sharp
-                                     : corners == "flat" ? CornerForm::flat
-                                                         : CornerForm::round;
+        design.recipe.lines[0].corners.form = corners == "sharp"  ? CornerForm::sharp
+                                              : corners == "flat" ? CornerForm::flat
+                                                                  : CornerForm::round;
     if (!cornerLimit.empty())
-        design.recipe.corners.limit =
+        design.recipe.lines[0].corners.limit =
             numberArgument(cornerLimit, "--corner-limit", Limits::leastCornerLimit, Limits::mostCornerLimit);
+    if (!dieOffset.empty())
+        design.recipe.lines.push_back(
+            {LineKind::die, lengthArgument(dieOffset, "--die-offset", Limits::mostInset, Limits::mostOffset),
+             design.recipe.lines[0].corners});
+    setBorder(design.recipe.border);
     if (!bridge.empty())
         design.recipe.bridge = lengthArgument(bridge, "--bridge", 0, Limits::mostBridge);
     return design;

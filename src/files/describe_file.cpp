@@ -17,6 +17,13 @@ double hundredths(double value) {
     return std::round(value * 100) / 100;
 }
 
+json linesJson(const Recipe& recipe) {
+    json lines = json::array();
+    for (const LineRecipe& line : recipe.lines)
+        lines.push_back({{"kind", kindName(line.kind)}, {"offset", line.offset}});
+    return lines;
+}
+
 json describeJob(const Job& job) {
     json designs = json::array();
     for (const Design& design : job.designs) {
@@ -25,13 +32,16 @@ json describeJob(const Job& job) {
                            {"count", design.count},
                            {"width", hundredths(box.width())},
                            {"height", hundredths(box.height())},
-                           {"kiss_offset", design.recipe.kissOffset}});
+                           {"lines", linesJson(design.recipe)}});
     }
+    json names;
+    for (const LineKind kind : lineKinds)
+        names[std::string(kindName(kind))] = job.profile.style(kind).spot;
     const Medium& medium = job.plan.medium;
     return {{"kind", "Hasami job"},
             {"format", jobFormat},
             {"profile", job.profile.name},
-            {"spot_names", {{"kiss", job.profile.kiss.spot}}},
+            {"spot_names", std::move(names)},
             {"medium",
              {{"width", medium.width}, {"length", medium.length ? json(*medium.length) : json(nullptr)}}},
             {"designs", std::move(designs)}};

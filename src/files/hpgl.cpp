@@ -43,14 +43,18 @@ std::string lineText(const Curve& curve, double width) {
 
 std::string cutHpgl(const Job& job, const Made& made, std::size_t sheetIndex) {
     const Sheet& sheet = made.layout.sheets.at(sheetIndex);
-    const Profile::LineStyle& style = job.profile.kiss;
-    std::string file = "IN;PA;\nSP1;";
-    if (style.force)
-        file += "FS" + numberText(*style.force, 0) + ";";
-    file += "VS" + numberText(style.speed / 10, 1) + ";\n";
-    for (const Piece& piece : sheet.pieces)
-        for (const CutLine& line : made.find(piece.design)->sticker->lines)
-            file += lineText(map(line.curve, piece.place), job.plan.medium.width);
+    std::string file = "IN;PA;\n";
+    for (const LineKind kind : kindsOn(made, sheet)) {
+        const Profile::LineStyle& style = job.profile.style(kind);
+        file += "SP" + std::to_string(int(kind) + 1) + ";";
+        if (style.force)
+            file += "FS" + numberText(*style.force, 0) + ";";
+        file += "VS" + numberText(style.speed / 10, 1) + ";\n";
+        for (const Piece& piece : sheet.pieces)
+            for (const CutLine& line : made.find(piece.design)->sticker->lines)
+                if (line.kind == kind)
+                    file += lineText(map(line.curve, piece.place), job.plan.medium.width);
+    }
     return file + "PU0,0;SP0;\n";
 }
 

@@ -1,6 +1,6 @@
 #include "files/outline_file.h"
 
-#include "files/kiss_strokes.h"
+#include "files/cut_strokes.h"
 #include "files/path_data.h"
 #include "files/svg_text.h"
 
@@ -53,25 +53,38 @@ std::string outlineJson(const Sticker& sticker) {
 }
 
 std::string outlineSvg(const Sticker& sticker) {
-    std::string text = svgStart(pageAround(sticker)) + svgGroupStart(kindName(LineKind::kiss));
-    for (const CutLine& line : sticker.lines)
-        text += svgLine(line.curve);
-    return text + svgGroupEnd() + svgEnd();
+    std::string text = svgStart(pageAround(sticker));
+    for (const LineKind kind : lineKinds) {
+        if (kind != LineKind::kiss && !sticker.has(kind))
+            continue;
+        text += svgGroupStart(kindName(kind));
+        for (const CutLine& line : sticker.lines)
+            if (line.kind == kind)
+                text += svgLine(line.curve);
+        text += svgGroupEnd();
+    }
+    return text + svgEnd();
 }
 
 std::string outlinePdf(const Sticker& sticker, const Profile& profile) {
     PdfDocument pdf("Hasami outline");
-    const KissStrokes strokes(pdf, profile.kiss);
+    const std::vector<CutStrokes> strokes = strokesFor(pdf, profile, {&sticker});
     const Box page = pageAround(sticker);
     // y runs up in PDF: the artwork's top left goes to (-left, height + ...) of the page.
     const Affine toPage{1, 0, 0, -1, -page.least.x, page.most.y};
     PdfContent content;
-    content.op("q").matrix(toPage).op("/OC /CutLayer BDC /Cut Do EMC Q");
+    content.op("q").matrix(toPage);
+    std::vector<PdfDocument::Resource> resources;
+    for (const CutStrokes& kind : strokes) {
+        content.op("/OC " + kind.layerName() + " BDC " + kind.formName("") + " Do EMC");
+        resources.push_back({"/Properties", kind.layerName(), kind.layer()});
+        resources.push_back(
+            {"/XObject", kind.formName(""), kind.form(pdf, sticker.lines, sticker.footprint)});
+    }
+    content.op("Q");
     const Point trimLeast = toPage({sticker.artwork.least.x, sticker.artwork.most.y});
     const Point trimMost = toPage({sticker.artwork.most.x, sticker.artwork.least.y});
-    pdf.addPage({{0, 0}, {page.width(), page.height()}}, {trimLeast, trimMost}, content,
-                {{"/Properties", "/CutLayer", strokes.layer()},
-                 {"/XObject", "/Cut", strokes.form(pdf, sticker.lines, sticker.footprint)}});
+    pdf.addPage({{0, 0}, {page.width(), page.height()}}, {trimLeast, trimMost}, content, resources);
     return pdf.bytes();
 }
 

@@ -53,6 +53,10 @@ QPainterPath painterPath(const std::vector<CutLine>& lines) {
     return path;
 }
 
+void fillArea(QPainter& painter, const std::vector<Curve>& area, Rgba colour) {
+    painter.fillPath(painterPath(area), QColor(colour.red, colour.green, colour.blue));
+}
+
 QTransform toQt(const Affine& m) {
     return {m.a, m.b, m.c, m.d, m.e, m.f};
 }
@@ -81,15 +85,19 @@ QImage stickerImage(const Design& design, const Job& job, const Sticker& sticker
     painter.setRenderHints(QPainter::Antialiasing | QPainter::SmoothPixmapTransform);
     painter.scale(scale, scale);
     painter.translate(-box.least.x, -box.least.y);
-    const QPainterPath cut = painterPath(sticker.lines);
+    const QPainterPath cut = painterPath(sticker.peeled());
     if (look == StickerLook::peeled)
         painter.fillPath(cut, Qt::white);
+    if (sticker.border)
+        fillArea(painter, sticker.border->under, sticker.border->colour);
     for (const Item& item : design.artwork.items) {
         const QImage picture = toImage(pictures(*job.assets.at(item.asset)));
         const Placement& p = item.place;
         painter.drawImage(QRectF(p.at.x, p.at.y, p.width, p.height),
                           scaledFor(picture, p.width * scale, p.height * scale));
     }
+    if (sticker.border)
+        fillArea(painter, sticker.border->over, sticker.border->colour);
     if (look == StickerLook::peeled) {
         // Cut after printing: what lies outside the line is gone.
         QPainterPath outside;

@@ -19,6 +19,9 @@ namespace hasami {
 QPainterPath painterPath(const std::vector<Curve>& curves);
 QPainterPath painterPath(const std::vector<CutLine>& lines);
 
+/// Fills an area of curves, by the even-odd rule.
+void fillArea(QPainter& painter, const std::vector<Curve>& area, Rgba colour);
+
 QTransform toQt(const Affine& map);
 
 /// The picture's own pixels, not copied; it is kept while the image lives.

@@ -1,10 +1,11 @@
 #include "files/print_file.h"
 
 #include "base/error.h"
-#include "files/kiss_strokes.h"
+#include "files/cut_strokes.h"
 
 #include <cassert>
 #include <map>
+#include <set>
 
 namespace hasami {
 
@@ -21,7 +22,7 @@ public:
         : job_(job), made_(made), pictures_(pictures), options_(options), stop_(std::move(stop)),
           pdf_("Hasami print"), printLayer_(pdf_.addLayer("Print")) {
         if (options_.cutLines)
-            strokes_.emplace(pdf_, job_.profile.kiss);
+            strokes_ = strokesFor(pdf_, job_.profile, stickersOnSheets());
         marksLayer_ = pdf_.addLayer("Marks");
     }
 
@@ -37,8 +38,18 @@ private:
     struct DesignForms {
         std::string name;
         QPDFObjectHandle print;
-        std::optional<QPDFObjectHandle> cut;
+        std::vector<std::optional<QPDFObjectHandle>>
+            cuts; ///< as strokes_; none where the design has no such line
     };
+
+    std::vector<const Sticker*> stickersOnSheets() const {
+        std::set<const Sticker*> all;
+        for (std::size_t i = 0; i < made_.layout.sheets.size(); ++i)
+            if (!options_.sheet || *options_.sheet == i)
+                for (const Piece& piece : made_.layout.sheets[i].pieces)
+                    all.insert(made_.find(piece.design)->sticker.get());
+        return {all.begin(), all.end()};
+    }
 
     void addSheet(const Sheet& sheet) {
         PdfContent content;
@@ -52,13 +63,16 @@ private:
             place(content, piece, "/Print" + forms.name);
         }
         content.op("EMC");
-        if (strokes_) {
-            resources.push_back({"/Properties", "/CutLayer", strokes_->layer()});
-            content.op("/OC /CutLayer BDC");
+        for (std::size_t kind = 0; kind < strokes_.size(); ++kind) {
+            resources.push_back({"/Properties", strokes_[kind].layerName(), strokes_[kind].layer()});
+            content.op("/OC " + strokes_[kind].layerName() + " BDC");
             for (const Piece& piece : sheet.pieces) {
                 const DesignForms& forms = formsFor(piece.design);
-                resources.push_back({"/XObject", "/Cut" + forms.name, *forms.cut});
-                place(content, piece, "/Cut" + forms.name);
+                if (!forms.cuts[kind])
+                    continue;
+                const std::string name = strokes_[kind].formName(forms.name);
+                resources.push_back({"/XObject", name, *forms.cuts[kind]});
+                place(content, piece, name);
             }
             content.op("EMC");
         }
@@ -83,14 +97,18 @@ private:
         throwIfStopped(stop_);
         const Design& design = *job_.find(id);
         const Sticker& sticker = *made_.find(id)->sticker;
-        DesignForms forms{std::to_string(forms_.size() + 1), printForm(design), {}};
-        if (strokes_)
-            forms.cut = strokes_->form(pdf_, sticker.lines, sticker.footprint);
+        DesignForms forms{std::to_string(forms_.size() + 1), printForm(design, sticker), {}};
+        for (const CutStrokes& kind : strokes_)
+            forms.cuts.push_back(sticker.has(kind.kind())
+                                     ? std::optional(kind.form(pdf_, sticker.lines, sticker.footprint))
+                                     : std::nullopt);
         return forms_.emplace(id, std::move(forms)).first->second;
     }
 
-    QPDFObjectHandle printForm(const Design& design) {
+    QPDFObjectHandle printForm(const Design& design, const Sticker& sticker) {
         PdfContent content;
+        if (sticker.border)
+            fill(content, sticker.border->under, sticker.border->colour);
         std::vector<PdfDocument::Resource> resources;
         for (const Item& item : design.artwork.items) {
             const auto& [name, object, turned] = pictureFor(item);
@@ -99,7 +117,22 @@ private:
             const Affine place = Affine::translation(p.at) * Affine::scaling(p.width, p.height);
             content.op("q").matrix(place * turned * topUp).op(name + " Do").op("Q");
         }
-        return pdf_.addForm(bounds(design.artwork), content, resources);
+        Box box = bounds(design.artwork);
+        if (sticker.border) {
+            fill(content, sticker.border->over, sticker.border->colour);
+            box.add(sticker.footprint);
+        }
+        return pdf_.addForm(box, content, resources);
+    }
+
+    static void fill(PdfContent& content, const std::vector<Curve>& area, Rgba colour) {
+        content.op("q");
+        for (const std::uint8_t part : {colour.red, colour.green, colour.blue})
+            content.number(part / 255.0);
+        content.op("rg");
+        for (const Curve& curve : area)
+            content.curve(curve);
+        content.op("f*").op("Q");
     }
 
     struct PictureObject {
@@ -128,7 +161,7 @@ private:
     std::stop_token stop_;
     PdfDocument pdf_;
     QPDFObjectHandle printLayer_, marksLayer_;
-    std::optional<KissStrokes> strokes_;
+    std::vector<CutStrokes> strokes_;
     std::map<std::string, DesignForms> forms_;            // by design
     std::map<std::string, PictureObject> pictureObjects_; // by asset
 };

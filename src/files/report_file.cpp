@@ -22,12 +22,15 @@ json sheetJson(const Job& job, const SheetCosts& costs) {
         const std::string& name = job.find(id)->name;
         stickers[name] = stickers.value(name, std::size_t{0}) + count;
     }
+    json cutLength{{"kiss", 0.0}};
+    for (const auto& [kind, length] : costs.cutLength)
+        cutLength[std::string(kindName(kind))] = rounded(length, 1e-2);
     return {{"used_length", rounded(costs.usedLength, 1e-3)},
             {"area", rounded(costs.area, 1e-2)},
             {"density", rounded(costs.density, 1e-6)},
             {"saving", 0.0},
             {"stickers", std::move(stickers)},
-            {"cut_length", {{"kiss", rounded(costs.cutLength, 1e-2)}}},
+            {"cut_length", std::move(cutLength)},
             {"knife_lifts", costs.knifeLifts},
             {"minutes", rounded(costs.minutes, 1e-3)},
             {"cost", nullptr}};

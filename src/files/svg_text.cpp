@@ -23,9 +23,10 @@ std::string svgStart(const Box& page) {
 
 std::string svgGroupStart(std::string_view name) {
     const bool isMarks = name == "marks";
+    const std::string colour = name == "die" ? "#C8501E" : "#2E8B57";
     return "<g id=\"" + std::string(name) + "\" " +
            (isMarks ? "fill=\"#000000\" stroke=\"none\""
-                    : "fill=\"none\" stroke=\"#2E8B57\" stroke-width=\"0.1\"") +
+                    : "fill=\"none\" stroke=\"" + colour + "\" stroke-width=\"0.1\"") +
            ">\n";
 }
 

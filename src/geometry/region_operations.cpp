@@ -107,6 +107,10 @@ Region offset(const Region& region, double distance, const OffsetCorners& corner
     return fromClipper(moved(uniteNonZero(toClipper(region)), distance, corners));
 }
 
+Region difference(const Region& region, const Region& taken) {
+    return fromClipper(moreThan(uniteNonZero(toClipper(region)), uniteNonZero(toClipper(taken))));
+}
+
 Region bridged(const Region& region, double width) {
     const cl::Paths all = uniteNonZero(toClipper(region));
     cl::Paths bridges;

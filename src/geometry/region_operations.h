@@ -32,6 +32,9 @@ struct OffsetCorners {
 /// openings shrink and close. An inward offset may leave nothing.
 Region offset(const Region& region, double distance, const OffsetCorners& corners = {});
 
+/// What the first region covers and the second does not.
+Region difference(const Region& region, const Region& taken);
+
 /// The region with bridges where two of its parts come closer than `width`: there, what lies between them is
 /// filled. Parts farther apart, and each part's own bays, stay as they are.
 Region bridged(const Region& region, double width);

@@ -17,7 +17,9 @@ namespace hasami {
 /// Bounds that fields, files and commands share.
 struct Limits {
     static constexpr double leastSize = 1, mostSize = 10'000;           ///< a design's width and height, mm
-    static constexpr double mostInset = -50, mostOffset = 100;          ///< kiss line from the edge, mm
+    static constexpr double mostInset = -50, mostOffset = 100;          ///< cut line from the edge, mm
+    static constexpr double mostBorder = 100;                           ///< its width, mm
+    static constexpr std::size_t mostLines = 8;                         ///< of a recipe
     static constexpr double leastCornerLimit = 2, mostCornerLimit = 20; ///< of sharp corners, in offsets
     static constexpr double mostBridge = 50;                            ///< mm
     static constexpr double mostSmoothing = 5;                          ///< of the edge, mm

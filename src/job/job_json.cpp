@@ -1,5 +1,6 @@
 #include "job/job_json.h"
 
+#include "artwork/colour_text.h"
 #include "base/json_reader.h"
 
 #include <algorithm>
@@ -37,6 +38,8 @@ constexpr Named<PlainShapeKind> shapeKinds[] = {{"box", PlainShapeKind::box},
 
 constexpr Named<CornerForm> cornerForms[] = {
     {"round", CornerForm::round}, {"sharp", CornerForm::sharp}, {"flat", CornerForm::flat}};
+
+constexpr Named<LineKind> kinds[] = {{"kiss", LineKind::kiss}, {"die", LineKind::die}};
 
 template <class Value>
 const char* nameOf(std::span<const Named<Value>> all, Value value) {
@@ -88,12 +91,19 @@ json toJson(const Recipe& recipe) {
                                     {"cut", s.isCut}});
     if (options.tolerance)
         edge["tolerance"] = *options.tolerance;
+    json lines = json::array();
+    for (const LineRecipe& line : recipe.lines)
+        lines.push_back({{"kind", nameOf(kinds, line.kind)},
+                         {"offset", line.offset},
+                         {"corners", nameOf(cornerForms, line.corners.form)},
+                         {"cornerLimit", line.corners.limit}});
     return {{"edge", edge},
-            {"kiss",
-             {{"offset", recipe.kissOffset},
-              {"corners", nameOf(cornerForms, recipe.corners.form)},
-              {"cornerLimit", recipe.corners.limit},
-              {"bridge", recipe.bridge}}}};
+            {"bridge", recipe.bridge},
+            {"border",
+             {{"width", recipe.border.width},
+              {"colour", colourText(recipe.border.colour)},
+              {"onOpenings", recipe.border.onOpenings}}},
+            {"lines", std::move(lines)}};
 }
 
 json toJson(const Design& design) {
@@ -165,18 +175,47 @@ EdgeOptions edgeFromJson(const JsonReader& in) {
     return edge;
 }
 
+LineRecipe lineFromJson(const JsonReader& in) {
+    LineRecipe line;
+    if (in.has("kind"))
+        line.kind = valueOf(kinds, in.at("kind"));
+    line.offset = in.at("offset").number(Limits::mostInset, Limits::mostOffset);
+    if (in.has("corners"))
+        line.corners.form = valueOf(cornerForms, in.at("corners"));
+    if (in.has("cornerLimit"))
+        line.corners.limit = in.at("cornerLimit").number(Limits::leastCornerLimit, Limits::mostCornerLimit);
+    return line;
+}
+
+Border borderFromJson(const JsonReader& in) {
+    Border border;
+    border.width = in.at("width").number(0, Limits::mostBorder);
+    const auto colour = parseColour(in.at("colour").text(20));
+    if (!colour)
+        in.at("colour").refuse("must be a colour such as \"#204060\"");
+    border.colour = *colour;
+    border.onOpenings = in.at("onOpenings").flag();
+    return border;
+}
+
+/// Format 1 knew one kiss line alone, and had the bridge beside its offset.
 Recipe recipeFromJson(const JsonReader& in) {
     Recipe recipe;
     recipe.edge = edgeFromJson(in.at("edge"));
-    const JsonReader kiss = in.at("kiss");
-    recipe.kissOffset = kiss.at("offset").number(Limits::mostInset, Limits::mostOffset);
-    if (kiss.has("corners"))
-        recipe.corners.form = valueOf(cornerForms, kiss.at("corners"));
-    if (kiss.has("cornerLimit"))
-        recipe.corners.limit =
-            kiss.at("cornerLimit").number(Limits::leastCornerLimit, Limits::mostCornerLimit);
-    if (kiss.has("bridge"))
-        recipe.bridge = kiss.at("bridge").number(0, Limits::mostBridge);
+    const JsonReader holdsBridge = in.has("kiss") ? in.at("kiss") : in;
+    if (holdsBridge.has("bridge"))
+        recipe.bridge = holdsBridge.at("bridge").number(0, Limits::mostBridge);
+    if (in.has("border"))
+        recipe.border = borderFromJson(in.at("border"));
+    if (in.has("kiss")) {
+        recipe.lines = {lineFromJson(in.at("kiss"))};
+        return recipe;
+    }
+    recipe.lines.clear();
+    for (const JsonReader& line : in.at("lines").elements(Limits::mostLines))
+        recipe.lines.push_back(lineFromJson(line));
+    if (recipe.lines.empty())
+        in.at("lines").refuse("must not be empty");
     return recipe;
 }
 

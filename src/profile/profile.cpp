@@ -25,7 +25,18 @@ Profile::LineStyle lineStyleFromJson(const JsonReader& json) {
     return style;
 }
 
+nlohmann::json toJson(const Profile::LineStyle& style) {
+    nlohmann::json json{{"spot", style.spot}, {"tint", style.tint}, {"speed", style.speed}};
+    if (style.force)
+        json["force"] = *style.force;
+    return json;
+}
+
 } // namespace
+
+std::string_view kindName(LineKind kind) {
+    return kind == LineKind::kiss ? "kiss" : "die";
+}
 
 Profile profileFromJson(const JsonReader& json) {
     Profile profile;
@@ -40,15 +51,20 @@ Profile profileFromJson(const JsonReader& json) {
                      marks.at("quiet").number(0, 100)};
     if (profile.marks.distance < profile.marks.size / 2 + profile.marks.quiet)
         marks.at("distance").refuse("must be at least half the marks' size and their quiet zone together");
-    profile.kiss = lineStyleFromJson(json.at("lines").at("kiss"));
+    const JsonReader lines = json.at("lines");
+    for (const LineKind kind : lineKinds) {
+        const std::string name(kindName(kind));
+        profile.lines[std::size_t(kind)] = kind == LineKind::kiss || lines.has(name)
+                                               ? lineStyleFromJson(lines.at(name))
+                                               : startProfile().style(kind);
+    }
     return profile;
 }
 
 nlohmann::json toJson(const Profile& profile) {
-    nlohmann::json kiss{
-        {"spot", profile.kiss.spot}, {"tint", profile.kiss.tint}, {"speed", profile.kiss.speed}};
-    if (profile.kiss.force)
-        kiss["force"] = *profile.kiss.force;
+    nlohmann::json lines;
+    for (const LineKind kind : lineKinds)
+        lines[std::string(kindName(kind))] = toJson(profile.style(kind));
     return {
         {"name", profile.name},
         {"reach",
@@ -60,7 +76,7 @@ nlohmann::json toJson(const Profile& profile) {
           {"size", profile.marks.size},
           {"distance", profile.marks.distance},
           {"quiet", profile.marks.quiet}}},
-        {"lines", {{"kiss", std::move(kiss)}}},
+        {"lines", std::move(lines)},
     };
 }
 

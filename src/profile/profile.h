@@ -5,8 +5,21 @@
 #include <array>
 #include <optional>
 #include <string>
+#include <string_view>
 
 namespace hasami {
+
+/// What a cut line is for.
+enum class LineKind {
+    kiss, ///< through the vinyl, not its backing
+    die,  ///< through both
+};
+
+/// In the order of the work: what is cut through last still holds the medium together before.
+inline constexpr std::array lineKinds{LineKind::kiss, LineKind::die};
+
+/// "kiss", "die": as files name it.
+std::string_view kindName(LineKind kind);
 
 /// What a machine can do and expects: plain values that users can edit and share as JSON. Lengths in mm.
 struct Profile {
@@ -34,13 +47,16 @@ struct Profile {
         double speed = 300;           ///< mm a second
         std::optional<double> force;  ///< g; not given: as it is set at the machine
         friend bool operator==(const LineStyle&, const LineStyle&) = default;
-    } kiss;
+    };
+    std::array<LineStyle, lineKinds.size()> lines;
+
+    const LineStyle& style(LineKind kind) const { return lines[std::size_t(kind)]; }
 
     friend bool operator==(const Profile&, const Profile&) = default;
 };
 
 /// Refuses (InputError) what is missing, out of range, or can't work: a quiet zone that reaches into the
-/// work.
+/// work. A kind of line that older files don't know has the start profile's style.
 Profile profileFromJson(const JsonReader& json);
 
 nlohmann::json toJson(const Profile& profile);

@@ -1,9 +1,11 @@
 #include "workshop/make_all.h"
 
+#include "artwork/colour_text.h"
 #include "base/error.h"
 
 #include <algorithm>
 #include <numeric>
+#include <set>
 
 namespace hasami {
 
@@ -20,6 +22,8 @@ std::size_t bytesOf(const Edge& edge) {
 
 std::size_t bytesOf(const Sticker& sticker) {
     std::size_t sum = sizeof(Sticker) + bytesOf(sticker.edge);
+    if (sticker.border)
+        sum += bytesOf(sticker.border->under) + bytesOf(sticker.border->over);
     for (const CutLine& line : sticker.lines)
         sum += sizeof(CutLine) + line.curve.segments.size() * sizeof(CurveSegment);
     return sum;
@@ -36,6 +40,12 @@ void addChoice(CacheKey& key, const EdgeOptions& options) {
     key << double(options.loops) << double(shape.kind) << shape.margin << shape.radius << double(shape.sides);
     for (const LoopSwitch& s : options.switches)
         key << s.centre.x << s.centre.y << s.size << double(s.isOpening) << double(s.isCut);
+}
+
+void addLines(CacheKey& key, const Recipe& recipe) {
+    key << recipe.border.width << colourText(recipe.border.colour) << double(recipe.border.onOpenings);
+    for (const LineRecipe& line : recipe.lines)
+        key << double(line.kind) << line.offset << double(line.corners.form) << line.corners.limit;
 }
 
 std::size_t bytesOf(const std::vector<EdgeLoop>& loops) {
@@ -79,9 +89,9 @@ private:
         for (const Item& item : design.artwork.items)
             key << item;
         const Recipe& recipe = design.recipe;
-        key << recipe.edge << recipe.kissOffset << double(recipe.corners.form) << recipe.corners.limit
-            << recipe.bridge;
+        key << recipe.edge << recipe.bridge;
         addChoice(key, recipe.edge);
+        addLines(key, recipe);
         return cache_.findOrMake<Sticker>(
             key,
             [&] {
@@ -189,6 +199,18 @@ const MadeDesign* Made::find(std::string_view design) const {
     const auto found =
         std::find_if(designs.begin(), designs.end(), [&](const MadeDesign& d) { return d.design == design; });
     return found == designs.end() ? nullptr : &*found;
+}
+
+std::vector<LineKind> kindsOn(const Made& made, const Sheet& sheet) {
+    std::set<std::string_view> designs;
+    for (const Piece& piece : sheet.pieces)
+        designs.insert(piece.design);
+    std::vector<LineKind> kinds;
+    std::copy_if(lineKinds.begin(), lineKinds.end(), std::back_inserter(kinds), [&](LineKind kind) {
+        return std::any_of(designs.begin(), designs.end(),
+                           [&](std::string_view id) { return made.find(id)->sticker->has(kind); });
+    });
+    return kinds;
 }
 
 Made makeAll(const Job& job, std::uint64_t revision, const PictureSource& pictures, Cache& cache,

@@ -39,6 +39,9 @@ struct Made {
     const MadeDesign* find(std::string_view design) const;
 };
 
+/// The kinds of line that the sheet's pieces have, in the order of the work.
+std::vector<LineKind> kindsOn(const Made& made, const Sheet& sheet);
+
 /// For those who show results while the rest is being made.
 struct Progress {
     std::string first;                           ///< the design that is made before the others

@@ -38,7 +38,7 @@ TEST_CASE("a design is duplicated with its recipe and count, renamed and moved a
     w.keys(Qt::Key_D, Qt::ControlModifier);
     REQUIRE(names(document) == QStringList{"bee", "bee copy"});
     CHECK(document.selectedDesign()->name == "bee copy");
-    CHECK(document.job().designs[1].recipe.kissOffset == 3);
+    CHECK(document.job().designs[1].recipe.lines[0].offset == 3);
     CHECK(document.job().designs[1].id != document.job().designs[0].id);
     CHECK(document.undoLabel() == "Duplicate bee");
 
@@ -122,11 +122,11 @@ TEST_CASE("a recipe is copied to another design: all of it, or one step") {
     CHECK(document.selectedDesign()->recipe == Recipe{});
     document.applyRecipe({id}, Document::RecipePart::edge);
     CHECK(document.selectedDesign()->recipe.edge.level == 30);
-    CHECK(document.selectedDesign()->recipe.kissOffset == 2);
+    CHECK(document.selectedDesign()->recipe.lines[0].offset == 2);
     w.keys(Qt::Key_Z, Qt::ControlModifier);
     document.applyRecipe({id}, Document::RecipePart::cutLines);
     CHECK_FALSE(document.selectedDesign()->recipe.edge.level.has_value()); // as suggested
-    CHECK(document.selectedDesign()->recipe.kissOffset == 4);
+    CHECK(document.selectedDesign()->recipe.lines[0].offset == 4);
     w.keys(Qt::Key_Z, Qt::ControlModifier);
     w.keys(Qt::Key_V, Qt::ControlModifier | Qt::ShiftModifier);
     CHECK(document.job().designs[0].recipe == document.job().designs[1].recipe);
@@ -148,7 +148,7 @@ TEST_CASE("artwork is replaced, its width and recipe stay, the line is made anew
     const Design& design = document.job().designs[0];
     CHECK(bounds(design.artwork).width() == Approx(40));
     CHECK(bounds(design.artwork).height() == Approx(40));
-    CHECK(design.recipe.kissOffset == 1);
+    CHECK(design.recipe.lines[0].offset == 1);
     CHECK(design.name == "bee");
     // A square of 40 mm with round corners 1 mm outside.
     const Loop line = flatten(document.made()->designs[0].sticker->lines.at(0).curve, 0.001);

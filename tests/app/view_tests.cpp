@@ -66,7 +66,7 @@ TEST_CASE("the frames of the making strip tell their figures and can be walked b
     w.keys(Qt::Key_F6, Qt::ShiftModifier);
     CHECK(strip.step() == RecipeStep::cutLines);
     w.keys(Qt::Key_Up, Qt::AltModifier);
-    CHECK(w.window().document().job().designs[0].recipe.kissOffset == Approx(2.1));
+    CHECK(w.window().document().job().designs[0].recipe.lines[0].offset == Approx(2.1));
     w.type("Offset field", "-0.3");
     CHECK(w.find<StripFrame>("Cut lines frame")->figure() == "0.3 mm inside");
 }
@@ -175,7 +175,7 @@ TEST_CASE("each frame tells whether it is fine, being made, or what was found") 
     const auto state = [&](const char* frame) { return w.find<StripFrame>(frame)->report().state; };
     CHECK(state("Artwork frame") == StepState::fine);
     w.find<QSlider>("Offset slider"); // an offset leaves the edge as it is
-    w.window().document().change("Offset", [](Job& job) { job.designs[0].recipe.kissOffset = 3; });
+    w.window().document().change("Offset", [](Job& job) { job.designs[0].recipe.lines[0].offset = 3; });
     CHECK(state("Edge frame") == StepState::fine);
     CHECK(state("Cut lines frame") == StepState::beingMade);
     w.settle();

@@ -86,7 +86,7 @@ TEST_CASE("nonsense in a field is marked and the old value stays") {
     for (const char* nonsense : {"wide", "900 mm", ""}) {
         w.type("Offset field", nonsense);
         CHECK(w.find<QLineEdit>("Offset field")->property("wrong").toBool());
-        CHECK(w.window().document().job().designs[0].recipe.kissOffset == 2);
+        CHECK(w.window().document().job().designs[0].recipe.lines[0].offset == 2);
         QTest::keyClick(w.find<QLineEdit>("Offset field"), Qt::Key_Escape);
         CHECK(w.find<QLineEdit>("Offset field")->text() == "2 mm");
     }
@@ -102,13 +102,13 @@ TEST_CASE("a drag of the offset slider moves the line all along and is one entry
     const auto count = QObject::connect(&document, &Document::jobChanged, [&] { ++changes; });
     w.dragSlider("Offset slider", 60);
     QObject::disconnect(count);
-    const double offset = document.job().designs[0].recipe.kissOffset;
+    const double offset = document.job().designs[0].recipe.lines[0].offset;
     CHECK(offset > 3);
     CHECK(changes > 5);
     CHECK(kissOffsetSeen(document) == Approx(offset).margin(0.03));
     CHECK(document.undoLabel() == QString("Offset %1 mm").arg(std::round(offset * 100) / 100));
     w.keys(Qt::Key_Z, Qt::ControlModifier);
-    CHECK(document.job().designs[0].recipe.kissOffset == 2);
+    CHECK(document.job().designs[0].recipe.lines[0].offset == 2);
     CHECK(kissOffsetSeen(document) == Approx(2).margin(0.03));
     CHECK(document.undoLabel() == "Add bee");
 }
@@ -122,9 +122,9 @@ TEST_CASE("a drag there and back leaves nothing to undo, and a new drag is a new
     w.dragSlider("Offset slider", 20);
     w.dragSlider("Offset slider", 20);
     w.keys(Qt::Key_Z, Qt::ControlModifier);
-    CHECK(w.window().document().job().designs[0].recipe.kissOffset > 2);
+    CHECK(w.window().document().job().designs[0].recipe.lines[0].offset > 2);
     w.keys(Qt::Key_Z, Qt::ControlModifier);
-    CHECK(w.window().document().job().designs[0].recipe.kissOffset == 2);
+    CHECK(w.window().document().job().designs[0].recipe.lines[0].offset == 2);
 }
 
 TEST_CASE("arrow keys on the level slider change the edge and are one entry; reset goes back") {
@@ -345,10 +345,10 @@ TEST_CASE("a drive taken away is told when saving; the job stays open, unsaved, 
     CHECK(w.find<QLabel>("Notice")->text().contains("bees.hasami can't be written: the folder "));
     CHECK(w.find<QLabel>("Notice")->isVisible());
     CHECK(w.window().document().isModified());
-    CHECK(w.window().document().job().designs[0].recipe.kissOffset == 4);
+    CHECK(w.window().document().job().designs[0].recipe.lines[0].offset == 4);
     w.keysAndSave(Qt::Key_S, Qt::ControlModifier | Qt::ShiftModifier, folder.path() + "/elsewhere.hasami");
     CHECK_FALSE(w.window().document().isModified());
-    CHECK(openJob(folder / "elsewhere.hasami").designs[0].recipe.kissOffset == 4);
+    CHECK(openJob(folder / "elsewhere.hasami").designs[0].recipe.lines[0].offset == 4);
 }
 
 TEST_CASE("closing with unsaved changes asks: stay, discard or save") {

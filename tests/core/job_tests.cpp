@@ -15,7 +15,7 @@ Job sampleJob() {
     Job job;
     Design& bee = addDesign(job, {assetNamed("bee.png"), 1000, 860, 0}, 50.0);
     bee.count = 24;
-    bee.recipe.kissOffset = 1.75;
+    bee.recipe.lines[0].offset = 1.75;
     bee.recipe.edge.level = 33.3;
     bee.recipe.edge.tolerance = 0.02;
     bee.recipe.edge.way = EdgeWay::backdrop;
@@ -23,8 +23,10 @@ Job sampleJob() {
     bee.recipe.edge.smoothing = 0.3;
     bee.recipe.edge.loops = LoopChoice::all;
     bee.recipe.edge.shape = {PlainShapeKind::polygon, -1.5, 4, 8};
-    bee.recipe.corners = {CornerForm::sharp, 3};
+    bee.recipe.lines[0].corners = {CornerForm::sharp, 3};
     bee.recipe.bridge = 1.25;
+    bee.recipe.lines.push_back({LineKind::die, 6.5, {CornerForm::flat, 4}});
+    bee.recipe.border = {3, {0x20, 0x40, 0x60, 255}, false};
     bee.recipe.edge.switches = {{{0.25, 0.5}, 0.125, true, true}, {{0.75, 0.5}, 0.2, false, false}};
     job.plan = {{450, {}}, 2.5};
     return job;
@@ -91,7 +93,8 @@ TEST_CASE("a job of the first version, with fewer settings, is read as it was me
     CHECK(read.edge.level == 50.0);
     CHECK(read.edge.loops == LoopChoice::all);
     CHECK(read.edge.smoothing == 0);
-    CHECK(read.corners == OffsetCorners{});
+    CHECK(read.lines == std::vector{LineRecipe{}});
+    CHECK(read.border == Border{});
 }
 
 TEST_CASE("members of a later version are passed over") {
@@ -108,7 +111,7 @@ TEST_CASE("what is wrong in a job is named with its place") {
         changed[nlohmann::json::json_pointer(pointer)] = value;
         return refusal(changed);
     };
-    CHECK(with("/format", 2).find("newer Hasami") != std::string::npos);
+    CHECK(with("/format", 3).find("newer Hasami") != std::string::npos);
     CHECK(with("/format", "one").find("format must be") == 0);
     CHECK(with("/designs/0/count", -1).find("designs[0].count must be a whole number") == 0);
     CHECK(with("/designs/0/count", 2.5).find("designs[0].count") == 0);
@@ -147,8 +150,12 @@ TEST_CASE("assets that no design uses are left behind") {
 TEST_CASE("a profile survives its JSON") {
     Profile profile = startProfile();
     profile.name = "Flatbed \"two\"";
-    profile.kiss.spot = "Cut Here";
+    profile.lines[0].spot = "Cut Here";
     const auto json = toJson(profile);
     CHECK(profileFromJson({json, "profile"}) == profile);
-    CHECK(startProfile().kiss.spot == "CutContour");
+    CHECK(startProfile().style(LineKind::kiss).spot == "CutContour");
+    CHECK(startProfile().style(LineKind::die).spot == "DieCut");
+    auto older = json;
+    older["lines"].erase("die");
+    CHECK(profileFromJson({older, "profile"}).style(LineKind::die) == startProfile().style(LineKind::die));
 }

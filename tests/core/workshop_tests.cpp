@@ -54,10 +54,10 @@ TEST_CASE("a kiss line lies at its offset around the artwork") {
 TEST_CASE("an offset of zero keeps the edge as it is, an inward one lies inside") {
     Cache cache;
     Job job = jobOf({'a'});
-    job.designs[0].recipe.kissOffset = 0;
+    job.designs[0].recipe.lines[0].offset = 0;
     const Made same = makeAll(job, 1, testPicture, cache);
     CHECK(same.designs[0].sticker->lines[0].curve == same.designs[0].sticker->edge[0]);
-    job.designs[0].recipe.kissOffset = -0.3;
+    job.designs[0].recipe.lines[0].offset = -0.3;
     const Made inside = makeAll(job, 2, testPicture, cache);
     REQUIRE(inside.designs[0].sticker->lines.size() == 1);
     const Loop line = flatten(inside.designs[0].sticker->lines[0].curve, 0.001);
@@ -69,7 +69,7 @@ TEST_CASE("an offset of zero keeps the edge as it is, an inward one lies inside"
 TEST_CASE("designs that can't be made say why, the others are made") {
     Cache cache;
     Job job = jobOf({'a', 'b', 'c', 'a'});
-    job.designs[3].recipe.kissOffset = -5;
+    job.designs[3].recipe.lines[0].offset = -5;
     const Made made = makeAll(job, 1, testPicture, cache);
     CHECK(made.designs[0].trouble.empty());
     CHECK(made.designs[1].trouble.find("lower the level") != std::string::npos);
@@ -100,7 +100,7 @@ TEST_CASE("only what follows a change is made anew") {
     job.plan.gap = 9;
     const Made second = makeAll(job, 2, counting, cache);
     CHECK(second.designs[0].sticker == first.designs[0].sticker);
-    job.designs[0].recipe.kissOffset = 3;
+    job.designs[0].recipe.lines[0].offset = 3;
     const Made third = makeAll(job, 3, counting, cache);
     CHECK(third.designs[0].sticker != first.designs[0].sticker);
     CHECK(third.designs[1].sticker == first.designs[1].sticker);
@@ -200,7 +200,7 @@ TEST_CASE("a slider that never rests still sees designs made") {
                                         }});
         Job job = jobOf({'a'});
         for (std::uint64_t r = 1; r <= revisions; ++r) {
-            job.designs[0].recipe.kissOffset = 1 + 0.01 * double(r);
+            job.designs[0].recipe.lines[0].offset = 1 + 0.01 * double(r);
             workshop.submit(job, r);
             std::this_thread::sleep_for(std::chrono::microseconds(300));
         }

@@ -160,7 +160,7 @@ TEST_CASE("a picture that many designs show is embedded once") {
     Job job = beeJob(pictures);
     Design second = job.designs[0];
     second.id = "second";
-    second.recipe.kissOffset = 1;
+    second.recipe.lines[0].offset = 1;
     second.artwork.items.push_back(second.artwork.items[0]);
     second.artwork.items[1].place.at = {30, 10};
     job.designs.push_back(second);

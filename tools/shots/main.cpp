@@ -85,6 +85,17 @@ int main(int argc, char** argv) {
         });
         fine = fine && shoot(window, folder.filePath(name));
     }
+    window.document().change("Border and lines", [&](hasami::Job& job) {
+        hasami::Recipe& recipe = job.designs.back().recipe;
+        recipe.border = {2, {0xC6, 0x7B, 0x1E, 255}, true};
+        recipe.lines = {{hasami::LineKind::kiss, -0.5, {}}, {hasami::LineKind::die, 4, {}}};
+    });
+    for (const auto& [step, name] :
+         {std::pair(RecipeStep::border, "border.png"), std::pair(RecipeStep::cutLines, "cut-lines.png")}) {
+        window.stickersPlace().strip().setStep(step);
+        window.stickersPlace().bench().fit();
+        fine = fine && shoot(window, folder.filePath(name));
+    }
     if (!fine)
         std::fputs("hasami-shots: a view did not settle or could not be saved\n", stderr);
     return fine ? 0 : 1;

@@ -1,0 +1,38 @@
+#pragma once
+
+#include "artwork/picture.h"
+
+#include <QWidget>
+
+#include <vector>
+
+class QButtonGroup;
+class QHBoxLayout;
+class QLabel;
+class QLineEdit;
+
+namespace hasami {
+
+/// A colour: its name as #RRGGBB to be typed, and swatches of those that suit.
+class ColourChoice : public QWidget {
+    Q_OBJECT
+public:
+    ColourChoice(const QString& name, const QString& effect, QWidget* parent = nullptr);
+
+    void show(Rgba colour, const std::vector<Rgba>& suiting);
+
+Q_SIGNALS:
+    void chosen(hasami::Rgba colour);
+
+private:
+    void showSwatches();
+    void take();
+
+    Rgba colour_;
+    std::vector<Rgba> suiting_;
+    QLineEdit* field_;
+    QLabel* sample_;
+    QHBoxLayout* swatches_;
+};
+
+} // namespace hasami

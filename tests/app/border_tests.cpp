@@ -1,0 +1,99 @@
+#include "app/bench.h"
+#include "app/making_strip.h"
+#include "support/window_driver.h"
+
+#include <QCheckBox>
+#include <QListWidget>
+
+using namespace hasami;
+using namespace hasami::test;
+
+namespace {
+
+const QString bee = QString(HASAMI_SOURCE_DIR) + "/data/demo/bee.png";
+const QString comb = QString(HASAMI_SOURCE_DIR) + "/data/demo/comb-ring.png";
+
+const Sticker& made(WindowDriver& w) {
+    return *w.window().document().made()->designs.at(0).sticker;
+}
+
+} // namespace
+
+TEST_CASE("a border is typed, coloured and undone") {
+    WindowDriver w;
+    w.drop({comb});
+    w.click("Border frame");
+    CHECK(w.find<StripFrame>("Border frame")->figure() == "none");
+    const double before = made(w).peeledBox.width();
+    w.type("Width field", "3");
+    w.settle();
+    CHECK(w.find<StripFrame>("Border frame")->figure() == "3 mm wide");
+    CHECK(made(w).peeledBox.width() == Approx(before + 6).margin(0.05));
+    w.type("Colour field", "c03020");
+    w.settle();
+    REQUIRE(made(w).border);
+    CHECK(made(w).border->colour == Rgba{0xC0, 0x30, 0x20, 255});
+    w.type("Colour field", "no colour");
+    CHECK(w.find<QLineEdit>("Colour field")->text() == "#C03020");
+    CHECK(w.find<QCheckBox>("Around openings too")->isChecked());
+    w.click("Around openings too");
+    CHECK_FALSE(w.window().document().job().designs[0].recipe.border.onOpenings);
+    CHECK(w.window().document().undoLabel() == "Border on the outside alone");
+    for (int i = 0; i < 3; ++i)
+        w.keys(Qt::Key_Z, Qt::ControlModifier);
+    w.settle();
+    CHECK_FALSE(made(w).border);
+}
+
+TEST_CASE("a click on the artwork gives the border its colour, a swatch too") {
+    WindowDriver w;
+    w.drop({bee});
+    w.click("Border frame");
+    w.type("Width field", "2");
+    w.settle();
+    const auto colour = [&] { return w.window().document().job().designs[0].recipe.border.colour; };
+    const Rgba first = colour();
+    auto* bench = w.find<Bench>("Bench");
+    const hasami::Box box = made(w).artwork;
+    QTest::mouseClick(bench, Qt::LeftButton, {}, bench->toScreen({box.centre().x, box.centre().y}).toPoint());
+    const Rgba taken = colour();
+    CHECK_FALSE(taken == first);
+    const auto swatches = w.window().findChildren<QToolButton*>(QRegularExpression("^Take #"));
+    REQUIRE(swatches.size() >= 3);
+    w.click("Take #FFFFFF");
+    CHECK(colour() == Rgba{255, 255, 255, 255});
+}
+
+TEST_CASE("die lines are added around the others, moved and removed") {
+    WindowDriver w;
+    w.drop({bee});
+    w.click("Cut lines frame");
+    auto* list = w.find<QListWidget>("Cut lines list");
+    REQUIRE(list->count() == 1);
+    CHECK(list->item(0)->text() == "Kiss cut, 2 mm outside");
+    CHECK_FALSE(w.find<QPushButton>("Remove")->isEnabled());
+    w.click("Add die");
+    w.settle();
+    REQUIRE(list->count() == 2);
+    CHECK(list->item(1)->text() == "Die cut, 5 mm outside");
+    CHECK(list->currentRow() == 1);
+    CHECK(w.find<StripFrame>("Cut lines frame")->figure() == "2 lines");
+    CHECK(made(w).has(LineKind::die));
+    w.type("Offset field", "6.5"); // of the chosen line
+    w.settle();
+    const auto& lines = w.window().document().job().designs[0].recipe.lines;
+    CHECK(lines[0].offset == 2);
+    CHECK(lines[1].offset == 6.5);
+    CHECK(made(w).footprint.width() == Approx(made(w).peeledBox.width() + 9).margin(0.05));
+    list->setCurrentRow(0);
+    w.type("Offset field", "1");
+    CHECK(w.window().document().job().designs[0].recipe.lines[0].offset == 1);
+    list->setCurrentRow(1);
+    w.click("Remove");
+    w.settle();
+    CHECK(list->count() == 1);
+    CHECK_FALSE(made(w).has(LineKind::die));
+    w.keys(Qt::Key_Z, Qt::ControlModifier);
+    w.settle();
+    CHECK(made(w).has(LineKind::die));
+}

@@ -1,0 +1,159 @@
+#include "sticker/sticker.h"
+#include "support/shapes.h"
+
+#include <catch2/catch.hpp>
+
+#include <numbers>
+
+using namespace hasami;
+
+namespace {
+
+constexpr double tolerance = 0.01;
+
+Curve circle(double radius) {
+    return shapeAround({{-radius, -radius}, {radius, radius}},
+                       {PlainShapeKind::circle, radius - radius * std::numbers::sqrt2});
+}
+
+/// A ring of the radii: an outer line and an opening.
+std::vector<Curve> ring(double outer, double inner) {
+    return {circle(outer), reversed(circle(inner))};
+}
+
+Sticker stickerOf(const std::vector<Curve>& edge, const Recipe& recipe) {
+    return makeSticker({}, edge, recipe, tolerance);
+}
+
+double areaOf(const Curve& curve) {
+    return signedArea(flatten(curve, 0.001));
+}
+
+double discArea(double radius) {
+    return std::numbers::pi * radius * radius;
+}
+
+/// Area by the even-odd rule of curves that lie in each other.
+double evenOddArea(std::vector<Curve> curves) {
+    std::vector<double> areas;
+    for (const Curve& curve : curves)
+        areas.push_back(std::abs(areaOf(curve)));
+    std::sort(areas.rbegin(), areas.rend());
+    double sum = 0;
+    for (std::size_t i = 0; i < areas.size(); ++i)
+        sum += i % 2 == 0 ? areas[i] : -areas[i];
+    return sum;
+}
+
+} // namespace
+
+TEST_CASE("kiss and die lines follow from one edge, kiss first") {
+    Recipe recipe;
+    recipe.lines = {{LineKind::die, 5, {}}, {LineKind::kiss, 2, {}}};
+    const Sticker sticker = stickerOf({circle(10)}, recipe);
+    REQUIRE(sticker.lines.size() == 2);
+    CHECK(sticker.lines[0].kind == LineKind::kiss);
+    CHECK(areaOf(sticker.lines[0].curve) == Approx(discArea(12)).epsilon(2e-3));
+    CHECK(sticker.lines[1].kind == LineKind::die);
+    CHECK(areaOf(sticker.lines[1].curve) == Approx(discArea(15)).epsilon(2e-3));
+    CHECK(sticker.peeled().size() == 1);
+    CHECK(sticker.peeledBox.width() == Approx(24).margin(0.03));
+    CHECK(sticker.footprint.width() == Approx(30).margin(0.03));
+}
+
+TEST_CASE("where there are die lines alone, they are what is peeled") {
+    Recipe recipe;
+    recipe.lines = {{LineKind::die, 1, {}}};
+    const Sticker sticker = stickerOf({circle(10)}, recipe);
+    CHECK(sticker.peeled().size() == 1);
+    CHECK(sticker.peeledBox.width() == Approx(22).margin(0.03));
+}
+
+TEST_CASE("if one of several lines has nothing left, none is cut") {
+    Recipe recipe;
+    recipe.lines = {{LineKind::kiss, -12, {}}, {LineKind::die, 3, {}}};
+    CHECK(stickerOf({circle(10)}, recipe).isEmpty());
+}
+
+TEST_CASE("a border's finished width is the width typed, whatever the inward offset takes") {
+    const double offset = GENERATE(0.0, -0.5, -2.0);
+    Recipe recipe;
+    recipe.border.width = 3;
+    recipe.lines[0].offset = offset;
+    const Sticker sticker = stickerOf({circle(10)}, recipe);
+    REQUIRE(sticker.lines.size() == 1);
+    CHECK(areaOf(sticker.lines[0].curve) == Approx(discArea(13)).epsilon(2e-3));
+    REQUIRE(sticker.border);
+    const double rim = 13 - offset;
+    CHECK(evenOddArea(sticker.border->over) == Approx(discArea(rim) - discArea(10)).epsilon(3e-3));
+    CHECK(sticker.footprint.width() == Approx(2 * rim).margin(0.03));
+    // It reaches under the artwork's rim, so that no white shows between.
+    CHECK(evenOddArea(sticker.border->under) > evenOddArea(sticker.border->over) + 1);
+}
+
+TEST_CASE("an outward offset leaves a white margin around the border") {
+    Recipe recipe;
+    recipe.border.width = 3;
+    recipe.lines[0].offset = 1;
+    const Sticker sticker = stickerOf({circle(10)}, recipe);
+    CHECK(sticker.peeledBox.width() == Approx(28).margin(0.03));
+    CHECK(evenOddArea(sticker.border->over) == Approx(discArea(13) - discArea(10)).epsilon(3e-3));
+}
+
+TEST_CASE("a ring has an even band on both sides, or on the outside alone") {
+    Recipe recipe;
+    recipe.edge.loops = LoopChoice::openings;
+    recipe.border.width = 2;
+    recipe.lines[0].offset = -0.25;
+    const auto openingOf = [](const Sticker& sticker) {
+        REQUIRE(sticker.lines.size() == 2);
+        const CutLine& opening = sticker.lines[areaOf(sticker.lines[0].curve) < 0 ? 0 : 1];
+        CHECK(opening.role == LineRole::opening);
+        return std::sqrt(-areaOf(opening.curve) / std::numbers::pi);
+    };
+    const Sticker both = stickerOf(ring(20, 10), recipe);
+    CHECK(openingOf(both) == Approx(8).margin(0.02));
+    CHECK(both.peeledBox.width() == Approx(44).margin(0.03));
+    CHECK(evenOddArea(both.border->over) ==
+          Approx(discArea(22.25) - discArea(20) + discArea(10) - discArea(7.75)).epsilon(5e-3));
+
+    recipe.border.onOpenings = false;
+    const Sticker outside = stickerOf(ring(20, 10), recipe);
+    CHECK(openingOf(outside) == Approx(10.25).margin(0.02)); // inward from the edge, as without a border
+    CHECK(outside.peeledBox.width() == Approx(44).margin(0.03));
+    CHECK(evenOddArea(outside.border->over) == Approx(discArea(22.25) - discArea(20)).epsilon(5e-3));
+}
+
+TEST_CASE("an opening closes when the band fills it") {
+    Recipe recipe;
+    recipe.edge.loops = LoopChoice::openings;
+    recipe.border.width = 6;
+    const Sticker sticker = stickerOf(ring(20, 5), recipe);
+    CHECK(sticker.lines.size() == 1);
+}
+
+TEST_CASE("offset out and back in gives a convex shape back, and never crosses itself") {
+    std::mt19937 random(7);
+    for (int i = 0; i < 40; ++i) {
+        const Loop blob = test::randomBlob(random, {0, 0}, 20);
+        const Region out = offset({{blob}}, 3);
+        const Region back = offset(out, -3);
+        // Closing only fills bays: it never leaves the shape, and never reaches beyond what moved out.
+        CHECK(area(back) >= area({{blob}}) * 0.9999);
+        CHECK(area(difference({{blob}}, back)) < 0.05);
+        for (const Loop& loop : out.loops) {
+            CHECK(test::isSimple(loop));
+            for (const Point p : loop)
+                if (std::abs(test::distanceToLoop(p, blob) - 3) > 0.01)
+                    FAIL("a point of the offset is " << test::distanceToLoop(p, blob) << " mm away");
+        }
+    }
+}
+
+TEST_CASE("a difference is what the first covers alone") {
+    const auto square = [](double left, double right) {
+        return Region{{{{left, 0}, {right, 0}, {right, 10}, {left, 10}}}};
+    };
+    CHECK(area(difference(square(0, 10), square(4, 20))) == Approx(40));
+    CHECK(difference(square(0, 10), square(-1, 11)).isEmpty());
+}
