@@ -34,13 +34,14 @@ void paintNotCut(QPainter& painter, const QPainterPath& line) {
 
 } // namespace
 
-Bench::Bench(Document& document, QWidget* parent)
-    : CanvasView(parent), document_(document), picker_(document) {
+Bench::Bench(Document& document, TouchUpHand& hand, QWidget* parent)
+    : CanvasView(parent), document_(document), picker_(document), hand_(hand), gesture_(hand) {
     setMouseTracking(true);
     setObjectName("Bench");
     setAccessibleName("Bench");
     setAccessibleDescription("The selected design with its cut line");
     connect(&document, &Document::madeChanged, this, &Bench::contentChanged);
+    connect(&hand, &TouchUpHand::changed, this, qOverload<>(&QWidget::update));
     connect(&document, &Document::selectionChanged, this, [this] {
         fit();
         redraw();
@@ -50,6 +51,8 @@ Bench::Bench(Document& document, QWidget* parent)
 void Bench::setStep(RecipeStep step) {
     step_ = step;
     under_.reset();
+    gesture_.stop();
+    unsetCursor();
     redraw();
 }
 
@@ -96,6 +99,8 @@ void Bench::paintContent(QPainter& painter, const QRectF&) {
 void Bench::paintOverlay(QPainter& painter) {
     if (step_ != RecipeStep::edge)
         return;
+    if (touchesUp())
+        return gesture_.paint(painter, pixelsPerMillimetre());
     painter.setRenderHint(QPainter::Antialiasing);
     QPen pen(colour::indigo, 3);
     pen.setCosmetic(true);
@@ -116,16 +121,38 @@ void Bench::paintOverlay(QPainter& painter) {
 
 Box Bench::sweptBox() const {
     hasami::Box box;
-    for (const QPointF corner : {*pressed_, pointer_}) {
-        const QPointF place = toMillimetres(corner);
-        box.add(Point{place.x(), place.y()});
-    }
+    for (const QPointF corner : {*pressed_, pointer_})
+        box.add(placeOf(corner));
     return box;
 }
 
+double Bench::reach() const {
+    return easyReach / pixelsPerMillimetre();
+}
+
+Point Bench::placeOf(QPointF pixels) const {
+    const QPointF place = toMillimetres(pixels);
+    return {place.x(), place.y()};
+}
+
+void Bench::mouseDoubleClickEvent(QMouseEvent* event) {
+    if (touchesUp() && event->button() == Qt::LeftButton)
+        gesture_.addNode(placeOf(event->position()), reach());
+    else
+        CanvasView::mouseDoubleClickEvent(event);
+}
+
+void Bench::keyPressEvent(QKeyEvent* event) {
+    if (!touchesUp() || !gesture_.key(event->key(), event->modifiers() & Qt::ShiftModifier))
+        CanvasView::keyPressEvent(event);
+}
+
 void Bench::mousePressEvent(QMouseEvent* event) {
-    if (event->button() == Qt::LeftButton && !(event->modifiers() & Qt::AltModifier) &&
-        (step_ == RecipeStep::edge || step_ == RecipeStep::border) && document_.selectedDesign())
+    if (touchesUp() && event->button() == Qt::LeftButton && !(event->modifiers() & Qt::AltModifier)) {
+        setFocus();
+        gesture_.press(placeOf(event->position()), reach(), event->modifiers() & Qt::ShiftModifier);
+    } else if (event->button() == Qt::LeftButton && !(event->modifiers() & Qt::AltModifier) &&
+               (step_ == RecipeStep::edge || step_ == RecipeStep::border) && document_.selectedDesign())
         pressed_ = pointer_ = event->position();
     else
         CanvasView::mousePressEvent(event);
@@ -133,7 +160,13 @@ void Bench::mousePressEvent(QMouseEvent* event) {
 
 void Bench::mouseMoveEvent(QMouseEvent* event) {
     pointer_ = event->position();
-    if (pressed_)
+    if (touchesUp()) {
+        gesture_.move(placeOf(pointer_), reach());
+        if (gesture_.hover(placeOf(pointer_), reach()) && !(event->buttons() & Qt::MiddleButton)) {
+            setCursor(gesture_.cursor());
+            update();
+        }
+    } else if (pressed_)
         update();
     else
         hover(pointer_);
@@ -142,6 +175,9 @@ void Bench::mouseMoveEvent(QMouseEvent* event) {
 
 void Bench::mouseReleaseEvent(QMouseEvent* event) {
     pointer_ = event->position();
+    if (touchesUp() && event->button() == Qt::LeftButton)
+        if (const QString sentence = gesture_.release(placeOf(pointer_), reach()); !sentence.isEmpty())
+            Q_EMIT told(sentence);
     if (!pressed_ || event->button() != Qt::LeftButton)
         return CanvasView::mouseReleaseEvent(event);
     if (step_ == RecipeStep::edge && (pointer_ - *pressed_).manhattanLength() >= sweepFrom)
@@ -160,11 +196,9 @@ void Bench::leaveEvent(QEvent*) {
 }
 
 void Bench::hover(QPointF at) {
-    const QPointF place = toMillimetres(at);
     std::optional<std::size_t> under;
     if (step_ == RecipeStep::edge && document_.selectedDesign())
-        if (const auto found = picker_.linesAt({place.x(), place.y()}, easyReach / pixelsPerMillimetre());
-            !found.empty())
+        if (const auto found = picker_.linesAt(placeOf(at), reach()); !found.empty())
             under = found.front();
     if (under != under_) {
         under_ = under;
@@ -173,14 +207,12 @@ void Bench::hover(QPointF at) {
 }
 
 void Bench::takeColour(QPointF at) {
-    const QPointF place = toMillimetres(at);
-    if (const auto colour = colourAt(document_, *document_.selectedDesign(), {place.x(), place.y()}))
+    if (const auto colour = colourAt(document_, *document_.selectedDesign(), placeOf(at)))
         setBorderColour(document_, *colour);
 }
 
 void Bench::click(QPointF at) {
-    const QPointF place = toMillimetres(at);
-    const auto found = picker_.linesAt({place.x(), place.y()}, easyReach / pixelsPerMillimetre());
+    const auto found = picker_.linesAt(placeOf(at), reach());
     if (found.empty())
         return;
     clicksHere_ = (at - lastClick_).manhattanLength() < sweepFrom ? clicksHere_ + 1 : 0;

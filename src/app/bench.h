@@ -4,6 +4,7 @@
 #include "app/document.h"
 #include "app/loop_picker.h"
 #include "app/recipe_step.h"
+#include "app/touch_up_gesture.h"
 
 namespace hasami {
 
@@ -13,9 +14,12 @@ namespace hasami {
 class Bench : public CanvasView {
     Q_OBJECT
 public:
-    explicit Bench(Document& document, QWidget* parent = nullptr);
+    Bench(Document& document, TouchUpHand& hand, QWidget* parent = nullptr);
 
     void setStep(RecipeStep step);
+
+Q_SIGNALS:
+    void told(const QString& sentence); ///< why something done here had no effect
 
 protected:
     QRectF content() const override;
@@ -26,10 +30,15 @@ protected:
     void mousePressEvent(QMouseEvent* event) override;
     void mouseMoveEvent(QMouseEvent* event) override;
     void mouseReleaseEvent(QMouseEvent* event) override;
+    void mouseDoubleClickEvent(QMouseEvent* event) override;
+    void keyPressEvent(QKeyEvent* event) override;
     void leaveEvent(QEvent* event) override;
 
 private:
     Box sweptBox() const;
+    bool touchesUp() const { return step_ == RecipeStep::edge && hand_.isOn(); }
+    double reach() const;
+    Point placeOf(QPointF pixels) const;
     void click(QPointF at);
     void takeColour(QPointF at);
     void sweep();
@@ -37,6 +46,8 @@ private:
 
     Document& document_;
     LoopPicker picker_;
+    TouchUpHand& hand_;
+    TouchUpGesture gesture_;
     std::optional<QPointF> pressed_; // pixels: a click or a sweep has begun
     QPointF pointer_;
     QPointF lastClick_;                // pixels

@@ -14,7 +14,7 @@ namespace hasami {
 
 namespace {
 
-QPixmap swatch(Rgba colour, QSize size, const QColor& rim) {
+QPixmap chipOf(Rgba colour, QSize size, const QColor& rim) {
     QPixmap picture(size);
     picture.fill(Qt::transparent);
     QPainter painter(&picture);
@@ -28,7 +28,7 @@ QPixmap swatch(Rgba colour, QSize size, const QColor& rim) {
 } // namespace
 
 ColourChoice::ColourChoice(const QString& name, const QString& effect, QWidget* parent)
-    : QWidget(parent), field_(new QLineEdit), sample_(new QLabel), swatches_(new QHBoxLayout) {
+    : QWidget(parent), field_(new QLineEdit), sample_(new QLabel), chips_(new QHBoxLayout) {
     auto* label = new QLabel(name);
     label->setBuddy(field_);
     field_->setObjectName(name + " field");
@@ -42,12 +42,12 @@ ColourChoice::ColourChoice(const QString& name, const QString& effect, QWidget* 
     row->addStretch(1);
     row->addWidget(sample_);
     row->addWidget(field_);
-    swatches_->setSpacing(2);
+    chips_->setSpacing(2);
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(0, 0, 0, 0);
     layout->setSpacing(6);
     layout->addLayout(row);
-    layout->addLayout(swatches_);
+    layout->addLayout(chips_);
 }
 
 void ColourChoice::take() {
@@ -66,15 +66,15 @@ void ColourChoice::show(Rgba colour, const std::vector<Rgba>& suiting) {
     colour_ = colour;
     if (!(field_->hasFocus() && field_->isModified()))
         field_->setText(QString::fromStdString(colourText(colour)));
-    sample_->setPixmap(swatch(colour, {28, 20}, coloursOf(palette()).rule));
+    sample_->setPixmap(chipOf(colour, {28, 20}, coloursOf(palette()).rule));
     if (suiting != suiting_) {
         suiting_ = suiting;
-        showSwatches();
+        showChips();
     }
 }
 
-void ColourChoice::showSwatches() {
-    while (QLayoutItem* item = swatches_->takeAt(0)) {
+void ColourChoice::showChips() {
+    while (QLayoutItem* item = chips_->takeAt(0)) {
         if (item->widget())
             item->widget()->deleteLater();
         delete item;
@@ -83,14 +83,14 @@ void ColourChoice::showSwatches() {
         const QString text = QString::fromStdString(colourText(colour));
         auto* button = new QToolButton;
         button->setIconSize({22, 22});
-        button->setIcon(swatch(colour, {22, 22}, coloursOf(palette()).rule));
+        button->setIcon(chipOf(colour, {22, 22}, coloursOf(palette()).rule));
         button->setObjectName("Take " + text);
         button->setAccessibleName("Take " + text);
         button->setToolTip("Take " + text);
         connect(button, &QToolButton::clicked, this, [this, colour] { Q_EMIT chosen(colour); });
-        swatches_->addWidget(button);
+        chips_->addWidget(button);
     }
-    swatches_->addStretch(1);
+    chips_->addStretch(1);
 }
 
 } // namespace hasami

@@ -13,7 +13,7 @@ class QLineEdit;
 
 namespace hasami {
 
-/// A colour: its name as #RRGGBB to be typed, and swatches of those that suit.
+/// A colour: its name as #RRGGBB to be typed, and chips of those that suit.
 class ColourChoice : public QWidget {
     Q_OBJECT
 public:
@@ -25,14 +25,14 @@ Q_SIGNALS:
     void chosen(hasami::Rgba colour);
 
 private:
-    void showSwatches();
+    void showChips();
     void take();
 
     Rgba colour_;
     std::vector<Rgba> suiting_;
     QLineEdit* field_;
     QLabel* sample_;
-    QHBoxLayout* swatches_;
+    QHBoxLayout* chips_;
 };
 
 } // namespace hasami

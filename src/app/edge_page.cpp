@@ -2,10 +2,13 @@
 
 #include "app/design_controls.h"
 #include "app/step_state.h"
+#include "app/touch_up_panel.h"
 
 #include <QComboBox>
+#include <QHBoxLayout>
 #include <QLabel>
 #include <QListWidget>
+#include <QPushButton>
 #include <QSignalBlocker>
 #include <QVBoxLayout>
 
@@ -49,15 +52,19 @@ QString wayInWords(EdgeWay way) {
 
 } // namespace
 
-EdgePage::EdgePage(Document& document, QWidget* parent)
-    : StepPage(document, parent), text_(quietText()), found_(new QWidget(this)), plain_(new QWidget(this)),
+EdgePage::EdgePage(Document& document, TouchUpHand& hand, QWidget* parent)
+    : StepPage(document, parent), text_(quietText()), hand_(hand), found_(new QWidget(this)),
+      plain_(new QWidget(this)), hands_(new QWidget(this)), panel_(new TouchUpPanel(hand, this)),
       picker_(document) {
     addWay();
+    addHands();
     addRows();
     addList();
     addShape();
     auto* layout = static_cast<QVBoxLayout*>(this->layout());
+    layout->addWidget(hands_);
     layout->addWidget(found_, 1);
+    layout->addWidget(panel_, 1);
     layout->addWidget(plain_);
     layout->addStretch(0);
 }
@@ -68,6 +75,46 @@ void EdgePage::addWay() {
                         "What tells the sticker from what lies around it; all cuts follow this line",
                         wayNames, [](Design& design, int place) { design.recipe.edge.way = ways[place]; });
     layout->addWidget(text_);
+}
+
+/// What the pointer does on the bench: chooses lines, or touches them up.
+void EdgePage::addHands() {
+    auto* row = new QHBoxLayout(hands_);
+    row->setContentsMargins(0, 0, 0, 0);
+    row->setSpacing(6);
+    const auto add = [&](const QString& name, const QString& effect, bool touchesUp) {
+        auto* button = new QPushButton(name);
+        button->setObjectName(name);
+        button->setCheckable(true);
+        button->setProperty("role", "small");
+        button->setToolTip(effect);
+        connect(button, &QPushButton::clicked, this, [this, touchesUp] {
+            document().endRun();
+            hand_.setOn(touchesUp);
+            if (const Design* design = document().selectedDesign())
+                showHands(*design); // a click on the one that is on leaves it on
+        });
+        row->addWidget(button);
+        return button;
+    };
+    choose_ =
+        add("Find lines", "How the edge is found; on the bench, clicks choose which lines are cut", false);
+    touchUp_ = add("Touch up", "Change the course of the lines by hand on the bench", true);
+    connect(&hand_, &TouchUpHand::changed, this, [this] {
+        if (const Design* design = document().selectedDesign())
+            showHands(*design);
+    });
+}
+
+void EdgePage::showHands(const Design& design) {
+    const bool isShape = design.recipe.edge.way == EdgeWay::shape;
+    const bool touchesUp = hand_.isOn() && !isShape;
+    choose_->setChecked(!touchesUp);
+    touchUp_->setChecked(touchesUp);
+    hands_->setVisible(!isShape);
+    found_->setVisible(!isShape && !touchesUp);
+    panel_->setVisible(touchesUp);
+    plain_->setVisible(isShape);
 }
 
 void EdgePage::addRows() {
@@ -176,14 +223,12 @@ QuantityRow* EdgePage::secondNumber() {
 
 void EdgePage::showDesign(const Design& design, const MadeDesign* made) {
     const EdgeOptions &edge = design.recipe.edge, start;
-    const bool isShape = edge.way == EdgeWay::shape;
     for (QuantityRow* row : {level_, shadow_, smoothing_, specks_, openings_, margin_, radius_, sides_})
         row->setUnit(document().job().unit);
     way_->setCurrentIndex(placeOf(ways, edge.way));
     loops_->setCurrentIndex(placeOf(loopChoices, edge.loops));
     shape_->setCurrentIndex(placeOf(shapeKinds, edge.shape.kind));
-    found_->setVisible(!isShape);
-    plain_->setVisible(isShape);
+    showHands(design);
     const EdgePreview* preview = made && !made->previews.empty() ? made->previews.front().get() : nullptr;
     const double suggested = preview ? preview->level : 50;
     level_->showStart(suggested);
@@ -216,7 +261,8 @@ void EdgePage::showFound(const Design& design, const MadeDesign* made) {
     else if (design.recipe.edge.way == EdgeWay::shape)
         text_->setText("The same shape whatever the artwork shows.");
     else
-        text_->setText("Found: " + wayInWords(way) + ".");
+        text_->setText(made->remark.empty() ? "Found: " + wayInWords(way) + "."
+                                            : "▲ " + QString::fromStdString(made->remark));
     showLines();
 }
 

@@ -2,10 +2,12 @@
 
 #include "app/loop_picker.h"
 #include "app/step_page.h"
+#include "app/touch_up_hand.h"
 
 class QComboBox;
 class QLabel;
 class QListWidget;
+class QPushButton;
 
 namespace hasami {
 
@@ -14,7 +16,7 @@ namespace hasami {
 class EdgePage : public StepPage {
     Q_OBJECT
 public:
-    explicit EdgePage(Document& document, QWidget* parent = nullptr);
+    EdgePage(Document& document, TouchUpHand& hand, QWidget* parent = nullptr);
 
     void showDesign(const Design& design, const MadeDesign* made) override;
     QuantityRow& mainNumber() override;
@@ -22,6 +24,8 @@ public:
 
 private:
     void addWay();
+    void addHands();
+    void showHands(const Design& design);
     void addRows();
     void addShape();
     void addList();
@@ -32,7 +36,10 @@ private:
     QLabel* text_;
     QuantityRow *level_ = nullptr, *smoothing_ = nullptr, *shadow_ = nullptr, *specks_ = nullptr,
                 *openings_ = nullptr, *margin_ = nullptr, *radius_ = nullptr, *sides_ = nullptr;
-    QWidget *found_, *plain_;
+    TouchUpHand& hand_;
+    QWidget *found_, *plain_, *hands_;
+    QPushButton *choose_ = nullptr, *touchUp_ = nullptr;
+    QWidget* panel_;
     LoopPicker picker_;
     QListWidget* lines_ = nullptr;
 };

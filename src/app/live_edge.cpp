@@ -12,6 +12,12 @@ bool showSamePictures(const Artwork& a, const Artwork& b) {
                       [](const Item& p, const Item& q) { return p.asset == q.asset; });
 }
 
+/// Touch-ups change the fitted line, which the level line knows nothing of.
+bool differByTouchUpsAlone(EdgeOptions made, const EdgeOptions& wanted) {
+    made.touchUps = wanted.touchUps;
+    return made == wanted;
+}
+
 /// A coverage by another way is not known before it is made.
 bool haveSameCoverage(const EdgeOptions& made, const EdgeOptions& wanted) {
     return wanted.way == EdgeWay::shape || (made.way == wanted.way && made.shadow == wanted.shadow);
@@ -41,7 +47,9 @@ const QPainterPath& LiveEdge::of(const Design& design, const MadeDesign* made) {
     const bool usable = made && made->previews.size() == design.artwork.items.size() &&
                         showSamePictures(made->artwork, design.artwork) &&
                         haveSameCoverage(made->recipe.edge, design.recipe.edge);
-    if (!usable || isMadeFor(RecipeStep::edge, design, made)) {
+    if (!usable ||
+        (made->artwork == design.artwork && differByTouchUpsAlone(made->recipe.edge, design.recipe.edge)) ||
+        isMadeFor(RecipeStep::edge, design, made)) {
         kept_.erase(design.id);
         return none;
     }

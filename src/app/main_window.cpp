@@ -83,6 +83,7 @@ MainWindow::MainWindow(QWidget* parent)
     connect(&sheet_->ledger(), &Ledger::printFileWanted, this, &MainWindow::askForPrintFile);
     connect(&sheet_->ledger(), &Ledger::cutFileWanted, this, &MainWindow::askForCutFile);
     connect(&document_, &Document::refused, notice_, &NoticeBar::warn);
+    connect(&stickers_->bench(), &Bench::told, notice_, &NoticeBar::warn);
     connect(recovery_, &RecoveryKeeper::failed, notice_, &NoticeBar::warn);
     connect(&document_, &Document::jobChanged, this, &MainWindow::showState);
     connect(&document_, &Document::madeChanged, this, &MainWindow::showState);

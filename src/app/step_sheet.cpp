@@ -11,10 +11,10 @@
 
 namespace hasami {
 
-StepSheet::StepSheet(Document& document, QWidget* parent)
+StepSheet::StepSheet(Document& document, TouchUpHand& hand, QWidget* parent)
     : QFrame(parent), document_(document), heading_(new QLabel), pages_(new QStackedWidget),
-      artwork_(new ArtworkPage(document)), byStep_{artwork_, new EdgePage(document), new BorderPage(document),
-                                                   new CutLinesPage(document)} {
+      artwork_(new ArtworkPage(document)), byStep_{artwork_, new EdgePage(document, hand),
+                                                   new BorderPage(document), new CutLinesPage(document)} {
     setProperty("role", "panel");
     setFixedWidth(272);
     heading_->setProperty("role", "heading");

@@ -14,12 +14,13 @@ namespace hasami {
 
 class ArtworkPage;
 class StepPage;
+class TouchUpHand;
 
 /// The controls of the step that is selected in the making strip, and only those.
 class StepSheet : public QFrame {
     Q_OBJECT
 public:
-    explicit StepSheet(Document& document, QWidget* parent = nullptr);
+    StepSheet(Document& document, TouchUpHand& hand, QWidget* parent = nullptr);
 
     void setStep(RecipeStep step);
 

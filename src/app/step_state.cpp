@@ -48,6 +48,8 @@ StepReport reportOn(RecipeStep step, const Design& design, const MadeDesign* mad
     case RecipeStep::edge:
         if (made->sticker->edge.empty())
             return finding(trouble);
+        if (!made->remark.empty())
+            return finding(QString::fromStdString(made->remark));
         break;
     case RecipeStep::border:
         break;

@@ -5,6 +5,7 @@
 #include "app/prompt_line.h"
 #include "app/shelf.h"
 #include "app/step_sheet.h"
+#include "app/touch_up_hand.h"
 
 #include <QGridLayout>
 #include <QLabel>
@@ -15,7 +16,8 @@ namespace hasami {
 
 StickersPlace::StickersPlace(Document& document, QWidget* parent)
     : QWidget(parent), document_(document), prompt_(new PromptLine), shelf_(new Shelf(document)),
-      bench_(new Bench(document)), strip_(new MakingStrip(document)), stepSheet_(new StepSheet(document)),
+      hand_(new TouchUpHand(document, this)), bench_(new Bench(document, *hand_)),
+      strip_(new MakingStrip(document)), stepSheet_(new StepSheet(document, *hand_)),
       welcome_(new QWidget(bench_)) {
     auto* layout = new QGridLayout(this);
     layout->setContentsMargins(12, 8, 12, 12);

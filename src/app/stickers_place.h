@@ -7,6 +7,7 @@
 namespace hasami {
 
 class Bench;
+class TouchUpHand;
 class MakingStrip;
 class PromptLine;
 class Shelf;
@@ -35,6 +36,7 @@ private:
     Document& document_;
     PromptLine* prompt_;
     Shelf* shelf_;
+    TouchUpHand* hand_;
     Bench* bench_;
     MakingStrip* strip_;
     StepSheet* stepSheet_;

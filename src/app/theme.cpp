@@ -58,6 +58,7 @@ QPushButton:focus { border: 2px solid @indigo; padding: 5px 11px; }
 QPushButton:disabled { color: @disabled; border-color: @rule; }
 QPushButton[role="small"] { padding: 3px 6px; }
 QPushButton[role="small"]:focus { padding: 2px 5px; }
+QPushButton[role="small"]:checked { background: @indigo; color: @onIndigo; }
 QPushButton[role="next"] { background: @indigo; color: @onIndigo; }
 QPushButton[role="next"]:hover { background: @indigo; }
 QPushButton[role="next"]:focus { border: 2px solid @ink; }

@@ -69,6 +69,9 @@ int tell(const Job& job, const Made& made) {
             status = doneWithFindings;
         }
     }
+    for (const MadeDesign& design : made.designs)
+        if (!design.remark.empty())
+            std::cerr << job.find(design.design)->name << ": " << design.remark << "\n";
     for (const Unplaced& u : made.layout.unplaced) {
         std::cerr << u.count << " of " << job.find(u.design)->name << " not placed: " << u.reason << "\n";
         status = doneWithFindings;

@@ -1,6 +1,6 @@
 #pragma once
 
-#include "geometry/point.h"
+#include "geometry/curve.h"
 
 #include <optional>
 #include <vector>
@@ -46,6 +46,16 @@ struct LoopSwitch {
     friend bool operator==(const LoopSwitch&, const LoopSwitch&) = default;
 };
 
+/// A stretch of a line that was changed by hand, told in parts of the artwork's longer side from its top
+/// left, so that it follows when size or level change.
+struct TouchUp {
+    Point from, to;                 ///< on the line as found; the same place: all the way round
+    std::vector<Point> beneath;     ///< the course of the line as found, evenly spaced between
+    std::vector<CurveSegment> path; ///< what runs from `from` to `to` in its place
+
+    friend bool operator==(const TouchUp&, const TouchUp&) = default;
+};
+
 struct EdgeOptions {
     EdgeWay way = EdgeWay::automatic;
 
@@ -69,6 +79,9 @@ struct EdgeOptions {
 
     /// Loops that are cut, or not, whatever the choice says.
     std::vector<LoopSwitch> switches;
+
+    /// What was changed by hand. Not of way `shape`.
+    std::vector<TouchUp> touchUps;
 
     /// Of way `shape`.
     PlainShape shape;

@@ -1,6 +1,7 @@
 #include "edge/find_edge.h"
 
 #include "base/error.h"
+#include "edge/touch_up.h"
 #include "geometry/fit_curves.h"
 #include "geometry/region_operations.h"
 #include "raster/level_lines.h"
@@ -82,7 +83,7 @@ std::vector<EdgeLoop> findLoops(const Item& item, const Coverage& coverage, cons
         throwIfStopped(stop);
         Curve curve = fitCurve(l.loop, fit);
         if (!curve.segments.empty())
-            loops.push_back({l.facts, std::move(curve)});
+            loops.push_back({l.facts, std::move(curve), {}});
     }
     return loops;
 }
@@ -95,8 +96,12 @@ std::vector<Curve> edgeOf(std::span<const EdgeLoop> loops, const EdgeOptions& op
     const std::vector<bool> chosen = chooseLoops(facts, options, artwork);
     std::vector<Curve> edge;
     for (std::size_t i = 0; i < loops.size(); ++i)
-        if (chosen[i])
+        if (chosen[i] && loops[i].byHand.empty())
             edge.push_back(loops[i].curve);
+        else if (chosen[i]) {
+            std::vector<Curve> parts = untangled(loops[i].curve, finestTolerance);
+            edge.insert(edge.end(), parts.begin(), parts.end());
+        }
     return edge;
 }
 

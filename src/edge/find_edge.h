@@ -22,6 +22,7 @@ double fitTolerance(const Item& item, const EdgeOptions& options);
 struct EdgeLoop {
     LoopFacts facts;
     Curve curve;
+    std::vector<bool> byHand; ///< for each segment; empty where nothing was changed by hand
 };
 
 /// All loops of one picture: the level line of its coverage, in mm of the design, as fitted curves; outer
@@ -31,7 +32,8 @@ struct EdgeLoop {
 std::vector<EdgeLoop> findLoops(const Item& item, const Coverage& coverage, const EdgeOptions& options,
                                 const std::stop_token& stop = {});
 
-/// Those of the loops that become the edge, by choice and switches.
+/// Those of the loops that become the edge, by choice and switches. What was done by hand may cross itself:
+/// then what lies inside.
 std::vector<Curve> edgeOf(std::span<const EdgeLoop> loops, const EdgeOptions& options, const Box& artwork);
 
 /// Both in one.

@@ -42,6 +42,10 @@ json findingsJson(const Job& job, const Made& made) {
         if (!design.trouble.empty())
             findings.push_back(
                 {{"weight", "error"}, {"design", job.find(design.design)->name}, {"text", design.trouble}});
+    for (const MadeDesign& design : made.designs)
+        if (!design.remark.empty())
+            findings.push_back(
+                {{"weight", "warning"}, {"design", job.find(design.design)->name}, {"text", design.remark}});
     for (const Unplaced& u : made.layout.unplaced)
         findings.push_back({{"weight", "error"},
                             {"design", job.find(u.design)->name},

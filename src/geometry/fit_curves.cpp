@@ -426,6 +426,21 @@ Curve fitSmooth(const Course& course, const FitOptions& options) {
 
 } // namespace
 
+std::vector<CurveSegment> fitPath(std::span<const Point> path, const FitOptions& options) {
+    std::vector<Point> points;
+    for (const Point p : path)
+        if (points.empty() || distance(points.back(), p) > 1e-9)
+            points.push_back(p);
+    std::vector<CurveSegment> pieces;
+    assert(points.size() > 1);
+    RunFit run(points, options, pieces);
+    if (run.isStraight())
+        pieces.push_back(straightSegment(points.front(), points.back()));
+    else
+        run.fit();
+    return pieces;
+}
+
 Curve fitCurve(std::span<const Point> polygon, const FitOptions& options) {
     assert(options.tolerance > 0 && options.detail > 0);
     const Course course(polygon);

@@ -24,9 +24,10 @@ struct Limits {
     static constexpr double mostBridge = 50;                            ///< mm
     static constexpr double mostSmoothing = 5;                          ///< of the edge, mm
     static constexpr std::size_t mostSwitches = 100'000;                ///< of loops
-    static constexpr int mostSides = 24;                                ///< of a regular polygon
-    static constexpr double mostGap = 1000;                             ///< mm
-    static constexpr double leastMedium = 20, mostMedium = 20'000;      ///< its width or length, mm
+    static constexpr std::size_t mostTouchUps = 10'000, mostPiecesByHand = 10'000; ///< of lines
+    static constexpr int mostSides = 24;                                           ///< of a regular polygon
+    static constexpr double mostGap = 1000;                                        ///< mm
+    static constexpr double leastMedium = 20, mostMedium = 20'000; ///< its width or length, mm
     static constexpr int mostCopies = 100'000;
     static constexpr std::size_t mostDesigns = 10'000, mostItems = 1000;
 };

@@ -69,6 +69,23 @@ json toJson(const Item& item) {
             {"width", item.place.width}, {"height", item.place.height}};
 }
 
+json toJson(Point p) {
+    return json::array({p.x, p.y});
+}
+
+json toJson(const TouchUp& touchUp) {
+    json beneath = json::array(), path = json::array();
+    for (const Point p : touchUp.beneath)
+        beneath.push_back(toJson(p));
+    for (const CurveSegment& s : touchUp.path)
+        path.push_back(s.straight ? json::array({toJson(s.end)})
+                                  : json::array({toJson(s.control1), toJson(s.control2), toJson(s.end)}));
+    return {{"from", toJson(touchUp.from)},
+            {"to", toJson(touchUp.to)},
+            {"beneath", std::move(beneath)},
+            {"path", std::move(path)}};
+}
+
 json toJson(const Recipe& recipe) {
     const EdgeOptions& options = recipe.edge;
     json edge{{"find", nameOf(ways, options.way)},
@@ -89,6 +106,8 @@ json toJson(const Recipe& recipe) {
                                     {"size", s.size},
                                     {"opening", s.isOpening},
                                     {"cut", s.isCut}});
+    for (const TouchUp& touchUp : options.touchUps)
+        edge["touchUps"].push_back(toJson(touchUp));
     if (options.tolerance)
         edge["tolerance"] = *options.tolerance;
     json lines = json::array();
@@ -141,6 +160,35 @@ Item itemFromJson(const JsonReader& in) {
     return item;
 }
 
+/// A place in parts of the artwork's longer side; what is done by hand may lie outside of it.
+Point placeFromJson(const JsonReader& in) {
+    const auto parts = in.elements(2);
+    if (parts.size() != 2)
+        in.refuse("must be two numbers: x and y");
+    return {parts[0].number(-100, 100), parts[1].number(-100, 100)};
+}
+
+TouchUp touchUpFromJson(const JsonReader& in) {
+    TouchUp touchUp{placeFromJson(in.at("from")), placeFromJson(in.at("to")), {}, {}};
+    for (const JsonReader& p : in.at("beneath").elements(100))
+        touchUp.beneath.push_back(placeFromJson(p));
+    Point at = touchUp.from;
+    for (const JsonReader& piece : in.at("path").elements(Limits::mostPiecesByHand)) {
+        const auto points = piece.elements(3);
+        if (points.size() == 1)
+            touchUp.path.push_back(straightSegment(at, placeFromJson(points[0])));
+        else if (points.size() == 3)
+            touchUp.path.push_back(
+                {placeFromJson(points[0]), placeFromJson(points[1]), placeFromJson(points[2]), false});
+        else
+            piece.refuse("must be one point or three");
+        at = touchUp.path.back().end;
+    }
+    if (touchUp.path.empty())
+        in.at("path").refuse("must not be empty");
+    return touchUp;
+}
+
 /// What later versions added may be missing.
 EdgeOptions edgeFromJson(const JsonReader& in) {
     EdgeOptions edge;
@@ -163,6 +211,9 @@ EdgeOptions edgeFromJson(const JsonReader& in) {
                                      s.at("size").number(0, 2),
                                      s.at("opening").flag(),
                                      s.at("cut").flag()});
+    if (in.has("touchUps"))
+        for (const JsonReader& touchUp : in.at("touchUps").elements(Limits::mostTouchUps))
+            edge.touchUps.push_back(touchUpFromJson(touchUp));
     if (in.has("shape")) {
         const JsonReader shape = in.at("shape");
         edge.shape.kind = valueOf(shapeKinds, shape.at("kind"));

@@ -2,6 +2,7 @@
 
 #include "artwork/colour_text.h"
 #include "base/error.h"
+#include "edge/touch_up.h"
 
 #include <algorithm>
 #include <numeric>
@@ -42,7 +43,24 @@ void addChoice(CacheKey& key, const EdgeOptions& options) {
         key << s.centre.x << s.centre.y << s.size << double(s.isOpening) << double(s.isCut);
 }
 
-void addLines(CacheKey& key, const Recipe& recipe) {
+void addTouchUps(CacheKey& key, const EdgeOptions& options) {
+    const auto add = [&](Point p) { key << p.x << p.y; };
+    for (const TouchUp& touchUp : options.touchUps) {
+        add(touchUp.from);
+        add(touchUp.to);
+        for (const Point p : touchUp.beneath)
+            add(p);
+        key << double(touchUp.path.size());
+        for (const CurveSegment& s : touchUp.path) {
+            add(s.control1);
+            add(s.control2);
+            add(s.end);
+            key << double(s.straight);
+        }
+    }
+}
+
+void addBorderAndLines(CacheKey& key, const Recipe& recipe) {
     key << recipe.border.width << colourText(recipe.border.colour) << double(recipe.border.onOpenings);
     for (const LineRecipe& line : recipe.lines)
         key << double(line.kind) << line.offset << double(line.corners.form) << line.corners.limit;
@@ -66,14 +84,16 @@ public:
         : job_(job), pictures_(pictures), cache_(cache), stop_(stop) {}
 
     MadeDesign make(const Design& design) {
-        MadeDesign made{design.id, design.artwork, design.recipe, nullptr, {}, {}, {}};
+        MadeDesign made{design.id, design.artwork, design.recipe, nullptr, {}, {}, {}, {}, {}};
         try {
             made.sticker = sticker(design);
             for (const Item& item : design.artwork.items) {
                 if (design.recipe.edge.way != EdgeWay::shape)
-                    made.loops.push_back(loops(item, design.recipe.edge));
+                    addLines(made, item, design.recipe.edge);
                 made.previews.push_back(preview(item, design.recipe.edge));
             }
+            if (made.loops.size() == 1)
+                made.remark = remarkOn(*touched(design.artwork.items[0], design.recipe.edge));
             if (made.sticker->isEmpty())
                 made.trouble = whyEmpty(design, *made.sticker);
         } catch (const InputError& error) {
@@ -84,6 +104,24 @@ public:
     }
 
 private:
+    void addLines(MadeDesign& made, const Item& item, const EdgeOptions& options) {
+        made.found.push_back(loops(item, options));
+        const auto lines = touched(item, options);
+        made.loops.emplace_back(lines, &lines->loops);
+    }
+
+    static std::string remarkOn(const TouchedLines& lines) {
+        const auto lost = std::count(lines.loopOf.begin(), lines.loopOf.end(), std::nullopt);
+        if (lost == 0)
+            return {};
+        return (lost == 1
+                    ? "A stretch touched up by hand is left out, for the line beneath it runs elsewhere "
+                      "now: put it back, or draw it anew"
+                    : std::to_string(lost) +
+                          " stretches touched up by hand are left out, for the lines "
+                          "beneath them run elsewhere now: put them back, or draw them anew");
+    }
+
     std::shared_ptr<const Sticker> sticker(const Design& design) {
         CacheKey key("sticker");
         for (const Item& item : design.artwork.items)
@@ -91,7 +129,8 @@ private:
         const Recipe& recipe = design.recipe;
         key << recipe.edge << recipe.bridge;
         addChoice(key, recipe.edge);
-        addLines(key, recipe);
+        addTouchUps(key, recipe.edge);
+        addBorderAndLines(key, recipe);
         return cache_.findOrMake<Sticker>(
             key,
             [&] {
@@ -115,7 +154,7 @@ private:
         const EdgeOptions& options = design.recipe.edge;
         for (const Item& item : design.artwork.items)
             edges.push_back(std::make_shared<const Edge>(
-                edgeOf(*loops(item, options), options, bounds(Artwork{{item}}))));
+                edgeOf(touched(item, options)->loops, options, bounds(Artwork{{item}}))));
         return joinEdges(edges, tolerance);
     }
 
@@ -126,6 +165,16 @@ private:
         return cache_.findOrMake<std::vector<EdgeLoop>>(
             key, [&] { return findLoops(item, *coverage(item, options), options, stop_); },
             [](const std::vector<EdgeLoop>& found) { return bytesOf(found); });
+    }
+
+    std::shared_ptr<const TouchedLines> touched(const Item& item, const EdgeOptions& options) {
+        CacheKey key("touched");
+        key << item << options;
+        addTouchUps(key, options);
+        return cache_.findOrMake<TouchedLines>(
+            key,
+            [&] { return applyTouchUps(*loops(item, options), options.touchUps, bounds(Artwork{{item}})); },
+            [](const TouchedLines& lines) { return bytesOf(lines.loops); });
     }
 
     /// Of a plain shape, what would be found by itself.

@@ -23,8 +23,10 @@ struct MadeDesign {
     std::shared_ptr<const Sticker> sticker; ///< always there, empty where there is trouble
     std::string trouble;                    ///< a sentence, where no line could be made
 
-    /// All lines found in each item, cut or not; none of a plain shape.
-    std::vector<std::shared_ptr<const std::vector<EdgeLoop>>> loops;
+    std::string remark; ///< a sentence, where something was left out
+
+    /// All lines of each item, cut or not, as found and with what was done by hand; none of a plain shape.
+    std::vector<std::shared_ptr<const std::vector<EdgeLoop>>> found, loops;
 
     /// For finding the edge anew while a slider moves: one for each item, or none where there is trouble.
     std::vector<std::shared_ptr<const EdgePreview>> previews;

@@ -45,7 +45,7 @@ TEST_CASE("a border is typed, coloured and undone") {
     CHECK_FALSE(made(w).border);
 }
 
-TEST_CASE("a click on the artwork gives the border its colour, a swatch too") {
+TEST_CASE("a click on the artwork gives the border its colour, a chip of colour too") {
     WindowDriver w;
     w.drop({bee});
     w.click("Border frame");
@@ -58,8 +58,8 @@ TEST_CASE("a click on the artwork gives the border its colour, a swatch too") {
     QTest::mouseClick(bench, Qt::LeftButton, {}, bench->toScreen({box.centre().x, box.centre().y}).toPoint());
     const Rgba taken = colour();
     CHECK_FALSE(taken == first);
-    const auto swatches = w.window().findChildren<QToolButton*>(QRegularExpression("^Take #"));
-    REQUIRE(swatches.size() >= 3);
+    const auto chips = w.window().findChildren<QToolButton*>(QRegularExpression("^Take #"));
+    REQUIRE(chips.size() >= 3);
     w.click("Take #FFFFFF");
     CHECK(colour() == Rgba{255, 255, 255, 255});
 }

@@ -25,6 +25,11 @@ Job sampleJob() {
     bee.recipe.edge.shape = {PlainShapeKind::polygon, -1.5, 4, 8};
     bee.recipe.lines[0].corners = {CornerForm::sharp, 3};
     bee.recipe.bridge = 1.25;
+    bee.recipe.edge.touchUps = {
+        {{0.1, 0.2},
+         {0.3, 0.4},
+         {{0.15, 0.25}, {0.2, 0.3}},
+         {{{0.1, 0.3}, {0.2, 0.35}, {0.25, 0.4}, false}, straightSegment({0.25, 0.4}, {0.3, 0.4})}}};
     bee.recipe.lines.push_back({LineKind::die, 6.5, {CornerForm::flat, 4}});
     bee.recipe.border = {3, {0x20, 0x40, 0x60, 255}, false};
     bee.recipe.edge.switches = {{{0.25, 0.5}, 0.125, true, true}, {{0.75, 0.5}, 0.2, false, false}};

@@ -9,9 +9,11 @@
 #include "app/stickers_place.h"
 #include "app/theme.h"
 
+#include <QAbstractButton>
 #include <QApplication>
 #include <QDeadlineTimer>
 #include <QDir>
+#include <QKeyEvent>
 #include <QThread>
 
 #include <cstdio>
@@ -68,6 +70,17 @@ int main(int argc, char** argv) {
     window.stickersPlace().strip().setStep(RecipeStep::edge);
     window.stickersPlace().bench().zoomBy(1.8);
     fine = fine && shoot(window, folder.filePath("edge.png"));
+    window.findChild<QAbstractButton*>("Touch up")->click();
+    window.stickersPlace().bench().fit();
+    for (const auto& [key, modifier] :
+         {std::pair(Qt::Key_PageUp, Qt::NoModifier), std::pair(Qt::Key_Up, Qt::ShiftModifier)}) {
+        QKeyEvent press(QEvent::KeyPress, key, modifier);
+        QApplication::sendEvent(&window.stickersPlace().bench(), &press);
+        fine = fine && settle(window);
+    }
+    fine = fine && shoot(window, folder.filePath("touch-up.png"));
+    window.document().undo();
+    window.findChild<QAbstractButton*>("Find lines")->click();
     window.goTo(MainWindow::sheet);
     fine = fine && shoot(window, folder.filePath("sheet.png"));
     window.goTo(MainWindow::stickers);
