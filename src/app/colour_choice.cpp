@@ -12,8 +12,6 @@
 
 namespace hasami {
 
-namespace {
-
 QPixmap chipOf(Rgba colour, QSize size, const QColor& rim) {
     QPixmap picture(size);
     picture.fill(Qt::transparent);
@@ -24,8 +22,6 @@ QPixmap chipOf(Rgba colour, QSize size, const QColor& rim) {
     painter.drawRoundedRect(QRectF(picture.rect()).adjusted(0.5, 0.5, -0.5, -0.5), 4, 4);
     return picture;
 }
-
-} // namespace
 
 ColourChoice::ColourChoice(const QString& name, const QString& effect, QWidget* parent)
     : QWidget(parent), field_(new QLineEdit), sample_(new QLabel), chips_(new QHBoxLayout) {

@@ -2,16 +2,19 @@
 
 #include "artwork/picture.h"
 
+#include <QPixmap>
 #include <QWidget>
 
 #include <vector>
 
-class QButtonGroup;
 class QHBoxLayout;
 class QLabel;
 class QLineEdit;
 
 namespace hasami {
+
+/// A small picture of a colour.
+QPixmap chipOf(Rgba colour, QSize size, const QColor& rim);
 
 /// A colour: its name as #RRGGBB to be typed, and chips of those that suit.
 class ColourChoice : public QWidget {

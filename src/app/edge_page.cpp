@@ -1,8 +1,11 @@
 #include "app/edge_page.h"
 
+#include "app/colour_choice.h"
 #include "app/design_controls.h"
 #include "app/step_state.h"
+#include "app/theme.h"
 #include "app/touch_up_panel.h"
+#include "artwork/colour_text.h"
 
 #include <QComboBox>
 #include <QHBoxLayout>
@@ -13,16 +16,17 @@
 #include <QVBoxLayout>
 
 #include <cmath>
+#include <set>
 
 namespace hasami {
 
 namespace {
 
 /// In the order of the choice.
-constexpr EdgeWay ways[] = {EdgeWay::automatic, EdgeWay::transparency, EdgeWay::backdrop, EdgeWay::brightness,
-                            EdgeWay::shape};
+constexpr EdgeWay ways[] = {EdgeWay::automatic,  EdgeWay::transparency, EdgeWay::backdrop,
+                            EdgeWay::brightness, EdgeWay::colours,      EdgeWay::shape};
 const QStringList wayNames{"As the picture asks for", "Transparency", "Backdrop", "Brightness",
-                           "Plain shape"};
+                           "Colours, each by itself", "Plain shape"};
 
 constexpr LoopChoice loopChoices[] = {LoopChoice::outer, LoopChoice::openings, LoopChoice::all};
 const QStringList loopNames{"Around the outside", "Openings too", "Everything found"};
@@ -50,6 +54,15 @@ QString wayInWords(EdgeWay way) {
     }
 }
 
+std::size_t countColours(const MadeDesign& made) {
+    std::set<std::string> colours;
+    for (const auto& loops : made.loops)
+        for (const EdgeLoop& loop : *loops)
+            if (loop.colour)
+                colours.insert(colourText(*loop.colour));
+    return colours.size();
+}
+
 } // namespace
 
 EdgePage::EdgePage(Document& document, TouchUpHand& hand, QWidget* parent)
@@ -73,7 +86,12 @@ void EdgePage::addWay() {
     auto* layout = pageLayout(this);
     way_ = designChoice(document(), layout, "Find the edge by",
                         "What tells the sticker from what lies around it; all cuts follow this line",
-                        wayNames, [](Design& design, int place) { design.recipe.edge.way = ways[place]; });
+                        wayNames, [](Design& design, int place) {
+                            const bool isNew = design.recipe.edge.way != ways[place];
+                            design.recipe.edge.way = ways[place];
+                            if (isNew && ways[place] == EdgeWay::colours)
+                                cutEveryDetail(design.recipe);
+                        });
     layout->addWidget(text_);
 }
 
@@ -138,6 +156,9 @@ void EdgePage::addRows() {
                      design.recipe.edge.level =
                          std::abs(value - level_->start()) < 1e-9 ? std::nullopt : std::optional(value);
                  });
+    colours_ = row({"Colours", "How many colours the picture is parted into; 0: as many as differ plainly",
+                    QuantityKind::count, 0, mostColours, 0, 12, 1},
+                   "Colours", [](Design& design, double value) { design.recipe.edge.colours = int(value); });
     shadow_ = row({"Shadow", "How much of a soft shadow on the backdrop belongs to the sticker",
                    QuantityKind::percent, 0, 100, 0, 100, 1},
                   "Shadow", [](Design& design, double value) { design.recipe.edge.shadow = value; });
@@ -163,6 +184,15 @@ void EdgePage::addList() {
     lines_->setMinimumHeight(72);
     auto* layout = static_cast<QVBoxLayout*>(found_->layout());
     layout->addWidget(lines_, 1);
+    oneColour_ = new QPushButton("Cut this colour alone");
+    oneColour_->setObjectName(oneColour_->text());
+    oneColour_->setProperty("role", "small");
+    oneColour_->setToolTip("Only the areas of the colour chosen in the list are cut: one film of several");
+    layout->addWidget(oneColour_);
+    connect(lines_, &QListWidget::currentRowChanged, this,
+            [this](int row) { oneColour_->setEnabled(row >= 0); });
+    connect(oneColour_, &QPushButton::clicked, this,
+            [this] { picker_.cutColourOf(std::size_t(std::max(lines_->currentRow(), 0))); });
     layout->addStretch(0);
     connect(lines_, &QListWidget::itemChanged, this, [this](QListWidgetItem* item) {
         picker_.setCut({std::size_t(lines_->row(item))}, item->checkState() == Qt::Checked);
@@ -181,6 +211,8 @@ void EdgePage::showLines() {
             lines_->addItem(new QListWidgetItem);
         const double area = lines[i].loop->facts.area;
         QListWidgetItem* item = lines_->item(int(i));
+        const std::optional<Rgba>& colour = lines[i].loop->colour;
+        item->setIcon(colour ? QIcon(chipOf(*colour, {16, 16}, coloursOf(palette()).rule)) : QIcon());
         item->setFlags(Qt::ItemIsEnabled | Qt::ItemIsSelectable | Qt::ItemIsUserCheckable);
         item->setText(QString(area > 0 ? "Outline, %1" : "Opening, %1")
                           .arg(quantityText(std::abs(area), QuantityKind::area)));
@@ -233,7 +265,13 @@ void EdgePage::showDesign(const Design& design, const MadeDesign* made) {
     const double suggested = preview ? preview->level : 50;
     level_->showStart(suggested);
     level_->show(edge.level.value_or(suggested));
-    shadow_->setVisible(preview && preview->way == EdgeWay::backdrop);
+    const bool byColours = edge.way == EdgeWay::colours;
+    level_->setVisible(!byColours);
+    colours_->setVisible(byColours);
+    oneColour_->setVisible(byColours);
+    colours_->setStart(start.colours);
+    colours_->show(edge.colours);
+    shadow_->setVisible(!byColours && preview && preview->way == EdgeWay::backdrop);
     const auto both = [](QuantityRow* row, double startValue, double value) {
         row->setStart(startValue);
         row->show(value);
@@ -242,7 +280,7 @@ void EdgePage::showDesign(const Design& design, const MadeDesign* made) {
     both(smoothing_, start.smoothing, edge.smoothing);
     both(specks_, start.leastSpeck, edge.leastSpeck);
     both(openings_, start.leastOpening, edge.leastOpening);
-    openings_->setVisible(edge.loops != LoopChoice::outer);
+    openings_->setVisible(edge.loops != LoopChoice::outer && !byColours);
     both(margin_, start.shape.margin, edge.shape.margin);
     both(radius_, start.shape.radius, edge.shape.radius);
     both(sides_, start.shape.sides, edge.shape.sides);
@@ -260,6 +298,9 @@ void EdgePage::showFound(const Design& design, const MadeDesign* made) {
         text_->setText("▲ " + QString::fromStdString(made->trouble));
     else if (design.recipe.edge.way == EdgeWay::shape)
         text_->setText("The same shape whatever the artwork shows.");
+    else if (design.recipe.edge.way == EdgeWay::colours && made->remark.empty())
+        text_->setText("Found: " + counted(countColours(*made), "colour", "colours") +
+                       ", with shared borders.");
     else
         text_->setText(made->remark.empty() ? "Found: " + wayInWords(way) + "."
                                             : "▲ " + QString::fromStdString(made->remark));

@@ -34,11 +34,12 @@ private:
 
     QComboBox *way_ = nullptr, *loops_ = nullptr, *shape_ = nullptr;
     QLabel* text_;
-    QuantityRow *level_ = nullptr, *smoothing_ = nullptr, *shadow_ = nullptr, *specks_ = nullptr,
-                *openings_ = nullptr, *margin_ = nullptr, *radius_ = nullptr, *sides_ = nullptr;
+    QuantityRow *level_ = nullptr, *colours_ = nullptr, *smoothing_ = nullptr, *shadow_ = nullptr,
+                *specks_ = nullptr, *openings_ = nullptr, *margin_ = nullptr, *radius_ = nullptr,
+                *sides_ = nullptr;
     TouchUpHand& hand_;
     QWidget *found_, *plain_, *hands_;
-    QPushButton *choose_ = nullptr, *touchUp_ = nullptr;
+    QPushButton *choose_ = nullptr, *touchUp_ = nullptr, *oneColour_ = nullptr;
     QWidget* panel_;
     LoopPicker picker_;
     QListWidget* lines_ = nullptr;

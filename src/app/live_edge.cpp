@@ -20,6 +20,8 @@ bool differByTouchUpsAlone(EdgeOptions made, const EdgeOptions& wanted) {
 
 /// A coverage by another way is not known before it is made.
 bool haveSameCoverage(const EdgeOptions& made, const EdgeOptions& wanted) {
+    if (wanted.way == EdgeWay::colours)
+        return false; // its borders are not level lines
     return wanted.way == EdgeWay::shape || (made.way == wanted.way && made.shadow == wanted.shadow);
 }
 

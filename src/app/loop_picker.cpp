@@ -2,6 +2,7 @@
 
 #include "app/quantity_field.h"
 #include "app/step_state.h"
+#include "artwork/colour_text.h"
 
 #include <algorithm>
 
@@ -63,6 +64,23 @@ std::vector<std::size_t> LoopPicker::linesWithin(const Box& box) const {
             found.push_back(i);
     }
     return found;
+}
+
+void LoopPicker::cutColourOf(std::size_t line) {
+    const auto all = lines();
+    if (line >= all.size() || !all[line].loop->colour)
+        return;
+    const Rgba colour = *all[line].loop->colour;
+    const std::string id = document_.selected();
+    document_.endRun();
+    document_.change("Cut " + QString::fromStdString(colourText(colour)) + " alone", [&](Job& job) {
+        if (Design* design = job.find(id)) {
+            design->recipe.edge.switches.clear();
+            for (const Entry& entry : all)
+                switchLoop(design->recipe.edge, entry.loop->facts, entry.artwork,
+                           entry.loop->colour == colour);
+        }
+    });
 }
 
 void LoopPicker::setCut(const std::vector<std::size_t>& numbers, bool isCut) {

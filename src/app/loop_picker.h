@@ -29,6 +29,9 @@ public:
     /// The lines that lie in the box with all they are.
     std::vector<std::size_t> linesWithin(const Box& box) const;
 
+    /// Lets the lines around all areas of one line's colour be cut, and no others.
+    void cutColourOf(std::size_t line);
+
     /// Lets the lines be cut, or not.
     void setCut(const std::vector<std::size_t>& lines, bool isCut);
 

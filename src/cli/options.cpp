@@ -53,8 +53,12 @@ void StickerArguments::addTo(CLI::App& command) {
     command.add_option("--dpi", dpi, "Dots an inch, for the size (start value: the file's own, else 300)")
         ->excludes(widthOption)
         ->excludes(heightOption);
-    command.add_option("--find", find, "How the edge is found: auto, transparency, backdrop or brightness")
-        ->check(CLI::IsMember({"auto", "transparency", "backdrop", "brightness"}));
+    command
+        .add_option("--find", find,
+                    "How the edge is found: auto, transparency, backdrop, brightness or colours")
+        ->check(CLI::IsMember({"auto", "transparency", "backdrop", "brightness", "colours"}));
+    command.add_option("--colours", colours,
+                       "With --find colours: how many (start value: as many as differ plainly)");
     command.add_option("--level", level,
                        "Coverage at which the edge runs, 0 to 100 (start value: where it is crispest)");
     command.add_option("--shadow", shadow,
@@ -138,8 +142,15 @@ Design& StickerArguments::addDesignTo(Job& job, const NewPicture& given) const {
     edge.way = find == "transparency" ? EdgeWay::transparency
                : find == "backdrop"   ? EdgeWay::backdrop
                : find == "brightness" ? EdgeWay::brightness
+               : find == "colours"    ? EdgeWay::colours
                                       : EdgeWay::automatic;
     edge.loops = openings == "cut" ? LoopChoice::all : LoopChoice::outer;
+    if (edge.way == EdgeWay::colours) // every detail, on the borders themselves, unless told otherwise
+        cutEveryDetail(design.recipe);
+    if (openings == "close")
+        edge.loops = LoopChoice::outer;
+    if (!colours.empty())
+        edge.colours = int(numberArgument(colours, "--colours", 0, mostColours));
     if (!shape.empty())
         setShape(edge);
     if (!offset.empty())

@@ -24,8 +24,8 @@ Medium mediumArgument(const std::string& text);
 /// Size, edge and offset: what `outline` and `new` share.
 struct StickerArguments {
     std::string width, height, dpi, level, smoothing, shadow, leastSpeck, leastOpening, tolerance, offset,
-        cornerLimit, bridge, dieOffset, border, borderColour;
-    std::string find = "auto", openings = "close", shape, margin, radius, corners, borderOn = "all";
+        cornerLimit, bridge, dieOffset, colours, border, borderColour;
+    std::string find = "auto", openings, shape, margin, radius, corners, borderOn = "all";
 
     void addTo(CLI::App& command);
 

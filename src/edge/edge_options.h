@@ -13,6 +13,7 @@ enum class EdgeWay {
     transparency, ///< where the picture is opaque
     backdrop,     ///< what differs from the backdrop that reaches the picture's rim
     brightness,   ///< what is dark on light, or light on dark
+    colours,      ///< every area of one colour, with borders shared by neighbours
     shape,        ///< a plain shape around the artwork
 };
 
@@ -62,6 +63,9 @@ struct EdgeOptions {
     /// The coverage at which the line runs, in percent: low takes in faint pixels, high leaves them out.
     /// DEFAULT: the level suggested for the picture, where the line is crispest.
     std::optional<double> level;
+
+    /// By colours: how many; 0: as many as differ plainly.
+    int colours = 0;
 
     /// By the backdrop: how much of a soft shadow on it is taken in, in percent.
     double shadow = 0;

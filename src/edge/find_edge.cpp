@@ -83,7 +83,7 @@ std::vector<EdgeLoop> findLoops(const Item& item, const Coverage& coverage, cons
         throwIfStopped(stop);
         Curve curve = fitCurve(l.loop, fit);
         if (!curve.segments.empty())
-            loops.push_back({l.facts, std::move(curve), {}});
+            loops.push_back({l.facts, std::move(curve), {}, {}});
     }
     return loops;
 }

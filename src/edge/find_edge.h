@@ -2,6 +2,7 @@
 
 #include "artwork/artwork.h"
 #include "edge/choose_loops.h"
+#include "edge/colour_regions.h"
 #include "edge/coverage.h"
 #include "geometry/curve.h"
 
@@ -22,7 +23,8 @@ double fitTolerance(const Item& item, const EdgeOptions& options);
 struct EdgeLoop {
     LoopFacts facts;
     Curve curve;
-    std::vector<bool> byHand; ///< for each segment; empty where nothing was changed by hand
+    std::vector<bool> byHand;   ///< for each segment; empty where nothing was changed by hand
+    std::optional<Rgba> colour; ///< of the area that it goes around, where lines were found by colours
 };
 
 /// All loops of one picture: the level line of its coverage, in mm of the design, as fitted curves; outer
@@ -31,6 +33,13 @@ struct EdgeLoop {
 /// or only specks do. The largest first.
 std::vector<EdgeLoop> findLoops(const Item& item, const Coverage& coverage, const EdgeOptions& options,
                                 const std::stop_token& stop = {});
+
+/// The loops around every area of one colour. Neighbours share their border: the same pieces, run the other
+/// way, so that no gap is left and nothing overlaps. Areas smaller than options.leastSpeck go to their
+/// neighbours. `pixels` are the picture's.
+std::vector<EdgeLoop> findColourLoops(const Item& item, const Grid<Rgba>& pixels,
+                                      const ColourRegions& regions, const EdgeOptions& options,
+                                      const std::stop_token& stop = {});
 
 /// Those of the loops that become the edge, by choice and switches. What was done by hand may cross itself:
 /// then what lies inside.

@@ -90,7 +90,7 @@ double orderOf(const CurvePlace& place) {
 
 /// The line with stretches replaced. They do not overlap and come in the line's order.
 EdgeLoop replaced(const EdgeLoop& found, const std::vector<Laid>& laid) {
-    EdgeLoop touched{found.facts, {}, {}};
+    EdgeLoop touched{found.facts, {}, {}, found.colour};
     const auto add = [&](const std::vector<CurveSegment>& pieces, bool byHand) {
         for (const CurveSegment& s : pieces) {
             touched.curve.segments.push_back(s);
@@ -269,7 +269,7 @@ void keepStraight(EdgeLoop& line, std::size_t segment) {
 /// The pieces behind node `a` up to node `b` replaced.
 EdgeLoop replacedBetween(const EdgeLoop& line, std::size_t a, std::size_t b,
                          const std::vector<CurveSegment>& path) {
-    EdgeLoop changed{line.facts, {}, {}};
+    EdgeLoop changed{line.facts, {}, {}, line.colour};
     const std::size_t n = line.curve.segments.size();
     const auto add = [&](const CurveSegment& s, bool byHand) {
         changed.curve.segments.push_back(s);
@@ -464,12 +464,12 @@ EdgeLoop spanned(const EdgeLoop& line, std::size_t a, std::size_t b) {
 
 EdgeLoop redrawn(const EdgeLoop& line, std::span<const Point> drawn, double tolerance) {
     std::vector<Point> path(drawn.begin(), drawn.end());
-    EdgeLoop cut = withNode(line, nearestPlace(line.curve, path.front()));
-    cut = withNode(cut, nearestPlace(cut.curve, path.back()));
+    EdgeLoop split = withNode(line, nearestPlace(line.curve, path.front()));
+    split = withNode(split, nearestPlace(split.curve, path.back()));
     const auto nodeNear = [&](Point p) {
         std::size_t best = 0;
-        for (std::size_t i = 1; i < cut.curve.segments.size(); ++i)
-            if (distance(nodeOf(cut.curve, i), p) < distance(nodeOf(cut.curve, best), p))
+        for (std::size_t i = 1; i < split.curve.segments.size(); ++i)
+            if (distance(nodeOf(split.curve, i), p) < distance(nodeOf(split.curve, best), p))
                 best = i;
         return best;
     };
@@ -478,14 +478,14 @@ EdgeLoop redrawn(const EdgeLoop& line, std::span<const Point> drawn, double tole
     std::size_t a = nodeNear(start), b = nodeNear(end);
     if (a == b)
         return line;
-    path.front() = nodeOf(cut.curve, a);
-    path.back() = nodeOf(cut.curve, b);
+    path.front() = nodeOf(split.curve, a);
+    path.back() = nodeOf(split.curve, b);
     const std::size_t first = a;
-    orderByShorterWay(cut.curve, a, b);
+    orderByShorterWay(split.curve, a, b);
     if (a != first)
         std::reverse(path.begin(), path.end());
     // A hand trembles: about as much as the tolerance.
-    return replacedBetween(cut, a, b, fitPath(path, {tolerance, tolerance / 2, 4 * tolerance}));
+    return replacedBetween(split, a, b, fitPath(path, {tolerance, tolerance / 2, 4 * tolerance}));
 }
 
 EdgeLoop putBack(const EdgeLoop& line, const EdgeLoop& found, const std::set<std::size_t>& nodes) {

@@ -431,13 +431,23 @@ std::vector<CurveSegment> fitPath(std::span<const Point> path, const FitOptions&
     for (const Point p : path)
         if (points.empty() || distance(points.back(), p) > 1e-9)
             points.push_back(p);
-    std::vector<CurveSegment> pieces;
     assert(points.size() > 1);
-    RunFit run(points, options, pieces);
-    if (run.isStraight())
-        pieces.push_back(straightSegment(points.front(), points.back()));
-    else
-        run.fit();
+    // There and back again, the path is closed and its ends are corners like any other.
+    const std::size_t there = points.size() - 1;
+    std::vector<Point> thereAndBack = points;
+    for (std::size_t i = there; i-- > 1;)
+        thereAndBack.push_back(points[i]);
+    std::vector<CurveSegment> pieces;
+    const Course course(thereAndBack);
+    std::vector<Corner> corners = findCorners(course, options.detail);
+    const double half = course.lengthAt(there);
+    std::erase_if(corners, [&](const Corner& corner) {
+        return corner.at < options.detail || corner.at > half - options.detail;
+    });
+    corners.insert(corners.begin(), {0, points.front()});
+    corners.push_back({half, points.back()});
+    for (std::size_t i = 0; i + 1 < corners.size(); ++i)
+        fitBetweenCorners(course, corners[i], corners[i + 1], options, pieces);
     return pieces;
 }
 

@@ -28,7 +28,7 @@ struct FitOptions {
 /// gives a curve of no segments.
 Curve fitCurve(std::span<const Point> polygon, const FitOptions& options);
 
-/// The same for an open path, without corners: pieces from its first point to its last. REQUIRES: two
+/// The same for an open path: pieces from its first point to its last. REQUIRES: two
 /// distinct points or more.
 std::vector<CurveSegment> fitPath(std::span<const Point> path, const FitOptions& options);
 

@@ -23,11 +23,9 @@ struct Named {
     Value value;
 };
 
-constexpr Named<EdgeWay> ways[] = {{"auto", EdgeWay::automatic},
-                                   {"transparency", EdgeWay::transparency},
-                                   {"backdrop", EdgeWay::backdrop},
-                                   {"brightness", EdgeWay::brightness},
-                                   {"shape", EdgeWay::shape}};
+constexpr Named<EdgeWay> ways[] = {{"auto", EdgeWay::automatic},    {"transparency", EdgeWay::transparency},
+                                   {"backdrop", EdgeWay::backdrop}, {"brightness", EdgeWay::brightness},
+                                   {"colours", EdgeWay::colours},   {"shape", EdgeWay::shape}};
 constexpr Named<LoopChoice> loopChoices[] = {
     {"outer", LoopChoice::outer}, {"openings", LoopChoice::openings}, {"all", LoopChoice::all}};
 constexpr Named<PlainShapeKind> shapeKinds[] = {{"box", PlainShapeKind::box},
@@ -90,6 +88,7 @@ json toJson(const Recipe& recipe) {
     const EdgeOptions& options = recipe.edge;
     json edge{{"find", nameOf(ways, options.way)},
               {"level", options.level ? json(*options.level) : json(nullptr)},
+              {"colours", options.colours},
               {"shadow", options.shadow},
               {"smoothing", options.smoothing},
               {"leastSpeck", options.leastSpeck},
@@ -195,6 +194,8 @@ EdgeOptions edgeFromJson(const JsonReader& in) {
     edge.way = valueOf(ways, in.at("find"));
     if (!in.at("level").isNull())
         edge.level = in.at("level").number(0, 100);
+    if (in.has("colours"))
+        edge.colours = in.at("colours").wholeNumber(0, mostColours);
     if (in.has("shadow"))
         edge.shadow = in.at("shadow").number(0, 100);
     if (in.has("smoothing"))

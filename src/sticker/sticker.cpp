@@ -86,6 +86,13 @@ void addTo(Box& footprint, const std::vector<Curve>& curves) {
 
 } // namespace
 
+void cutEveryDetail(Recipe& recipe) {
+    recipe.edge.loops = LoopChoice::all;
+    for (LineRecipe& line : recipe.lines)
+        if (line.kind == LineKind::kiss)
+            line.offset = 0;
+}
+
 double hiddenBorder(const Recipe& recipe) {
     double hidden = 0;
     for (const LineRecipe& line : recipe.lines)

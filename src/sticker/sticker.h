@@ -40,6 +40,9 @@ struct Recipe {
     friend bool operator==(const Recipe&, const Recipe&) = default;
 };
 
+/// The recipe's start for lines found by colours: all of them, where they run.
+void cutEveryDetail(Recipe& recipe);
+
 /// How far beyond its width the border is printed: as much as the farthest inward line takes of it.
 double hiddenBorder(const Recipe& recipe);
 

@@ -32,8 +32,9 @@ std::size_t bytesOf(const Sticker& sticker) {
 
 CacheKey& operator<<(CacheKey& key, const EdgeOptions& options) {
     // Without the choice of loops: that is made of those found.
-    return key << double(options.way) << options.level.value_or(-1) << options.shadow << options.smoothing
-               << options.leastSpeck << options.leastOpening << options.tolerance.value_or(0);
+    return key << double(options.way) << double(options.colours) << options.level.value_or(-1)
+               << options.shadow << options.smoothing << options.leastSpeck << options.leastOpening
+               << options.tolerance.value_or(0);
 }
 
 void addChoice(CacheKey& key, const EdgeOptions& options) {
@@ -163,7 +164,13 @@ private:
         CacheKey key("loops");
         key << item << options;
         return cache_.findOrMake<std::vector<EdgeLoop>>(
-            key, [&] { return findLoops(item, *coverage(item, options), options, stop_); },
+            key,
+            [&] {
+                if (options.way == EdgeWay::colours)
+                    return findColourLoops(item, picture(item)->pixels, *colours(item, options), options,
+                                           stop_);
+                return findLoops(item, *coverage(item, options), options, stop_);
+            },
             [](const std::vector<EdgeLoop>& found) { return bytesOf(found); });
     }
 
@@ -177,24 +184,34 @@ private:
             [](const TouchedLines& lines) { return bytesOf(lines.loops); });
     }
 
-    /// Of a plain shape, what would be found by itself.
+    std::shared_ptr<const Picture> picture(const Item& item) {
+        auto found = pictures_(*job_.assets.at(item.asset));
+        if (found->pixels.width() != item.pixelWidth || found->pixels.height() != item.pixelHeight)
+            throw InputError(item.name + " has another size in pixels than the job says");
+        return found;
+    }
+
+    std::shared_ptr<const ColourRegions> colours(const Item& item, const EdgeOptions& options) {
+        CacheKey key("colours");
+        key << item.asset << double(options.colours);
+        return cache_.findOrMake<ColourRegions>(
+            key, [&] { return findColours(*picture(item), options.colours, stop_); },
+            [](const ColourRegions& found) { return found.labels.cells().size(); });
+    }
+
+    /// Of a plain shape, what would be found by itself; colours need no coverage.
     static EdgeWay wayOf(const EdgeOptions& options) {
-        return options.way == EdgeWay::shape ? EdgeWay::automatic : options.way;
+        return options.way == EdgeWay::shape     ? EdgeWay::automatic
+               : options.way == EdgeWay::colours ? EdgeWay::transparency
+                                                 : options.way;
     }
 
     std::shared_ptr<const Coverage> coverage(const Item& item, const EdgeOptions& options) {
         CacheKey key("coverage");
         key << item.asset << double(wayOf(options)) << options.shadow;
-        auto found = cache_.findOrMake<Coverage>(
-            key,
-            [&] {
-                return findCoverage(*pictures_(*job_.assets.at(item.asset)), wayOf(options), options.shadow,
-                                    stop_);
-            },
+        return cache_.findOrMake<Coverage>(
+            key, [&] { return findCoverage(*picture(item), wayOf(options), options.shadow, stop_); },
             [](const Coverage& c) { return c.cells.cells().size(); });
-        if (found->cells.width() != item.pixelWidth || found->cells.height() != item.pixelHeight)
-            throw InputError(item.name + " has another size in pixels than the job says");
-        return found;
     }
 
     std::shared_ptr<const EdgePreview> preview(const Item& item, const EdgeOptions& options) {
@@ -217,6 +234,9 @@ private:
             return "Nothing in " + design.name +
                    " stands out from its backdrop: find the edge another way, or use a picture with more "
                    "contrast";
+        case EdgeWay::colours:
+            return "No colour in " + design.name +
+                   " covers enough to be cut: lower the size of specks, or find the edge another way";
         case EdgeWay::brightness:
             return "Nothing in " + design.name +
                    " is dark or light enough for an edge: move the level, or find the edge another way";

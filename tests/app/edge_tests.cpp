@@ -143,3 +143,34 @@ TEST_CASE("a picture on a backdrop finds its edge by itself; shadow and way are 
     w.click("Level reset");
     CHECK_FALSE(document.job().designs[0].recipe.edge.level.has_value());
 }
+
+TEST_CASE("by colours every detail is a line, and one colour can be cut alone") {
+    WindowDriver w;
+    w.drop({QString(HASAMI_SOURCE_DIR "/data/demo/bee.png")});
+    w.click("Edge frame");
+    w.choose("Find the edge by choice", "Colours, each by itself");
+    w.settle();
+    const auto recipe = [&] { return w.window().document().job().designs.at(0).recipe; };
+    CHECK(recipe().lines[0].offset == 0); // on the borders themselves
+    const auto lines = [&] { return LoopPicker(w.window().document()).lines(); };
+    const std::size_t all = lines().size();
+    CHECK(all > 12);
+    CHECK(w.window().document().made()->designs[0].sticker->lines.size() == all);
+    auto* list = w.find<QListWidget>("Line list");
+    list->setCurrentRow(1); // an area that is not the darkest, largest one
+    w.click("Cut this colour alone");
+    w.settle();
+    const auto colour = lines()[1].loop->colour;
+    for (const auto& line : lines())
+        CHECK(line.isCut == (line.loop->colour == colour));
+    CHECK(w.window().document().undoLabel().startsWith("Cut #"));
+    w.type("Colours field", "2");
+    w.settle();
+    CHECK(lines().size() < all);
+    w.keys(Qt::Key_Z, Qt::ControlModifier);
+    w.keys(Qt::Key_Z, Qt::ControlModifier);
+    w.keys(Qt::Key_Z, Qt::ControlModifier);
+    w.settle();
+    CHECK(recipe().edge.way == EdgeWay::automatic);
+    CHECK(recipe().lines[0].offset == 2);
+}

@@ -85,6 +85,26 @@ class Rings(CliTest):
             told = self.run_cli("outline", "disc.png", option + "=" + value, "-o", "o.json", status=2)
             self.assertIn(says, told.stderr)
 
+    def test_colours_part_the_picture_with_shared_borders(self):
+        flag = numpy.zeros((300, 400, 4), numpy.uint8)
+        flag[..., 3] = 255
+        flag[..., :3] = 255
+        flag[50:250, 50:200, :3] = (200, 30, 40)
+        flag[50:250, 200:350, :3] = (30, 60, 180)
+        self.write("flag.png", png(flag))
+        self.run_cli("outline", "flag.png", "--width", "40mm", "--find", "colours", "-o", "o.json")
+        lines = json.loads((self.folder / "o.json").read_text())["lines"]
+        self.assertEqual(len(lines), 2)
+        for line in lines:
+            self.assertAlmostEqual(line["area"], 15 * 20, delta=0.3)
+            self.assertLessEqual(line["points"], 8)
+        both = [set(map(tuple, line["polyline"])) for line in lines]
+        shared = both[0] & both[1]
+        self.assertGreaterEqual(len(shared), 2)  # the ends of the border they share, to the last digit
+        for x, _ in shared:
+            self.assertAlmostEqual(x, 20, delta=0.02)
+        self.run_cli("outline", "flag.png", "--find", "colours", "--colours", "90", "-o", "o.json", status=2)
+
 
 if __name__ == "__main__":
     unittest.main()

@@ -20,6 +20,7 @@ Job sampleJob() {
     bee.recipe.edge.tolerance = 0.02;
     bee.recipe.edge.way = EdgeWay::backdrop;
     bee.recipe.edge.shadow = 25;
+    bee.recipe.edge.colours = 5;
     bee.recipe.edge.smoothing = 0.3;
     bee.recipe.edge.loops = LoopChoice::all;
     bee.recipe.edge.shape = {PlainShapeKind::polygon, -1.5, 4, 8};

@@ -109,6 +109,15 @@ int main(int argc, char** argv) {
         window.stickersPlace().bench().fit();
         fine = fine && shoot(window, folder.filePath(name));
     }
+    window.document().select(window.document().job().designs.front().id);
+    window.document().change("By colours", [](hasami::Job& job) {
+        job.designs.front().recipe.edge.way = hasami::EdgeWay::colours;
+        hasami::cutEveryDetail(job.designs.front().recipe);
+    });
+    window.stickersPlace().strip().setStep(RecipeStep::edge);
+    fine = fine && settle(window);
+    window.stickersPlace().bench().fit();
+    fine = fine && shoot(window, folder.filePath("colours.png"));
     if (!fine)
         std::fputs("hasami-shots: a view did not settle or could not be saved\n", stderr);
     return fine ? 0 : 1;
