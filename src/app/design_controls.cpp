@@ -15,8 +15,10 @@ QuantityRow* designRow(Document& document, const QuantityRow::Description& descr
                          document.change(
                              QString("%1 %2").arg(label, quantityText(value, kind, document.job().unit)),
                              [&](Job& job) {
-                                 if (Design* design = job.find(id))
+                                 if (Design* design = job.find(id)) {
                                      set(*design, value);
+                                     keepSharedShape(job, id);
+                                 }
                              },
                              label + QString::fromStdString(id));
                      });
@@ -43,8 +45,10 @@ QComboBox* designChoice(Document& document, QVBoxLayout* layout, const QString& 
                          const std::string id = document.selected();
                          document.endRun();
                          document.change(name + ": " + box->itemText(place), [&](Job& job) {
-                             if (Design* design = job.find(id))
+                             if (Design* design = job.find(id)) {
                                  chosen(*design, place);
+                                 keepSharedShape(job, id);
+                             }
                          });
                      });
     return box;

@@ -2,6 +2,7 @@
 
 #include "app/colour_choice.h"
 #include "app/design_controls.h"
+#include "app/shape_panel.h"
 #include "app/step_state.h"
 #include "app/theme.h"
 #include "app/touch_up_panel.h"
@@ -30,11 +31,6 @@ const QStringList wayNames{"As the picture asks for", "Transparency", "Backdrop"
 
 constexpr LoopChoice loopChoices[] = {LoopChoice::outer, LoopChoice::openings, LoopChoice::all};
 const QStringList loopNames{"Around the outside", "Openings too", "Everything found"};
-
-constexpr PlainShapeKind shapeKinds[] = {PlainShapeKind::box, PlainShapeKind::rounded,
-                                         PlainShapeKind::ellipse, PlainShapeKind::circle,
-                                         PlainShapeKind::polygon};
-const QStringList shapeNames{"Box", "Box with round corners", "Ellipse", "Circle", "Regular polygon"};
 
 template <class Value, std::size_t count>
 int placeOf(const Value (&all)[count], Value value) {
@@ -67,13 +63,12 @@ std::size_t countColours(const MadeDesign& made) {
 
 EdgePage::EdgePage(Document& document, TouchUpHand& hand, QWidget* parent)
     : StepPage(document, parent), text_(quietText()), hand_(hand), found_(new QWidget(this)),
-      plain_(new QWidget(this)), hands_(new QWidget(this)), panel_(new TouchUpPanel(hand, this)),
+      plain_(new ShapePanel(document, this)), hands_(new QWidget(this)), panel_(new TouchUpPanel(hand, this)),
       picker_(document) {
     addWay();
     addHands();
     addRows();
     addList();
-    addShape();
     auto* layout = static_cast<QVBoxLayout*>(this->layout());
     layout->addWidget(hands_);
     layout->addWidget(found_, 1);
@@ -221,45 +216,20 @@ void EdgePage::showLines() {
     lines_->setVisible(lines.size() > 1);
 }
 
-void EdgePage::addShape() {
-    auto* layout = pageLayout(plain_);
-    shape_ = designChoice(
-        document(), layout, "Shape", "The shape around the artwork, whatever it shows", shapeNames,
-        [](Design& design, int place) { design.recipe.edge.shape.kind = shapeKinds[place]; });
-    const auto row = [&](const QuantityRow::Description& description, const QString& label,
-                         std::function<void(Design&, double)> set) {
-        auto* made = designRow(document(), description, label, std::move(set));
-        layout->addWidget(made);
-        return made;
-    };
-    margin_ =
-        row({"Margin", "From the artwork out to the shape; inward where negative", QuantityKind::length,
-             Limits::mostInset, Limits::mostOffset, -10, 10, 0.25},
-            "Shape margin", [](Design& design, double value) { design.recipe.edge.shape.margin = value; });
-    radius_ =
-        row({"Corner radius", "How round the box's corners are", QuantityKind::length, 0, Limits::mostSize, 0,
-             25, 0.25},
-            "Corner radius", [](Design& design, double value) { design.recipe.edge.shape.radius = value; });
-    sides_ =
-        row({"Sides", "How many sides the polygon has", QuantityKind::count, 3, Limits::mostSides, 3, 12, 1},
-            "Sides", [](Design& design, double value) { design.recipe.edge.shape.sides = int(value); });
-}
-
 QuantityRow& EdgePage::mainNumber() {
-    return plain_->isVisibleTo(this) ? *margin_ : *level_;
+    return plain_->isVisibleTo(this) ? plain_->mainNumber() : *level_;
 }
 
 QuantityRow* EdgePage::secondNumber() {
-    return !plain_->isVisibleTo(this) ? smoothing_ : radius_->isVisibleTo(this) ? radius_ : nullptr;
+    return plain_->isVisibleTo(this) ? plain_->secondNumber() : smoothing_;
 }
 
 void EdgePage::showDesign(const Design& design, const MadeDesign* made) {
     const EdgeOptions &edge = design.recipe.edge, start;
-    for (QuantityRow* row : {level_, shadow_, smoothing_, specks_, openings_, margin_, radius_, sides_})
+    for (QuantityRow* row : {level_, shadow_, smoothing_, specks_, openings_})
         row->setUnit(document().job().unit);
     way_->setCurrentIndex(placeOf(ways, edge.way));
     loops_->setCurrentIndex(placeOf(loopChoices, edge.loops));
-    shape_->setCurrentIndex(placeOf(shapeKinds, edge.shape.kind));
     showHands(design);
     const EdgePreview* preview = made && !made->previews.empty() ? made->previews.front().get() : nullptr;
     const double suggested = preview ? preview->level : 50;
@@ -281,11 +251,7 @@ void EdgePage::showDesign(const Design& design, const MadeDesign* made) {
     both(specks_, start.leastSpeck, edge.leastSpeck);
     both(openings_, start.leastOpening, edge.leastOpening);
     openings_->setVisible(edge.loops != LoopChoice::outer && !byColours);
-    both(margin_, start.shape.margin, edge.shape.margin);
-    both(radius_, start.shape.radius, edge.shape.radius);
-    both(sides_, start.shape.sides, edge.shape.sides);
-    radius_->setVisible(edge.shape.kind == PlainShapeKind::rounded);
-    sides_->setVisible(edge.shape.kind == PlainShapeKind::polygon);
+    plain_->showDesign(design, made);
     showFound(design, made);
 }
 

@@ -11,6 +11,8 @@ class QPushButton;
 
 namespace hasami {
 
+class ShapePanel;
+
 /// The step sheet's page for the edge: how it is found, at which level, how smooth, which lines; or the plain
 /// shape that stands for it.
 class EdgePage : public StepPage {
@@ -27,18 +29,18 @@ private:
     void addHands();
     void showHands(const Design& design);
     void addRows();
-    void addShape();
     void addList();
     void showFound(const Design& design, const MadeDesign* made);
     void showLines();
 
-    QComboBox *way_ = nullptr, *loops_ = nullptr, *shape_ = nullptr;
+    QComboBox *way_ = nullptr, *loops_ = nullptr;
     QLabel* text_;
     QuantityRow *level_ = nullptr, *colours_ = nullptr, *smoothing_ = nullptr, *shadow_ = nullptr,
-                *specks_ = nullptr, *openings_ = nullptr, *margin_ = nullptr, *radius_ = nullptr,
-                *sides_ = nullptr;
+                *specks_ = nullptr, *openings_ = nullptr;
     TouchUpHand& hand_;
-    QWidget *found_, *plain_, *hands_;
+    QWidget* found_;
+    ShapePanel* plain_;
+    QWidget* hands_;
     QPushButton *choose_ = nullptr, *touchUp_ = nullptr, *oneColour_ = nullptr;
     QWidget* panel_;
     LoopPicker picker_;

@@ -74,6 +74,9 @@ void StickerArguments::addTo(CLI::App& command) {
     command.add_option("--margin", margin, "From the artwork to the shape")->needs(shapeOption);
     command.add_option("--radius", radius, "Of a rounded box's corners (start value: 3mm)")
         ->needs(shapeOption);
+    command.add_option("--shape-size", shapeSize, "WIDTHxHEIGHT of the shape, in place of a margin")
+        ->needs(shapeOption)
+        ->excludes("--margin");
     command.add_option("--tolerance", tolerance, "How far the line may lie from the edge found");
     command.add_option("--offset", offset,
                        "Kiss line from the edge, outward; inward where negative (start value: 2mm)");
@@ -98,6 +101,15 @@ void StickerArguments::setShape(EdgeOptions& edge) const {
                                            : PlainShapeKind::polygon;
     if (!margin.empty())
         edge.shape.margin = lengthArgument(margin, "--margin", Limits::mostInset, Limits::mostOffset);
+    if (!shapeSize.empty()) {
+        const auto times = shapeSize.find('x');
+        const auto side = [&](const std::string& part) {
+            return lengthArgument(part, "--shape-size", Limits::leastSize, Limits::mostSize);
+        };
+        edge.shape.bySize = true;
+        edge.shape.width = side(shapeSize.substr(0, times));
+        edge.shape.height = times == std::string::npos ? edge.shape.width : side(shapeSize.substr(times + 1));
+    }
     if (!radius.empty())
         edge.shape.radius = lengthArgument(radius, "--radius", 0, Limits::mostSize);
 }

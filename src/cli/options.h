@@ -25,7 +25,7 @@ Medium mediumArgument(const std::string& text);
 struct StickerArguments {
     std::string width, height, dpi, level, smoothing, shadow, leastSpeck, leastOpening, tolerance, offset,
         cornerLimit, bridge, dieOffset, colours, border, borderColour;
-    std::string find = "auto", openings, shape, margin, radius, corners, borderOn = "all";
+    std::string find = "auto", openings, shape, shapeSize, margin, radius, corners, borderOn = "all";
 
     void addTo(CLI::App& command);
 

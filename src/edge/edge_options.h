@@ -26,6 +26,13 @@ struct PlainShape {
     double radius = 3; ///< of a rounded box's corners
     int sides = 6;     ///< of a regular polygon, one corner on top
 
+    /// By its own size, its middle on the artwork's, in place of a margin. A circle's and a polygon's is the
+    /// width alone: from corner to opposite corner, all round.
+    bool bySize = false;
+    double width = 50, height = 50;
+
+    int shared = 0; ///< designs of the same number above 0 have one shape together
+
     friend bool operator==(const PlainShape&, const PlainShape&) = default;
 };
 

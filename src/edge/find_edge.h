@@ -63,6 +63,9 @@ EdgePreview previewOf(const Coverage& coverage);
 /// The plain shape around a box.
 Curve shapeAround(const Box& box, const PlainShape& shape);
 
+/// The same shape told by its size.
+PlainShape withOwnSize(const Box& box, const PlainShape& shape);
+
 /// The level line of a preview as it is, in mm of the design: with the same loops as findEdge gives, but not
 /// fitted, and within a cell of the preview instead of parts of a pixel.
 std::vector<Loop> roughEdge(const Item& item, const EdgePreview& preview, const EdgeOptions& options);

@@ -58,13 +58,44 @@ Curve regularPolygon(Point centre, double radius, int sides) {
     return polygonOf(corners);
 }
 
+constexpr double least = 0.5; // mm: an inward margin leaves at least this, each way from the middle
+
+/// From the middle to the shape's sides; of a circle and a polygon to its farthest points.
+Point halfSize(const Box& artwork, const PlainShape& shape) {
+    if (shape.bySize)
+        return {std::max(shape.width / 2, least), std::max(shape.height / 2, least)};
+    switch (shape.kind) {
+    case PlainShapeKind::ellipse: // around the box of the same proportions
+        return {std::max(artwork.width() / std::numbers::sqrt2 + shape.margin, least),
+                std::max(artwork.height() / std::numbers::sqrt2 + shape.margin, least)};
+    case PlainShapeKind::circle:
+    case PlainShapeKind::polygon: {
+        const double inner =
+            std::max(std::hypot(artwork.width(), artwork.height()) / 2 + shape.margin, least);
+        const double outer =
+            shape.kind == PlainShapeKind::circle ? inner : inner / std::cos(std::numbers::pi / shape.sides);
+        return {outer, outer};
+    }
+    default:
+        return {std::max(artwork.width() / 2 + shape.margin, least),
+                std::max(artwork.height() / 2 + shape.margin, least)};
+    }
+}
+
 } // namespace
 
+PlainShape withOwnSize(const Box& box, const PlainShape& shape) {
+    const Point half = halfSize(box, shape);
+    PlainShape sized = shape;
+    sized.bySize = true;
+    sized.width = 2 * half.x;
+    sized.height = 2 * half.y;
+    return sized;
+}
+
 Curve shapeAround(const Box& artwork, const PlainShape& shape) {
-    constexpr double least = 0.5; // mm: an inward margin leaves at least this, each way from the middle
     const Point centre = artwork.centre();
-    const double across = std::max(artwork.width() / 2 + shape.margin, least);
-    const double down = std::max(artwork.height() / 2 + shape.margin, least);
+    const auto [across, down] = halfSize(artwork, shape);
     const Box box{centre - Point{across, down}, centre + Point{across, down}};
     switch (shape.kind) {
     case PlainShapeKind::box:
@@ -75,19 +106,12 @@ Curve shapeAround(const Box& artwork, const PlainShape& shape) {
             return roundedBox(box, radius);
         break;
     }
-    case PlainShapeKind::ellipse: // around the box of the same proportions
-        return ellipse(centre, artwork.width() / std::numbers::sqrt2 + shape.margin,
-                       artwork.height() / std::numbers::sqrt2 + shape.margin);
-    case PlainShapeKind::circle: {
-        const double radius =
-            std::max(std::hypot(artwork.width(), artwork.height()) / 2 + shape.margin, least);
-        return ellipse(centre, radius, radius);
-    }
-    case PlainShapeKind::polygon: {
-        const double inner =
-            std::max(std::hypot(artwork.width(), artwork.height()) / 2 + shape.margin, least);
-        return regularPolygon(centre, inner / std::cos(std::numbers::pi / shape.sides), shape.sides);
-    }
+    case PlainShapeKind::ellipse:
+        return ellipse(centre, across, down);
+    case PlainShapeKind::circle:
+        return ellipse(centre, across, across);
+    case PlainShapeKind::polygon:
+        return regularPolygon(centre, across, shape.sides);
     }
     return polygonOf({box.least, {box.most.x, box.least.y}, box.most, {box.least.x, box.most.y}});
 }

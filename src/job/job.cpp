@@ -93,6 +93,34 @@ void replaceArtwork(Job& job, std::string_view id, const NewPicture& picture) {
     job.assets[picture.asset->sha256] = picture.asset;
 }
 
+void keepSharedShape(Job& job, std::string_view id) {
+    const PlainShape shape = job.find(id)->recipe.edge.shape;
+    if (shape.shared == 0)
+        return;
+    for (Design& design : job.designs)
+        if (design.recipe.edge.shape.shared == shape.shared)
+            design.recipe.edge.shape = shape;
+}
+
+void shareShape(Job& job, std::string_view id, std::string_view with, bool isShared) {
+    Design &design = *job.find(id), &other = *job.find(with);
+    if (!isShared) {
+        other.recipe.edge.shape.shared = 0;
+        return;
+    }
+    PlainShape& shape = design.recipe.edge.shape;
+    if (shape.shared == 0) {
+        for (const Design& d : job.designs)
+            shape.shared = std::max(shape.shared, d.recipe.edge.shape.shared);
+        ++shape.shared;
+    }
+    if (!shape.bySize)
+        shape = withOwnSize(bounds(design.artwork), shape);
+    other.recipe.edge.way = EdgeWay::shape;
+    other.recipe.edge.shape = shape;
+    keepSharedShape(job, id);
+}
+
 Job withoutUnusedAssets(Job job) {
     std::set<std::string> used;
     for (const Design& design : job.designs)

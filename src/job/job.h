@@ -80,6 +80,13 @@ void moveDesign(Job& job, std::string_view id, std::size_t place);
 /// Throws InputError if the size would leave the limits. REQUIRES: the design is in the job.
 void replaceArtwork(Job& job, std::string_view id, const NewPicture& picture);
 
+/// Gives the design's plain shape to all designs that share it. REQUIRES: the design is in the job.
+void keepSharedShape(Job& job, std::string_view id);
+
+/// Lets another design have the same plain shape from now on, told by its size, or its own again. REQUIRES:
+/// both are in the job.
+void shareShape(Job& job, std::string_view id, std::string_view with, bool isShared);
+
 /// A copy that holds only the assets that its designs use.
 Job withoutUnusedAssets(Job job);
 

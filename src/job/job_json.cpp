@@ -98,7 +98,11 @@ json toJson(const Recipe& recipe) {
                {{"kind", nameOf(shapeKinds, options.shape.kind)},
                 {"margin", options.shape.margin},
                 {"radius", options.shape.radius},
-                {"sides", options.shape.sides}}}};
+                {"sides", options.shape.sides},
+                {"bySize", options.shape.bySize},
+                {"width", options.shape.width},
+                {"height", options.shape.height},
+                {"shared", options.shape.shared}}}};
     for (const LoopSwitch& s : options.switches)
         edge["switches"].push_back({{"x", s.centre.x},
                                     {"y", s.centre.y},
@@ -221,6 +225,12 @@ EdgeOptions edgeFromJson(const JsonReader& in) {
         edge.shape.margin = shape.at("margin").number(Limits::mostInset, Limits::mostOffset);
         edge.shape.radius = shape.at("radius").number(0, Limits::mostSize);
         edge.shape.sides = shape.at("sides").wholeNumber(3, Limits::mostSides);
+        if (shape.has("bySize")) {
+            edge.shape.bySize = shape.at("bySize").flag();
+            edge.shape.width = shape.at("width").number(Limits::leastSize, Limits::mostSize * 4);
+            edge.shape.height = shape.at("height").number(Limits::leastSize, Limits::mostSize * 4);
+            edge.shape.shared = shape.at("shared").wholeNumber(0, int(Limits::mostDesigns));
+        }
     }
     if (in.has("tolerance"))
         edge.tolerance = in.at("tolerance").number(0.001, 1);

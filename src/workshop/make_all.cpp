@@ -39,7 +39,8 @@ CacheKey& operator<<(CacheKey& key, const EdgeOptions& options) {
 
 void addChoice(CacheKey& key, const EdgeOptions& options) {
     const PlainShape& shape = options.shape;
-    key << double(options.loops) << double(shape.kind) << shape.margin << shape.radius << double(shape.sides);
+    key << double(options.loops) << double(shape.kind) << shape.margin << shape.radius << double(shape.sides)
+        << double(shape.bySize) << shape.width << shape.height;
     for (const LoopSwitch& s : options.switches)
         key << s.centre.x << s.centre.y << s.size << double(s.isOpening) << double(s.isCut);
 }

@@ -4,6 +4,7 @@
 #include "support/window_driver.h"
 
 #include <QListWidget>
+#include <QMenu>
 #include <catch2/catch.hpp>
 
 using namespace hasami;
@@ -173,4 +174,33 @@ TEST_CASE("by colours every detail is a line, and one colour can be cut alone") 
     w.settle();
     CHECK(recipe().edge.way == EdgeWay::automatic);
     CHECK(recipe().lines[0].offset == 2);
+}
+
+TEST_CASE("a plain shape by its own size is shared with other designs") {
+    WindowDriver w;
+    w.drop({ring, QString(HASAMI_SOURCE_DIR "/data/demo/bee.png")});
+    const Document& document = w.window().document();
+    w.click("Edge frame");
+    w.choose("Find the edge by choice", "Plain shape");
+    w.choose("Shape choice", "Circle");
+    w.choose("Measured by choice", "Its own size");
+    w.type("Shape width field", "60");
+    w.settle();
+    const auto width = [&](std::size_t design) {
+        return bounds(flatten(document.made()->designs[design].sticker->edge.at(0), 0.001)).width();
+    };
+    CHECK(width(1) == Approx(60).margin(0.001));
+    auto* menu = w.find<QMenu>("Designs of the same shape");
+    Q_EMIT menu->aboutToShow();
+    REQUIRE(menu->actions().size() == 1);
+    menu->actions().front()->trigger();
+    w.settle();
+    CHECK(width(0) == Approx(60).margin(0.001));
+    w.type("Shape width field", "80");
+    w.settle();
+    CHECK(width(0) == Approx(80).margin(0.001));
+    w.keys(Qt::Key_Z, Qt::ControlModifier);
+    w.settle();
+    CHECK(width(0) == Approx(60).margin(0.001));
+    CHECK(width(1) == Approx(60).margin(0.001));
 }

@@ -228,3 +228,20 @@ TEST_CASE("plain shapes hold the artwork with their margin, and have their areas
           Approx(6 * inner * inner * std::tan(std::numbers::pi / 6)));
     CHECK(areaOf(PlainShapeKind::box, -40) > 0); // an inward margin never turns it inside out
 }
+
+TEST_CASE("a plain shape can have its own size, in the middle of the artwork") {
+    const Box artwork{{1, 2}, {41, 22}};
+    for (const PlainShapeKind kind : {PlainShapeKind::box, PlainShapeKind::rounded, PlainShapeKind::ellipse,
+                                      PlainShapeKind::circle, PlainShapeKind::polygon}) {
+        PlainShape shape{kind, 2, 3, 6};
+        const Loop byMargin = flatten(shapeAround(artwork, shape), 0.001);
+        const PlainShape sized = withOwnSize(artwork, shape);
+        CHECK(sized.bySize);
+        CHECK(signedArea(flatten(shapeAround(artwork, sized), 0.001)) == Approx(signedArea(byMargin)));
+        // The same for other artwork, wherever its middle is.
+        const Box other{{0, 0}, {10, 90}};
+        const Loop around = flatten(shapeAround(other, sized), 0.001);
+        CHECK(signedArea(around) == Approx(signedArea(byMargin)));
+        CHECK(bounds(around).centre().x == Approx(5).margin(1e-6));
+    }
+}

@@ -23,7 +23,7 @@ Job sampleJob() {
     bee.recipe.edge.colours = 5;
     bee.recipe.edge.smoothing = 0.3;
     bee.recipe.edge.loops = LoopChoice::all;
-    bee.recipe.edge.shape = {PlainShapeKind::polygon, -1.5, 4, 8};
+    bee.recipe.edge.shape = {PlainShapeKind::polygon, -1.5, 4, 8, true, 30, 20, 2};
     bee.recipe.lines[0].corners = {CornerForm::sharp, 3};
     bee.recipe.bridge = 1.25;
     bee.recipe.edge.touchUps = {
@@ -164,4 +164,28 @@ TEST_CASE("a profile survives its JSON") {
     auto older = json;
     older["lines"].erase("die");
     CHECK(profileFromJson({older, "profile"}).style(LineKind::die) == startProfile().style(LineKind::die));
+}
+
+TEST_CASE("designs that share a shape follow when it changes, until they give it up") {
+    Job job;
+    const std::string a = addDesign(job, {assetNamed("a.png"), 600, 300, 10}).id;
+    const std::string b = addDesign(job, {assetNamed("b.png"), 200, 700, 10}).id;
+    const std::string c = addDesign(job, {assetNamed("c.png"), 100, 100, 10}).id;
+    const auto shape = [&](const std::string& id) -> PlainShape& { return job.find(id)->recipe.edge.shape; };
+    job.find(a)->recipe.edge.way = EdgeWay::shape;
+    shareShape(job, a, b, true);
+    CHECK(job.find(b)->recipe.edge.way == EdgeWay::shape);
+    CHECK(shape(a).bySize); // else each would have another size
+    CHECK(shape(b) == shape(a));
+    CHECK(shape(c).shared == 0);
+    shape(b).width = 77;
+    keepSharedShape(job, b);
+    CHECK(shape(a).width == 77);
+    CHECK(shape(c).width != 77);
+    shareShape(job, a, b, false);
+    shape(a).width = 33;
+    keepSharedShape(job, a);
+    CHECK(shape(b).width == 77);
+    shareShape(job, c, b, true); // another group
+    CHECK(shape(c).shared != shape(a).shared);
 }

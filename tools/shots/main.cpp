@@ -118,6 +118,14 @@ int main(int argc, char** argv) {
     fine = fine && settle(window);
     window.stickersPlace().bench().fit();
     fine = fine && shoot(window, folder.filePath("colours.png"));
+    window.document().change("Shape", [](hasami::Job& job) {
+        hasami::EdgeOptions& edge = job.designs.front().recipe.edge;
+        edge.way = hasami::EdgeWay::shape;
+        edge.shape = hasami::withOwnSize(hasami::bounds(job.designs.front().artwork),
+                                         {hasami::PlainShapeKind::rounded, 2, 6});
+        hasami::shareShape(job, job.designs.front().id, job.designs.back().id, true);
+    });
+    fine = fine && shoot(window, folder.filePath("shape.png"));
     if (!fine)
         std::fputs("hasami-shots: a view did not settle or could not be saved\n", stderr);
     return fine ? 0 : 1;
