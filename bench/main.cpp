@@ -1,6 +1,7 @@
 // Speed as ratios: each target stands beside a peer measured in the same run. A pair is named WHAT/most:RATIO
 // and ends in /ours and /peer; bench/ratios.py puts them together.
 
+#include "app/bench.h"
 #include "app/document.h"
 #include "app/sheet_view.h"
 #include "app/theme.h"
@@ -8,6 +9,8 @@
 #include "files/picture_file.h"
 #include "files/print_file.h"
 #include "files/read_file.h"
+#include "geometry/fit_curves.h"
+#include "geometry/region_operations.h"
 #include "raster/level_lines.h"
 #include "support/shapes.h"
 
@@ -16,11 +19,13 @@
 #include <QImage>
 #include <QImageReader>
 #include <QKeyEvent>
+#include <QMouseEvent>
 #include <QProcess>
 #include <QTemporaryDir>
 #include <QThread>
 #include <benchmark/benchmark.h>
 
+#include <numbers>
 #include <numeric>
 
 namespace {
@@ -74,6 +79,57 @@ void decodingOf24Megapixels(benchmark::State& state) {
                            int(bigPicture().bytes.size()), "PNG");
         benchmark::DoNotOptimize(image.constBits());
     }
+}
+
+/// A fine outline as it is found, some 20,000 points of the level line, and the line fitted to it.
+struct FineOutline {
+    Loop points;
+    std::vector<Curve> fitted;
+};
+
+const FineOutline& fineOutline() {
+    static const FineOutline outline = [] {
+        QImage image(6000, 4000, QImage::Format_Grayscale8);
+        image.fill(Qt::black);
+        QPolygonF blob;
+        for (int i = 0; i < 50'000; ++i) {
+            const double angle = 2 * std::numbers::pi * i / 50'000;
+            const double reach = 1600 + 150 * std::sin(5 * angle) + 60 * std::sin(40 * angle);
+            blob << QPointF(3000 + 1.4 * reach * std::cos(angle), 2000 + reach * std::sin(angle));
+        }
+        QPainter painter(&image);
+        painter.setRenderHint(QPainter::Antialiasing);
+        painter.setPen(Qt::NoPen);
+        painter.setBrush(Qt::white);
+        painter.drawPolygon(blob);
+        painter.end();
+        Coverage coverage;
+        coverage.cells = Grid<std::uint8_t>(6000, 4000);
+        for (int y = 0; y < 4000; ++y)
+            std::copy_n(image.constScanLine(y), 6000, &coverage.cells.at(0, y));
+        const Item item{"", "", 6000, 4000, {{0, 0}, 300, 200}};
+        FineOutline made;
+        made.points = levelLines(coverage.cells, 127.5).front();
+        for (Point& p : made.points)
+            p = item.fromPixels()(p);
+        made.fitted = findEdge(item, coverage, {});
+        return made;
+    }();
+    return outline;
+}
+
+void offsetOfOurs(benchmark::State& state) {
+    const FineOutline& outline = fineOutline();
+    for (auto _ : state)
+        benchmark::DoNotOptimize(offset(flatten(outline.fitted, flatteningTolerance), 2));
+    state.counters["points"] = double(flatten(outline.fitted, flatteningTolerance).loops.at(0).size());
+}
+
+void offsetOfPoints(benchmark::State& state) {
+    const Region region{{fineOutline().points}};
+    for (auto _ : state)
+        benchmark::DoNotOptimize(offset(region, 2));
+    state.counters["points"] = double(region.loops[0].size());
 }
 
 Grid<std::uint8_t> megapixel() {
@@ -167,6 +223,61 @@ void zoomingOf2000Pieces(benchmark::State& state) {
     }
 }
 
+/// A thousand dots on nothing, in the step Edge.
+std::shared_ptr<Document> dotted() {
+    QImage image(1250, 1000, QImage::Format_ARGB32);
+    image.fill(Qt::transparent);
+    QPainter painter(&image);
+    painter.setRenderHint(QPainter::Antialiasing);
+    painter.setBrush(Qt::black);
+    for (int i = 0; i < 1000; ++i)
+        painter.drawEllipse(QPointF(i % 40 * 31 + 20, i / 40 * 39 + 20), 12, 12);
+    painter.end();
+    QTemporaryDir folder;
+    image.save(folder.filePath("dots.png"));
+    auto document = std::make_shared<Document>();
+    document->addArtworks({folder.filePath("dots.png")});
+    while (document->job().designs.empty())
+        QApplication::processEvents();
+    settle(*document);
+    return document;
+}
+
+/// From letting the button go to all lines drawn as switched.
+void sweepOverAThousandLines(benchmark::State& state) {
+    const auto document = dotted();
+    TouchUpHand hand(*document);
+    Bench bench(*document, hand);
+    bench.setStep(RecipeStep::edge);
+    bench.resize(windowSize);
+    bench.show();
+    settle(*document);
+    QImage screen(windowSize, QImage::Format_ARGB32_Premultiplied);
+    bench.render(&screen);
+    const hasami::Box all = bounds(document->selectedDesign()->artwork);
+    const QPointF from = bench.toScreen({all.least.x - 1, all.least.y - 1}),
+                  to = bench.toScreen({all.most.x + 1, all.most.y + 1});
+    const auto send = [&](QEvent::Type type, QPointF at, Qt::MouseButton button) {
+        QMouseEvent event(type, at, bench.mapToGlobal(at), button, Qt::LeftButton, {});
+        QApplication::sendEvent(&bench, &event);
+    };
+    for (auto _ : state) {
+        state.PauseTiming();
+        settle(*document);
+        send(QEvent::MouseButtonPress, from, Qt::LeftButton);
+        send(QEvent::MouseMove, to, Qt::NoButton);
+        bench.render(&screen);
+        state.ResumeTiming();
+        send(QEvent::MouseButtonRelease, to, Qt::LeftButton);
+        bench.render(&screen);
+    }
+}
+
+void oneFrame(benchmark::State& state) {
+    for (auto _ : state)
+        QThread::usleep(1'000'000 / 60);
+}
+
 void blitOfAWindow(benchmark::State& state) {
     QPixmap drawn(windowSize);
     drawn.fill(Qt::white);
@@ -222,6 +333,21 @@ int main(int argc, char** argv) {
     benchmark::RegisterBenchmark("print file of 1,000 pieces to one of 1/most:3/peer",
                                  [](benchmark::State& s) { printFile(s, 1); })
         ->Unit(in)
+        ->Iterations(1);
+    const std::pair<const char*, void (*)(benchmark::State&)> offsets[] = {
+        {"offset of an outline found by 20,000 points to Clipper on the points/most:0.3/ours", offsetOfOurs},
+        {"offset of an outline found by 20,000 points to Clipper on the points/most:0.3/peer",
+         offsetOfPoints}};
+    for (const auto& [name, run] : offsets)
+        benchmark::RegisterBenchmark(name, run)->Unit(in)->Iterations(5);
+    benchmark::RegisterBenchmark("1,000 lines switched by a sweep and drawn, to a frame/most:1/ours",
+                                 sweepOverAThousandLines)
+        ->Unit(in)
+        ->Iterations(1);
+    benchmark::RegisterBenchmark("1,000 lines switched by a sweep and drawn, to a frame/most:1/peer",
+                                 oneFrame)
+        ->Unit(in)
+        ->UseRealTime()
         ->Iterations(1);
     const std::pair<const char*, void (*)(benchmark::State&)> frames[] = {
         {"2,000 pieces moved, a frame to a window's blit/most:3/ours", panningOf2000Pieces},

@@ -65,7 +65,31 @@ QRectF Bench::content() const {
     return {box.least.x, box.least.y, box.width(), box.height()};
 }
 
-void Bench::paintContent(QPainter& painter, const QRectF&) {
+/// Many lines in sight are drawn plainly, at once as they are switched; zoomed in, there are fewer.
+void Bench::paintEdge(QPainter& painter, const DesignPainting& painting, const QRectF& visible) const {
+    constexpr std::size_t most = 300;
+    const hasami::Box seen{{visible.left(), visible.top()}, {visible.right(), visible.bottom()}};
+    std::vector<Curve> cut, notCut;
+    for (const LoopPicker::Entry& line : picker_.lines())
+        if (line.loop->facts.box.meets(seen) || !line.loop->byHand.empty())
+            (line.isCut ? cut : notCut).push_back(line.loop->curve);
+    const bool isPlain = cut.size() + notCut.size() > most && picker_.linesHold();
+    if (isPlain) {
+        painter.setRenderHint(QPainter::Antialiasing, false);
+        painter.setBrush(Qt::NoBrush);
+        painter.setPen(QPen(colour::quiet, 0, Qt::DotLine));
+        painter.drawPath(painterPath(notCut));
+        painter.setPen(QPen(colour::ink, 0));
+        painter.drawPath(painterPath(cut));
+        return;
+    }
+    if (!notCut.empty())
+        paintNotCut(painter, painterPath(notCut));
+    painting.edge(painter);
+    painting.edgePoints(painter);
+}
+
+void Bench::paintContent(QPainter& painter, const QRectF& visible) {
     const Design& design = *document_.selectedDesign();
     const Sticker& sticker = stickerOf(document_, design.id);
     const DesignPainting painting{document_, design, sticker, pixelsPerMillimetre()};
@@ -84,11 +108,7 @@ void Bench::paintContent(QPainter& painter, const QRectF&) {
     case RecipeStep::border:
         break;
     case RecipeStep::edge:
-        for (const LoopPicker::Entry& line : picker_.lines())
-            if (!line.isCut)
-                paintNotCut(painter, painterPath(std::vector<Curve>{line.loop->curve}));
-        painting.edge(painter);
-        painting.edgePoints(painter);
+        paintEdge(painter, painting, visible);
         break;
     case RecipeStep::cutLines:
         painting.cutLines(painter);
@@ -105,9 +125,9 @@ void Bench::paintOverlay(QPainter& painter) {
     QPen pen(colour::indigo, 3);
     pen.setCosmetic(true);
     painter.setPen(pen);
-    const auto lines = picker_.lines();
-    if (under_ && *under_ < lines.size() && !pressed_)
-        painter.drawPath(painterPath(std::vector<Curve>{lines[*under_].loop->curve}));
+    if (under_ && !pressed_)
+        if (const auto lines = picker_.lines(); *under_ < lines.size())
+            painter.drawPath(painterPath(std::vector<Curve>{lines[*under_].loop->curve}));
     if (pressed_ && (pointer_ - *pressed_).manhattanLength() >= sweepFrom) {
         QColor tint = colour::indigo;
         tint.setAlpha(40);

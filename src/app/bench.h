@@ -8,6 +8,8 @@
 
 namespace hasami {
 
+struct DesignPainting;
+
 /// The selected design, large: picture, edge and kiss line, as the selected step of the recipe asks. In Edge,
 /// a click switches the smallest line under the pointer, further clicks there those around it; a sweep over
 /// an area switches all lines that lie in it. In Border, a click on the artwork takes its colour.
@@ -39,6 +41,7 @@ private:
     bool touchesUp() const { return step_ == RecipeStep::edge && hand_.isOn(); }
     double reach() const;
     Point placeOf(QPointF pixels) const;
+    void paintEdge(QPainter& painter, const DesignPainting& painting, const QRectF& visible) const;
     void click(QPointF at);
     void takeColour(QPointF at);
     void sweep();

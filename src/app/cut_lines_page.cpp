@@ -188,21 +188,24 @@ void CutLinesPage::showMade(const Design& design, const MadeDesign* made) {
         return text_->setText("▲ " + QString::fromStdString(made->trouble));
     QStringList rows;
     for (const LineKind kind : lineKinds) {
-        std::size_t count = 0, points = 0;
+        std::size_t count = 0, points = 0, arcs = 0;
         double length = 0;
         for (const CutLine& line : made->sticker->lines) {
             if (line.kind != kind)
                 continue;
             ++count;
             points += line.curve.points();
+            arcs += std::size_t(std::count_if(line.curve.segments.begin(), line.curve.segments.end(),
+                                              [](const CurveSegment& s) { return s.isArc(); }));
             length += perimeter(flatten(line.curve, flatteningTolerance));
         }
         if (count > 0)
-            rows << QString("%1: %2 of %3 points, %4 long")
+            rows << QString("%1: %2 of %3 points%5, %4 long")
                         .arg(nameOf(kind), counted(count, "line", "lines"))
                         .arg(points)
                         .arg(quantityText(length, QuantityKind::length, document().job().unit)
-                                 .replace(' ', QChar::Nbsp));
+                                 .replace(' ', QChar::Nbsp))
+                        .arg(arcs > 0 ? " (" + counted(arcs, "arc", "arcs") + ")" : QString());
     }
     text_->setText(rows.join("\n"));
 }

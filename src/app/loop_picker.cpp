@@ -37,6 +37,17 @@ std::vector<LoopPicker::Entry> LoopPicker::lines() const {
     return all;
 }
 
+bool LoopPicker::linesHold() const {
+    const Design* design = document_.selectedDesign();
+    const MadeDesign* made = design ? document_.newest(design->id) : nullptr;
+    if (!made || !(made->artwork == design->artwork))
+        return false;
+    EdgeOptions options = made->recipe.edge;
+    options.loops = design->recipe.edge.loops;
+    options.switches = design->recipe.edge.switches;
+    return options == design->recipe.edge;
+}
+
 std::vector<std::size_t> LoopPicker::linesAt(Point place, double reach) const {
     const auto all = lines();
     std::vector<std::size_t> found;

@@ -22,6 +22,9 @@ public:
     /// All lines of the selected design, while they hold; none of a plain shape.
     std::vector<Entry> lines() const;
 
+    /// Whether the lines are those of the present recipe, but for which of them are cut.
+    bool linesHold() const;
+
     /// The lines at a place, the smallest first: those it lies in, and those that it misses by no more than
     /// `reach`, in mm.
     std::vector<std::size_t> linesAt(Point place, double reach) const;

@@ -2,6 +2,8 @@
 
 #include <algorithm>
 #include <cmath>
+#include <numeric>
+#include <optional>
 
 namespace hasami {
 
@@ -36,6 +38,39 @@ double unlike(const LoopSwitch& a, const LoopSwitch& b) {
 }
 
 constexpr double mostUnlike = 0.08;
+constexpr double same = 0.004; // a level that moved a little still finds the loop it was set for
+
+/// Loops in order of the middles' x, so that one looks only at those nearby.
+class Finder {
+public:
+    explicit Finder(const std::vector<LoopSwitch>& facts) : facts_(facts), order_(facts.size()) {
+        std::iota(order_.begin(), order_.end(), std::size_t{0});
+        std::sort(order_.begin(), order_.end(),
+                  [&](std::size_t a, std::size_t b) { return facts_[a].centre.x < facts_[b].centre.x; });
+    }
+
+    /// The loop that the switch was set for.
+    std::optional<std::size_t> find(const LoopSwitch& s) const {
+        const auto near = findWithin(s, same);
+        return near ? near : findWithin(s, mostUnlike);
+    }
+
+private:
+    std::optional<std::size_t> findWithin(const LoopSwitch& s, double least) const {
+        std::optional<std::size_t> best;
+        auto at = std::lower_bound(order_.begin(), order_.end(), s.centre.x - least,
+                                   [&](std::size_t i, double x) { return facts_[i].centre.x < x; });
+        for (; at != order_.end() && facts_[*at].centre.x <= s.centre.x + least; ++at)
+            if (facts_[*at].isOpening == s.isOpening && unlike(facts_[*at], s) < least) {
+                least = unlike(facts_[*at], s);
+                best = *at;
+            }
+        return best;
+    }
+
+    const std::vector<LoopSwitch>& facts_;
+    std::vector<std::size_t> order_;
+};
 
 } // namespace
 
@@ -49,26 +84,21 @@ std::vector<bool> chooseLoops(std::span<const LoopFacts> loops, const EdgeOption
         chosen.push_back(isChosen(loop, options.loops));
         facts.push_back(told(loop, artwork));
     }
-    for (const LoopSwitch& s : options.switches) {
-        std::size_t best = facts.size();
-        double least = mostUnlike;
-        for (std::size_t i = 0; i < facts.size(); ++i)
-            if (facts[i].isOpening == s.isOpening && unlike(facts[i], s) < least) {
-                least = unlike(facts[i], s);
-                best = i;
-            }
-        if (best < facts.size())
-            chosen[best] = s.isCut;
-    }
+    if (options.switches.empty())
+        return chosen;
+    const Finder finder(facts);
+    for (const LoopSwitch& s : options.switches)
+        if (const auto loop = finder.find(s))
+            chosen[*loop] = s.isCut;
     return chosen;
 }
 
 void switchLoop(EdgeOptions& options, const LoopFacts& loop, const Box& artwork, bool isCut) {
-    constexpr double same = 0.004; // a level that moved a little still finds the loop it was set for
     LoopSwitch wanted = told(loop, artwork);
     wanted.isCut = isCut;
     std::erase_if(options.switches, [&](const LoopSwitch& s) {
-        return s.isOpening == wanted.isOpening && unlike(s, wanted) < same;
+        return std::abs(s.centre.x - wanted.centre.x) < same && s.isOpening == wanted.isOpening &&
+               unlike(s, wanted) < same;
     });
     if (isChosen(loop, options.loops) != isCut)
         options.switches.push_back(wanted);

@@ -1,4 +1,5 @@
 #include "edge/find_edge.h"
+#include "geometry/find_arcs.h"
 
 #include <algorithm>
 #include <cmath>
@@ -13,6 +14,11 @@ namespace {
 CurveSegment quarter(Point from, Point centre, Point to) {
     constexpr double reach = 4.0 / 3 * (std::numbers::sqrt2 - 1);
     return {from + (to - centre) * reach, to + (from - centre) * reach, to, false};
+}
+
+Curve circle(Point centre, double radius) {
+    const Point right = centre + Point{radius, 0};
+    return {right, circlePieces(right, centre, true)};
 }
 
 Curve polygonOf(const std::vector<Point>& corners) {
@@ -42,7 +48,8 @@ Curve roundedBox(const Box& box, double radius) {
                     after = corner + into[(i + 1) % 4] * radius;
         if (distance(at, before) > 1e-9)
             curve.segments.push_back(straightSegment(at, before));
-        curve.segments.push_back(quarter(before, before + (after - corner), after));
+        for (const CurveSegment& s : arcPieces(before, after, std::numbers::pi / 2))
+            curve.segments.push_back(s);
         at = after;
     }
     curve.segments.back().end = curve.start;
@@ -109,7 +116,7 @@ Curve shapeAround(const Box& artwork, const PlainShape& shape) {
     case PlainShapeKind::ellipse:
         return ellipse(centre, across, down);
     case PlainShapeKind::circle:
-        return ellipse(centre, across, across);
+        return circle(centre, across);
     case PlainShapeKind::polygon:
         return regularPolygon(centre, across, shape.sides);
     }

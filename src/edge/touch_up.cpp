@@ -209,6 +209,8 @@ std::vector<TouchUp> touchUpsOf(const EdgeLoop& found, const EdgeLoop& touched, 
              pointsAlong(pointAt(found.curve, begin), stretch(found.curve, begin, end), placesBeneath))
             touchUp.beneath.push_back(parts(p));
         touchUp.path = mapped(path, parts);
+        for (CurveSegment& s : touchUp.path)
+            s.bulge = 0;
         touchUps.push_back(std::move(touchUp));
     }
     return touchUps;
@@ -252,6 +254,7 @@ Point nodeOf(const Curve& curve, std::size_t node) {
 /// Lets a straight piece be bent.
 void loosen(CurveSegment& s) {
     s.straight = false;
+    s.bulge = 0;
 }
 
 void setNode(Curve& curve, std::size_t node, Point place) {
@@ -346,6 +349,7 @@ EdgeLoop moved(const EdgeLoop& line, const std::set<std::size_t>& nodes, Point b
         setNode(curve, node, nodeOf(curve, node) + by);
         curve.segments[node].control2 = curve.segments[node].control2 + by;
         curve.segments[next].control1 = curve.segments[next].control1 + by;
+        curve.segments[node].bulge = curve.segments[next].bulge = 0;
         changed.byHand[node] = changed.byHand[next] = true;
     }
     for (const std::size_t node : nodes) {
@@ -370,6 +374,7 @@ EdgeLoop withHandle(const EdgeLoop& line, std::size_t node, bool isBefore, Point
     if (staysSmooth && !otherPiece.straight) {
         const Point at = nodeOf(curve, node);
         other = at + unit(at - place) * distance(other, at);
+        loosen(otherPiece);
         changed.byHand[isBefore ? next : node] = true;
     }
     return changed;
@@ -420,6 +425,7 @@ EdgeLoop withCorners(const EdgeLoop& line, const std::set<std::size_t>& nodes) {
         const std::size_t next = after(curve, node);
         CurveSegment &in = curve.segments[node], &out = curve.segments[next];
         const Point at = in.end;
+        in.bulge = out.bulge = 0;
         in.control2 = between(at, in.control1, 1.0 / 3);
         out.control1 = between(at, out.control2, 1.0 / 3);
         changed.byHand[node] = changed.byHand[next] = true;

@@ -50,8 +50,14 @@ Region flatten(std::span<const Curve> curves, double tolerance) {
 Curve map(const Curve& curve, const Affine& by) {
     Curve mapped{by(curve.start), {}};
     mapped.segments.reserve(curve.segments.size());
+    const double determinant = by.a * by.d - by.b * by.c;
+    const bool keepsCircles =
+        std::abs(by.a * by.c + by.b * by.d) < 1e-9 * std::abs(determinant) &&
+        std::abs(std::hypot(by.a, by.b) - std::hypot(by.c, by.d)) < 1e-9 * std::hypot(by.a, by.b);
+    const double ofBulge = !keepsCircles ? 0 : determinant > 0 ? 1 : -1;
     for (const CurveSegment& s : curve.segments)
-        mapped.segments.push_back({by(s.control1), by(s.control2), by(s.end), s.straight});
+        mapped.segments.push_back(
+            {by(s.control1), by(s.control2), by(s.end), s.straight, s.isArc() ? s.bulge * ofBulge : 0});
     return mapped;
 }
 
@@ -60,7 +66,7 @@ Curve reversed(const Curve& curve) {
     for (std::size_t i = curve.segments.size(); i-- > 0;) {
         const CurveSegment& s = curve.segments[i];
         const Point from = i == 0 ? curve.start : curve.segments[i - 1].end;
-        back.segments.push_back({s.control2, s.control1, from, s.straight});
+        back.segments.push_back({s.control2, s.control1, from, s.straight, s.isArc() ? -s.bulge : 0});
     }
     return back;
 }

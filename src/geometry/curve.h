@@ -8,11 +8,14 @@
 
 namespace hasami {
 
-/// One piece of a closed curve, from the end of the piece before it: a cubic Bézier curve or a straight line
-/// (whose controls lie at its thirds).
+/// One piece of a closed curve, from the end of the piece before it: a cubic Bézier curve, a straight line
+/// (whose controls lie at its thirds), or an arc of a circle (whose controls give it to 3e-5 of its radius).
 struct CurveSegment {
     Point control1, control2, end;
     bool straight = false;
+    double bulge = 0; ///< of an arc: the tangent of a quarter of its sweep, positive clockwise on screen
+
+    bool isArc() const { return bulge != 0; }
 
     friend bool operator==(const CurveSegment&, const CurveSegment&) = default;
 };
@@ -39,6 +42,7 @@ Loop flatten(const Curve& curve, double tolerance);
 /// The flattened area of several curves; REQUIRES: outers and openings in their own directions.
 Region flatten(std::span<const Curve> curves, double tolerance);
 
+/// Arcs stay arcs under turns, moves, even scaling and mirroring alone.
 Curve map(const Curve& curve, const Affine& by);
 
 /// The same curve run backwards.

@@ -1,5 +1,8 @@
 #include "geometry/fit_curves.h"
 
+#include "geometry/find_arcs.h"
+#include "geometry/find_corners.h"
+
 #include <Eigen/Dense>
 
 #include <algorithm>
@@ -13,155 +16,8 @@ namespace hasami {
 
 namespace {
 
-constexpr double leastTurn = 30 * std::numbers::pi / 180; // gentler bends are drawn as curves
-constexpr double nearWindowBegin = 1, nearWindowEnd = 4;  // in details from the vertex
-constexpr double farWindowBegin = 3, farWindowEnd = 6;
 constexpr double tangentWindow = 6;       // in details to either side of a split
 constexpr double cornerTangentWindow = 8; // in details from a corner into a side
-
-// An edge this many times as long as those around it, or this long in mm, is a straight side rather than a
-// chord of a flattened curve. Points are put on it so that a curve can't bulge between its ends.
-constexpr double sideInChords = 4, longestChord = 5;
-constexpr int mostOnSide = 64;
-
-/// A closed polygon that can be asked for the point at an arc length (which wraps around).
-class Course {
-public:
-    explicit Course(std::span<const Point> polygon) {
-        for (const Point p : polygon)
-            if (points_.empty() || distance(points_.back(), p) > 1e-9)
-                points_.push_back(p);
-        while (points_.size() > 1 && distance(points_.front(), points_.back()) <= 1e-9)
-            points_.pop_back();
-        at_.push_back(0);
-        for (std::size_t i = 0; i < points_.size(); ++i)
-            at_.push_back(at_.back() + distance(points_[i], points_[(i + 1) % points_.size()]));
-    }
-
-    std::size_t size() const { return points_.size(); }
-    double length() const { return at_.back(); }
-    double lengthAt(std::size_t vertex) const { return at_[vertex]; }
-
-    Point pointAt(double s) const {
-        s = std::fmod(s, length());
-        if (s < 0)
-            s += length();
-        const std::size_t i = edgeAt(s);
-        const double span = edgeLength(i);
-        return between(points_[i], points_[(i + 1) % points_.size()], span > 0 ? (s - at_[i]) / span : 0);
-    }
-
-    Point direction(double from, double to) const { return unit(pointAt(to) - pointAt(from)); }
-
-    /// Vertices strictly inside (from, to), `to` at most one turn beyond `from`, and points along straight
-    /// sides.
-    std::vector<Point> pointsBetween(double from, double to) const {
-        std::vector<Point> found;
-        double turns = std::floor(from / length()) * length();
-        for (std::size_t edge = edgeAt(from - turns); turns + at_[edge] < to;) {
-            const int parts = partsOf(edge);
-            for (int k = 0; k < parts; ++k) {
-                const double t = double(k) / parts;
-                const double s = turns + at_[edge] + edgeLength(edge) * t;
-                if (s > from && s < to)
-                    found.push_back(between(points_[edge], points_[(edge + 1) % size()], t));
-            }
-            if (++edge == size()) {
-                edge = 0;
-                turns += length();
-            }
-        }
-        return found;
-    }
-
-private:
-    std::size_t edgeAt(double s) const {
-        const auto after = std::upper_bound(at_.begin(), at_.end(), s);
-        return std::min(std::size_t(after - at_.begin()), points_.size()) - 1;
-    }
-
-    double edgeLength(std::size_t edge) const { return at_[edge + 1] - at_[edge]; }
-
-    int partsOf(std::size_t edge) const {
-        const std::size_t n = size();
-        std::array around{edgeLength((edge + n - 1) % n), edgeLength((edge + n - 2) % n),
-                          edgeLength((edge + 1) % n), edgeLength((edge + 2) % n)};
-        std::sort(around.begin(), around.end());
-        const double usual = std::min(around[1], longestChord); // the shortest may be the rest of an arc
-        const double own = edgeLength(edge);
-        if (own <= sideInChords * usual && own <= longestChord)
-            return 1;
-        return std::clamp(static_cast<int>(own / usual), 4, mostOnSide);
-    }
-
-    std::vector<Point> points_;
-    std::vector<double> at_;
-};
-
-struct Corner {
-    double at = 0; // arc length
-    Point place;
-};
-
-double turnBetween(Point in, Point out) {
-    return std::abs(std::atan2(cross(in, out), dot(in, out)));
-}
-
-/// Where the lines along the two sides meet, if that is close to the blunted vertex.
-std::optional<Point> meetingPoint(Point a, Point directionA, Point b, Point directionB, Point near,
-                                  double reach) {
-    const double across = cross(directionA, directionB);
-    if (std::abs(across) < 0.05)
-        return {};
-    const Point meeting = a + directionA * (cross(b - a, directionB) / across);
-    return distance(meeting, near) <= reach ? std::optional(meeting) : std::nullopt;
-}
-
-std::vector<Corner> findCorners(const Course& course, double detail) {
-    struct Candidate {
-        double at, turn;
-    };
-    std::vector<Candidate> candidates;
-    if (course.length() < 4 * farWindowEnd * detail)
-        return {}; // too small to tell a corner from a round end
-    for (std::size_t i = 0; i < course.size(); ++i) {
-        const double s = course.lengthAt(i);
-        const auto turnSeen = [&](double begin, double end) {
-            return turnBetween(course.direction(s - end * detail, s - begin * detail),
-                               course.direction(s + begin * detail, s + end * detail));
-        };
-        const double near = turnSeen(nearWindowBegin, nearWindowEnd);
-        // On an arc the turn grows with the distance of the windows, at a corner it does not.
-        if (near > leastTurn && near > 0.75 * turnSeen(farWindowBegin, farWindowEnd))
-            candidates.push_back({s, near});
-    }
-    std::stable_sort(candidates.begin(), candidates.end(),
-                     [](const Candidate& a, const Candidate& b) { return a.turn > b.turn; });
-
-    std::vector<Corner> corners;
-    const auto apart = [&](double a, double b) {
-        const double d = std::abs(a - b);
-        return std::min(d, course.length() - d);
-    };
-    for (const Candidate& c : candidates) {
-        const bool taken = std::any_of(corners.begin(), corners.end(), [&](const Corner& k) {
-            return apart(k.at, c.at) < nearWindowEnd * detail;
-        });
-        if (taken)
-            continue;
-        Corner corner;
-        corner.at = c.at;
-        const double begin = nearWindowBegin * detail, end = nearWindowEnd * detail;
-        const Point vertex = course.pointAt(c.at);
-        corner.place = meetingPoint(course.pointAt(c.at - begin), course.direction(c.at - end, c.at - begin),
-                                    course.pointAt(c.at + begin), course.direction(c.at + begin, c.at + end),
-                                    vertex, 2 * detail)
-                           .value_or(vertex);
-        corners.push_back(corner);
-    }
-    std::sort(corners.begin(), corners.end(), [](const Corner& a, const Corner& b) { return a.at < b.at; });
-    return corners;
-}
 
 /// The direction of the way at points[at], from a parabola over the arc length through all the points by
 /// least squares: right on arcs, steady on noise.
@@ -195,10 +51,105 @@ public:
     RunFit(std::span<const Point> points, const FitOptions& options, std::vector<CurveSegment>& out)
         : points_(points), options_(options), out_(out) {}
 
-    void fit(Point directionStart, Point directionEnd) { layPieces(directionStart, directionEnd * -1); }
+    /// By arcs, and pieces that go on smoothly between them, if that takes no more pieces than without arcs
+    /// (a free curve is no row of arcs).
+    void fit(Point directionStart, Point directionEnd, const std::vector<ArcStretch>& arcs) {
+        std::vector<CurveSegment> free, mixed;
+        RunFit(points_, options_, free).layPieces(directionStart, directionEnd * -1);
+        std::size_t ofArcs = 0;
+        if (!arcs.empty())
+            ofArcs = RunFit(points_, options_, mixed).layMixed(directionStart, directionEnd, arcs);
+        const bool takesArcs = !arcs.empty() && mixed.size() - ofArcs + arcs.size() <= free.size();
+        const auto& taken = takesArcs ? mixed : free;
+        out_.insert(out_.end(), taken.begin(), taken.end());
+    }
+
+    /// Gives back how many pieces are of arcs.
+    std::size_t layMixed(Point directionStart, Point directionEnd, const std::vector<ArcStretch>& arcs) {
+        std::vector<Point> points(points_.begin(), points_.end());
+        for (const ArcStretch& arc : arcs) {
+            onto(arc, arc.first, points);
+            onto(arc, arc.last, points);
+        }
+        const std::vector<bool> isStraight = laySides(points, arcs);
+        std::size_t ofArcs = 0, done = 0;
+        Point tangent = directionStart;
+        const auto layGap = [&](std::size_t gap, std::size_t end, Point direction) {
+            if (isStraight[gap])
+                out_.push_back(straightSegment(points[done], points[end]));
+            else if (end > done)
+                layBetween(points, done, end, tangent, direction);
+        };
+        for (std::size_t i = 0; i < arcs.size(); ++i) {
+            const ArcStretch& arc = arcs[i];
+            layGap(i, arc.first, arc.directionAt(points[arc.first]));
+            const std::size_t before = out_.size();
+            layArc(arc, points[arc.first], points[arc.last]);
+            ofArcs += out_.size() - before;
+            tangent = arc.directionAt(points[arc.last]);
+            done = arc.last;
+        }
+        layGap(arcs.size(), points.size() - 1, directionEnd);
+        return ofArcs;
+    }
+
+    /// Which of the gaps before, between and behind arcs are straight sides. There the arcs' ends are put
+    /// where the sides touch their circles.
+    std::vector<bool> laySides(std::vector<Point>& points, const std::vector<ArcStretch>& arcs) const {
+        const std::size_t last = points.size() - 1;
+        const bool isClosed = points.front() == points.back() && arcs.back().last == last;
+        std::vector<bool> isStraight(arcs.size() + 1, false);
+        for (std::size_t gap = 0; gap <= arcs.size(); ++gap) {
+            const ArcStretch* before = gap > 0 ? &arcs[gap - 1] : isClosed ? &arcs.back() : nullptr;
+            const ArcStretch* behind = gap < arcs.size() ? &arcs[gap] : nullptr;
+            const std::size_t begin = gap > 0 ? before->last : 0, end = behind ? behind->first : last;
+            if (end < begin + 10)
+                continue;
+            const auto line = lineThrough(std::span(points).subspan(begin + 2, end - begin - 3), options_);
+            if (!line)
+                continue;
+            const auto from = touchOf(*line, before, points[begin]), to = touchOf(*line, behind, points[end]);
+            if (!from || !to || !goesOn(before, *from, *to, *from) || !goesOn(behind, *from, *to, *to))
+                continue;
+            isStraight[gap] = true;
+            points[begin] = *from;
+            points[end] = *to;
+            if (begin == 0 && isClosed)
+                points[last] = *from;
+        }
+        return isStraight;
+    }
+
+    /// Where a side touches an arc's circle, or, without an arc, the corner that it ends at.
+    std::optional<Point> touchOf(const Line& line, const ArcStretch* arc, Point corner) const {
+        if (!arc)
+            return line.distanceTo(corner) <= options_.tolerance ? std::optional(corner) : std::nullopt;
+        const Point foot = line.at + line.direction * dot(arc->centre - line.at, line.direction);
+        if (std::abs(distance(foot, arc->centre) - arc->radius) > options_.tolerance)
+            return {};
+        return arc->centre + unit(foot - arc->centre) * arc->radius;
+    }
+
+    /// Whether an arc goes on into a side, or a side into an arc, in the same direction.
+    static bool goesOn(const ArcStretch* arc, Point from, Point to, Point at) {
+        constexpr double same = 0.99997; // the cosine of 0.45 degrees
+        return !arc || dot(arc->directionAt(at), unit(to - from)) > same;
+    }
+
+    /// Those that begin at the point `begin` or behind it.
+    std::vector<ArcStretch> arcs(std::size_t begin) const {
+        // Strict, so that no free curve is taken for a row of arcs: what is left is scatter alone.
+        const double scatter = options_.scatter, tolerance = options_.tolerance;
+        const auto isFine = [=](double meanSquare, double largest, std::size_t count) {
+            const double chance = 1 + 3 * std::sqrt(2.0 / double(count)); // of a mean of so many squares
+            return meanSquare <= chance * scatter * scatter + tolerance * tolerance / 256 &&
+                   largest <= tolerance / 4 + 4 * scatter;
+        };
+        return findArcs(points_, isFine, 10 * (tolerance / 4 + scatter), begin);
+    }
 
     /// Between two corners: the directions at the ends come from the sides themselves.
-    void fit() { fit(directionAtStart(), directionAtEnd()); }
+    void fit() { fit(directionAtStart(), directionAtEnd(), arcs(0)); }
 
     bool isStraight() const {
         ErrorSum sum;
@@ -223,13 +174,35 @@ private:
     };
 
     bool isFine(const ErrorSum& errors) const {
-        if (options_.scatter == 0)
-            return errors.largest <= options_.tolerance;
-        const double meanSquare = errors.squares / double(std::max<std::size_t>(errors.count, 1));
-        // What the scatter alone would give, and a quarter of the tolerance for the curve's own deviation.
-        const double allowed =
-            options_.scatter * options_.scatter + options_.tolerance * options_.tolerance / 16;
-        return meanSquare <= allowed && errors.largest <= options_.tolerance + 4 * options_.scatter;
+        return isFine(errors.squares / double(std::max<std::size_t>(errors.count, 1)), errors.largest);
+    }
+
+    bool isFine(double meanSquare, double largest) const {
+        return hasami::isFine(options_, meanSquare, largest);
+    }
+
+    /// Where an arc begins or ends: on its circle, but at the run's own ends where the run begins and ends.
+    static Point onto(const ArcStretch& arc, std::size_t at, std::vector<Point>& points) {
+        if (at == 0 || at + 1 == points.size())
+            return points[at];
+        points[at] = arc.centre + unit(points[at] - arc.centre) * arc.radius;
+        return points[at];
+    }
+
+    void layArc(const ArcStretch& arc, Point from, Point to) {
+        const Point a = from - arc.centre, b = to - arc.centre;
+        // The sweep between the ends as they are; the whole turns are those found.
+        const double part = std::atan2(cross(a, b), dot(a, b));
+        constexpr double turn = 2 * std::numbers::pi;
+        const double sweep = part + turn * std::round((arc.sweep - part) / turn);
+        for (const CurveSegment& s : arcPieces(from, to, sweep))
+            out_.push_back(s);
+    }
+
+    void layBetween(const std::vector<Point>& points, std::size_t first, std::size_t last,
+                    Point directionStart, Point directionEnd) {
+        RunFit(std::span(points).subspan(first, last - first + 1), options_, out_)
+            .layPieces(directionStart, directionEnd * -1);
     }
 
     Point directionAtStart() const {
@@ -386,12 +359,9 @@ private:
 /// The run from one corner to the next (or round to the same one).
 void fitBetweenCorners(const Course& course, const Corner& from, const Corner& to, const FitOptions& options,
                        std::vector<CurveSegment>& out) {
-    const double end = to.at > from.at ? to.at : to.at + course.length();
     std::vector<Point> points{from.place};
-    if (end - from.at > 2 * options.detail) {
-        const auto inner = course.pointsBetween(from.at + options.detail, end - options.detail);
-        points.insert(points.end(), inner.begin(), inner.end());
-    }
+    const auto inner = unbluntedPoints(course, from, to, options.detail);
+    points.insert(points.end(), inner.begin(), inner.end());
     points.push_back(to.place);
     RunFit run(points, options, out);
     if (run.isStraight())
@@ -400,16 +370,10 @@ void fitBetweenCorners(const Course& course, const Corner& from, const Corner& t
         run.fit();
 }
 
-Curve fitSmooth(const Course& course, const FitOptions& options) {
-    const Point start = course.pointAt(0);
-    std::vector<Point> points{start};
-    const auto inner = course.pointsBetween(0, course.length());
-    points.insert(points.end(), inner.begin(), inner.end());
-    points.push_back(start);
-
-    // The direction at the start, from the points on both sides of it.
+/// The direction at the start of a closed way, whose last point is its first, from the points on both sides.
+Point directionAtSeam(const std::vector<Point>& points, double reach) {
+    const Point start = points.front();
     const std::size_t most = (points.size() - 1) / 2;
-    const double reach = tangentWindow * options.detail;
     std::size_t before = 1, after = 1;
     while (before < most && (before < 2 || distance(points[points.size() - 1 - before], start) < reach))
         ++before;
@@ -417,10 +381,46 @@ Curve fitSmooth(const Course& course, const FitOptions& options) {
         ++after;
     std::vector<Point> around(points.end() - 1 - std::ptrdiff_t(before), points.end() - 1);
     around.insert(around.end(), points.begin(), points.begin() + std::ptrdiff_t(after) + 1);
-    const Point direction = directionAt(around, before);
+    return directionAt(around, before);
+}
 
-    Curve curve{start, {}};
-    RunFit(points, options, curve.segments).fit(direction, direction);
+bool isWhole(const ArcStretch& arc, std::size_t points) {
+    return arc.first == 0 && arc.last + 1 == points &&
+           std::abs(std::abs(arc.sweep) - 2 * std::numbers::pi) < 0.1;
+}
+
+/// A closed way without corners. It begins where an arc ends, if it has one, so that no arc is cut in two.
+Curve fitSmooth(const Course& course, const FitOptions& options) {
+    std::vector<Point> points{course.pointAt(0)};
+    const auto inner = course.pointsBetween(0, course.length());
+    points.insert(points.end(), inner.begin(), inner.end());
+    points.push_back(points.front());
+    Curve curve;
+    std::vector<ArcStretch> arcs = RunFit(points, options, curve.segments).arcs(0);
+    if (arcs.size() == 1 && isWhole(arcs[0], points.size())) {
+        const ArcStretch& arc = arcs[0];
+        curve.start = arc.centre + unit(points.front() - arc.centre) * arc.radius;
+        curve.segments = circlePieces(curve.start, arc.centre, arc.sweep > 0);
+        return curve;
+    }
+    Point direction = directionAtSeam(points, tangentWindow * options.detail);
+    if (!arcs.empty()) {
+        points.pop_back();
+        std::rotate(points.begin(), points.begin() + std::ptrdiff_t(arcs.front().last % points.size()),
+                    points.end());
+        points.push_back(points.front());
+        arcs =
+            RunFit(points, options, curve.segments).arcs(2); // the seam's direction comes from its other side
+        direction = directionAtSeam(points, tangentWindow * options.detail);
+        if (!arcs.empty() && arcs.back().last + 1 == points.size()) {
+            const ArcStretch& last = arcs.back();
+            points.front() = points.back() = last.centre + unit(points.back() - last.centre) * last.radius;
+            direction = last.directionAt(points.back());
+        }
+    }
+    curve.start = points.front();
+    RunFit(points, options, curve.segments).fit(direction, direction, arcs);
+    curve.start = curve.segments.back().end; // an arc there may have moved it
     return curve;
 }
 
@@ -442,7 +442,8 @@ std::vector<CurveSegment> fitPath(std::span<const Point> path, const FitOptions&
     std::vector<Corner> corners = findCorners(course, options.detail);
     const double half = course.lengthAt(there);
     std::erase_if(corners, [&](const Corner& corner) {
-        return corner.at < options.detail || corner.at > half - options.detail;
+        constexpr double fromEnds = 4; // details: closer ones are the ends themselves
+        return corner.at < fromEnds * options.detail || corner.at > half - fromEnds * options.detail;
     });
     corners.insert(corners.begin(), {0, points.front()});
     corners.push_back({half, points.back()});
@@ -456,9 +457,11 @@ Curve fitCurve(std::span<const Point> polygon, const FitOptions& options) {
     const Course course(polygon);
     if (course.size() < 3)
         return {};
-    const std::vector<Corner> corners = findCorners(course, options.detail);
+    std::vector<Corner> corners = findCorners(course, options.detail);
     if (corners.empty())
         return fitSmooth(course, options);
+    if (options.scatter > 0)
+        sharpen(corners, course, options);
     Curve curve{corners.front().place, {}};
     for (std::size_t i = 0; i < corners.size(); ++i)
         fitBetweenCorners(course, corners[i], corners[(i + 1) % corners.size()], options, curve.segments);

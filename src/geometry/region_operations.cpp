@@ -44,9 +44,11 @@ Region fromClipper(const cl::Paths& paths) {
     return region;
 }
 
-cl::Paths uniteNonZero(const cl::Paths& paths) {
+/// Strictly simple: parts that touch in a point come apart there, which takes long for outlines of many
+/// thousand points.
+cl::Paths uniteNonZero(const cl::Paths& paths, bool strictlySimple = true) {
     cl::Clipper clipper;
-    clipper.StrictlySimple(true);
+    clipper.StrictlySimple(strictlySimple);
     clipper.AddPaths(paths, cl::ptSubject, true);
     cl::Paths united;
     clipper.Execute(cl::ctUnion, united, cl::pftNonZero, cl::pftNonZero);
@@ -104,7 +106,7 @@ Region unite(std::span<const Region> regions) {
 }
 
 Region offset(const Region& region, double distance, const OffsetCorners& corners) {
-    return fromClipper(moved(uniteNonZero(toClipper(region)), distance, corners));
+    return fromClipper(moved(uniteNonZero(toClipper(region), false), distance, corners));
 }
 
 Region difference(const Region& region, const Region& taken) {

@@ -25,7 +25,7 @@ EdgeLoop square(double at = 10, double side = 20) {
 EdgeLoop circle(double radius, Point centre = {20, 20}) {
     EdgeLoop loop;
     const Box box{centre - Point{1, 1}, centre + Point{1, 1}};
-    loop.curve = shapeAround(box, {PlainShapeKind::circle, radius - std::numbers::sqrt2});
+    loop.curve = shapeAround(box, {PlainShapeKind::ellipse, radius - std::numbers::sqrt2}); // four pieces
     loop.facts = {std::numbers::pi * radius * radius,
                   {centre - Point{radius, radius}, centre + Point{radius, radius}},
                   0};

@@ -1,0 +1,182 @@
+#include "geometry/find_arcs.h"
+#include "geometry/fit_curves.h"
+#include "geometry/region_operations.h"
+#include "support/shapes.h"
+
+#include <catch2/catch.hpp>
+
+#include <numbers>
+#include <random>
+
+using namespace hasami;
+
+namespace {
+
+constexpr double pi = std::numbers::pi;
+
+/// Points along a circle's arc.
+void addArc(Loop& loop, Point centre, double radius, double from, double to, int count) {
+    for (int i = 0; i < count; ++i) {
+        const double angle = from + (to - from) * i / count;
+        loop.push_back(centre + Point{std::cos(angle), std::sin(angle)} * radius);
+    }
+}
+
+void scatter(Loop& loop, double by, unsigned seed) {
+    std::mt19937 random(seed);
+    std::normal_distribution<double> off(0, by);
+    for (Point& p : loop)
+        p = p + Point{off(random), off(random)};
+}
+
+double radiusOf(Point from, const CurveSegment& arc) {
+    return distance(from, arc.end) / 2 * (1 + arc.bulge * arc.bulge) / (2 * std::abs(arc.bulge));
+}
+
+struct Jumps {
+    double largestSmooth = 0; ///< degrees, where it is no corner
+    int corners = 0;
+};
+
+/// How much the direction jumps at the curve's nodes.
+Jumps jumpsOf(const Curve& curve) {
+    Jumps jumps;
+    const std::size_t n = curve.segments.size();
+    for (std::size_t i = 0; i < n; ++i) {
+        const CurveSegment &in = curve.segments[i], &out = curve.segments[(i + 1) % n];
+        const Point before = in.end - in.control2, behind = out.control1 - in.end;
+        const double jump = std::abs(std::atan2(cross(before, behind), dot(before, behind))) * 180 / pi;
+        if (jump > 15)
+            ++jumps.corners;
+        else
+            jumps.largestSmooth = std::max(jumps.largestSmooth, jump);
+    }
+    return jumps;
+}
+
+} // namespace
+
+TEST_CASE("a circle is told by arcs of its radius, exact points or scattered ones") {
+    const double scattered = GENERATE(0.0, 0.005, 0.02);
+    Loop loop;
+    addArc(loop, {300, 200}, 12, 0.3, 0.3 + 2 * pi, 240);
+    scatter(loop, scattered, 4);
+    const Curve curve = fitCurve(loop, {0.02, scattered, 0.1});
+    REQUIRE(curve.points() == 6);
+    Point from = curve.start;
+    for (const CurveSegment& s : curve.segments) {
+        CHECK(s.isArc());
+        CHECK(radiusOf(from, s) == Approx(12).margin(0.005 + scattered));
+        from = s.end;
+    }
+    CHECK(jumpsOf(curve).largestSmooth < 0.01);
+    for (const Point p : flatten(curve, 0.0005))
+        CHECK(std::abs(distance(p, {300, 200}) - 12) < 0.005 + scattered);
+}
+
+TEST_CASE("a slot has an arc at either end, and its sides run into them smoothly") {
+    Loop loop;
+    addArc(loop, {30, 0}, 5, -pi / 2, pi / 2, 60);
+    for (int i = 0; i < 120; ++i)
+        loop.push_back({30 - i * 0.25, 5});
+    addArc(loop, {0, 0}, 5, pi / 2, 3 * pi / 2, 60);
+    for (int i = 0; i < 120; ++i)
+        loop.push_back({i * 0.25, -5});
+    scatter(loop, 0.002, 8);
+    const Curve curve = fitCurve(loop, {0.01, 0.002, 0.25});
+    std::size_t arcs = 0;
+    Point from = curve.start;
+    for (const CurveSegment& s : curve.segments) {
+        if (s.isArc()) {
+            ++arcs;
+            CHECK(radiusOf(from, s) == Approx(5).margin(0.02));
+        }
+        from = s.end;
+    }
+    CHECK(arcs >= 6);            // two half circles
+    CHECK(curve.points() <= 10); // six of arcs, two sides
+    CHECK(jumpsOf(curve).corners == 0);
+    CHECK(jumpsOf(curve).largestSmooth < 0.5);
+}
+
+TEST_CASE("an offset's round corners are arcs of the offset's radius") {
+    const Region moved = offset({{{{0, 0}, {40, 0}, {40, 30}, {0, 30}}}}, 4);
+    const Curve curve = fitCurve(moved.loops.at(0), {0.01, 0, 0.02});
+    std::size_t arcs = 0;
+    Point from = curve.start;
+    for (const CurveSegment& s : curve.segments) {
+        if (s.isArc()) {
+            ++arcs;
+            CHECK(radiusOf(from, s) == Approx(4).margin(0.01));
+        }
+        from = s.end;
+    }
+    CHECK(arcs >= 4);
+}
+
+TEST_CASE("a free curve is no row of arcs") {
+    Loop loop;
+    for (int i = 0; i < 400; ++i) {
+        const double t = 2 * pi * i / 400;
+        loop.push_back({20 * std::cos(t), 11 * std::sin(t)});
+    }
+    const Curve curve = fitCurve(loop, {0.01, 0.001, 0.08});
+    CHECK(curve.points() <= 12);
+    CHECK(std::none_of(curve.segments.begin(), curve.segments.end(),
+                       [](const CurveSegment& s) { return s.isArc(); }));
+}
+
+TEST_CASE("corners of straight sides are put where the sides meet, though what is near them is blunted") {
+    Loop loop;
+    const Point corners[] = {{0, 0}, {20, 3}, {17, 23}, {-3, 20}};
+    for (int side = 0; side < 4; ++side)
+        for (int i = 1; i < 200; ++i) // 0.08 mm, most of a pixel, is missing at each corner
+            if (const Point p = between(corners[side], corners[(side + 1) % 4], i / 200.0);
+                distance(p, corners[side]) > 0.08 && distance(p, corners[(side + 1) % 4]) > 0.08)
+                loop.push_back(p);
+    scatter(loop, 0.002, 2);
+    const Curve curve = fitCurve(loop, {0.01, 0.002, 0.1});
+    REQUIRE(curve.points() == 4);
+    for (const CurveSegment& s : curve.segments) {
+        CHECK(s.straight);
+        double nearest = 100;
+        for (const Point corner : corners)
+            nearest = std::min(nearest, distance(corner, s.end));
+        CHECK(nearest < 0.003);
+    }
+}
+
+TEST_CASE("the direction does not jump where there is no corner") {
+    std::mt19937 random(17);
+    for (int round = 0; round < 40; ++round) {
+        Loop blob = test::randomBlob(random, {50, 50}, 25);
+        scatter(blob, 0.003, unsigned(round));
+        const Curve curve = fitCurve(blob, {0.01, 0.003, 0.1});
+        CHECK(jumpsOf(curve).largestSmooth < 0.5);
+        const Curve moved = fitCurve(offset({{blob}}, 2).loops.at(0), {0.01, 0, 0.02});
+        CHECK(jumpsOf(moved).largestSmooth < 0.5);
+    }
+}
+
+TEST_CASE("an open path keeps its ends and its corners") {
+    std::vector<Point> path;
+    for (int i = 0; i <= 100; ++i)
+        path.push_back({i * 0.1, 0});
+    for (int i = 1; i <= 100; ++i)
+        path.push_back({10, i * 0.1});
+    const auto pieces = fitPath(path, {0.01, 0.001, 0.1});
+    REQUIRE(pieces.size() == 2);
+    CHECK(pieces[0].straight);
+    CHECK(distance(pieces[0].end, {10, 0}) < 0.01);
+    CHECK(pieces[1].end == Point{10, 10});
+}
+
+TEST_CASE("arcs stay arcs when a curve is turned, moved, mirrored or run backwards, and no other way") {
+    const Curve circle{{5, 0}, circlePieces({5, 0}, {0, 0}, true)};
+    CHECK(circle.segments[0].bulge == Approx(std::tan(pi / 12)));
+    CHECK(signedArea(flatten(circle, 0.0001)) == Approx(pi * 25).epsilon(1e-4));
+    CHECK(reversed(circle).segments[0].bulge == Approx(-std::tan(pi / 12)));
+    CHECK(map(circle, Affine{0, 1, -1, 0, 3, 4}).segments[0].bulge == Approx(std::tan(pi / 12)));
+    CHECK(map(circle, Affine{-1, 0, 0, 1, 0, 0}).segments[0].bulge == Approx(-std::tan(pi / 12)));
+    CHECK_FALSE(map(circle, Affine::scaling(1, 2)).segments[0].isArc());
+}
