@@ -135,7 +135,7 @@ TEST_CASE("a picture on a backdrop finds its edge by itself; shadow and way are 
     w.type("Margin field", "-5");
     const Sticker& sticker = *document.made()->designs[0].sticker;
     REQUIRE(sticker.edge.size() == 1);
-    CHECK(sticker.edge[0].points() == 4);
+    CHECK(sticker.edge[0].points() == 6); // arcs of 60 degrees
     w.choose("Find the edge by choice", "Backdrop");
     w.keys(Qt::Key_Down, Qt::AltModifier);
     CHECK(document.job().designs[0].recipe.edge.level == 49.0);
