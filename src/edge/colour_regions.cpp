@@ -404,7 +404,7 @@ void mergeSpecks(Grid<std::uint8_t>& labels, double leastPixels, const std::stop
                         ++borders[0];
                         return;
                     }
-                    const auto next = std::size_t(ny * width + nx);
+                    const auto next = std::size_t(ny) * std::size_t(width) + std::size_t(nx);
                     if (labels.cells()[next] != label) {
                         ++borders[labels.cells()[next]];
                     } else if (!seen[next]) {

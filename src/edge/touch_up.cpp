@@ -195,6 +195,8 @@ std::vector<TouchUp> touchUpsOf(const EdgeLoop& found, const EdgeLoop& touched, 
     const Affine parts = toParts(artwork);
     const std::size_t n = touched.curve.segments.size();
     std::vector<TouchUp> touchUps;
+    if (n == 0)
+        return touchUps;
     for (const Run& run : runsByHand(touched)) {
         const Point from = startOf(touched.curve, run.first);
         std::vector<CurveSegment> path;

@@ -87,7 +87,7 @@ private:
     /// The last point up to which one circle goes: by doubling, then by halving.
     std::size_t farthestFrom(std::size_t first) const {
         const std::size_t end = path_.size() - 1;
-        std::size_t good = first, bad = end + 1;
+        std::size_t good = first, bad = first;
         for (std::size_t step = fewestPoints - 1;; step *= 2) {
             const std::size_t last = std::min(first + step, end);
             if (!isArc(first, last)) {

@@ -30,7 +30,7 @@ constexpr double cross(Point a, Point b) {
     return a.x * b.y - a.y * b.x;
 }
 inline double length(Point a) {
-    return std::hypot(a.x, a.y);
+    return std::sqrt(dot(a, a)); // several times as fast as hypot, and no length here overflows
 }
 inline double distance(Point a, Point b) {
     return length(b - a);
