@@ -1,7 +1,7 @@
 #pragma once
 
 #include "app/document.h"
-#include "edge/touch_up.h"
+#include "edge/touch_changes.h"
 
 #include <QObject>
 

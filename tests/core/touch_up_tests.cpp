@@ -1,4 +1,4 @@
-#include "edge/touch_up.h"
+#include "edge/touch_changes.h"
 #include "support/shapes.h"
 
 #include <catch2/catch.hpp>
