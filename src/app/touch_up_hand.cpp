@@ -292,26 +292,24 @@ void TouchUpHand::makeSmooth() {
                  [&](const EdgeLoop& own) { return touch::withSmooth(own, nodes_); });
 }
 
-void TouchUpHand::straighten() {
+/// A change of the way between the two nodes held, which stay held.
+void TouchUpHand::applyBetween(const QString& label, BetweenTwo change) {
     if (nodes_.size() != 2)
         return;
-    applyToNodes("Straighten a stretch", [&](const EdgeLoop& own) {
+    applyToNodes(label, [&](const EdgeLoop& own) {
         const Point places[] = {nodeOf(own, *nodes_.begin()), nodeOf(own, *nodes_.rbegin())};
-        EdgeLoop changed = touch::straightened(own, *nodes_.begin(), *nodes_.rbegin());
+        EdgeLoop changed = change(own, *nodes_.begin(), *nodes_.rbegin());
         nodes_ = {nearestNode(changed, places[0]), nearestNode(changed, places[1])};
         return changed;
     });
 }
 
+void TouchUpHand::straighten() {
+    applyBetween("Straighten a stretch", touch::straightened);
+}
+
 void TouchUpHand::span() {
-    if (nodes_.size() != 2)
-        return;
-    applyToNodes("Bridge a stretch", [&](const EdgeLoop& own) {
-        const Point places[] = {nodeOf(own, *nodes_.begin()), nodeOf(own, *nodes_.rbegin())};
-        EdgeLoop changed = touch::spanned(own, *nodes_.begin(), *nodes_.rbegin());
-        nodes_ = {nearestNode(changed, places[0]), nearestNode(changed, places[1])};
-        return changed;
-    });
+    applyBetween("Span a gap", touch::spanned);
 }
 
 bool TouchUpHand::canPutBack() const {

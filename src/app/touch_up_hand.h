@@ -75,6 +75,8 @@ private:
     const EdgeLoop* foundLine() const;
     void apply(const QString& label, const EdgeLoop& changed);
     void followMade();
+    using BetweenTwo = EdgeLoop (*)(const EdgeLoop& line, std::size_t a, std::size_t b);
+    void applyBetween(const QString& label, BetweenTwo change);
     template <class Change>
     void applyToNodes(const QString& label, Change change);
 
