@@ -12,6 +12,9 @@ namespace {
 constexpr double leastTurn = 30 * std::numbers::pi / 180; // gentler bends are drawn as curves
 constexpr double nearWindowBegin = 1, nearWindowEnd = 4;  // in details from the vertex
 constexpr double farWindowBegin = 3, farWindowEnd = 6;
+// Of the turn seen from afar, what a corner shows close by: a wave's bend of two details' radius shows 0.75,
+// a right angle between sides that bend with ten details' radius 0.84, straight ones all of it.
+constexpr double leastNearShare = 0.82;
 
 double turnBetween(Point in, Point out) {
     return std::abs(std::atan2(cross(in, out), dot(in, out)));
@@ -79,7 +82,7 @@ std::vector<Corner> findCorners(const Course& course, double detail) {
         };
         const double near = turnSeen(nearWindowBegin, nearWindowEnd);
         // On an arc the turn grows with the distance of the windows, at a corner it does not.
-        if (near > leastTurn && near > 0.75 * turnSeen(farWindowBegin, farWindowEnd))
+        if (near > leastTurn && near > leastNearShare * turnSeen(farWindowBegin, farWindowEnd))
             candidates.push_back({s, near});
     }
     std::stable_sort(candidates.begin(), candidates.end(),

@@ -48,8 +48,10 @@ Point directionAt(std::span<const Point> points, std::size_t at) {
 /// Fits one run of points with given directions at its ends by as many cubics as it takes, joined smoothly.
 class RunFit {
 public:
-    RunFit(std::span<const Point> points, const FitOptions& options, std::vector<CurveSegment>& out)
-        : points_(points), options_(options), out_(out) {}
+    /// `isRound`: the run ends where it begins, and there is no corner.
+    RunFit(std::span<const Point> points, const FitOptions& options, std::vector<CurveSegment>& out,
+           bool isRound = false)
+        : points_(points), options_(options), out_(out), isRound_(isRound) {}
 
     /// By arcs, and pieces that go on smoothly between them, if that takes no more pieces than without arcs
     /// (a free curve is no row of arcs).
@@ -58,7 +60,7 @@ public:
         RunFit(points_, options_, free).layPieces(directionStart, directionEnd * -1);
         std::size_t ofArcs = 0;
         if (!arcs.empty())
-            ofArcs = RunFit(points_, options_, mixed).layMixed(directionStart, directionEnd, arcs);
+            ofArcs = RunFit(points_, options_, mixed, isRound_).layMixed(directionStart, directionEnd, arcs);
         const bool takesArcs = !arcs.empty() && mixed.size() - ofArcs + arcs.size() <= free.size();
         const auto& taken = takesArcs ? mixed : free;
         out_.insert(out_.end(), taken.begin(), taken.end());
@@ -72,6 +74,10 @@ public:
             onto(arc, arc.last, points);
         }
         const std::vector<bool> isStraight = laySides(points, arcs);
+        if (isRound_ && isStraight.front())
+            directionEnd = unit(points[arcs.front().first] - points.front());
+        if (isRound_ && isStraight.back())
+            directionStart = unit(points.back() - points[arcs.back().last]);
         std::size_t ofArcs = 0, done = 0;
         Point tangent = directionStart;
         const auto layGap = [&](std::size_t gap, std::size_t end, Point direction) {
@@ -354,6 +360,7 @@ private:
     std::span<const Point> points_;
     FitOptions options_;
     std::vector<CurveSegment>& out_;
+    bool isRound_;
 };
 
 /// The run from one corner to the next (or round to the same one).
@@ -419,7 +426,7 @@ Curve fitSmooth(const Course& course, const FitOptions& options) {
         }
     }
     curve.start = points.front();
-    RunFit(points, options, curve.segments).fit(direction, direction, arcs);
+    RunFit(points, options, curve.segments, true).fit(direction, direction, arcs);
     curve.start = curve.segments.back().end; // an arc there may have moved it
     return curve;
 }

@@ -39,6 +39,17 @@ class Rings(CliTest):
         for name in ("/CutContour", "/DieCut"):
             self.assertIn(name, raw)
 
+    def test_a_plain_shape_of_its_own_size_stands_around_the_artworks_middle(self):
+        for size, width, height in (("60mmx2in", 60, 50.8), ("45", 45, 45)):
+            self.run_cli("outline", "disc.png", "--width", "40mm", "--offset", "0", "--shape", "box", "--shape-size", size, "-o", "o.json")
+            line, = json.loads((self.folder / "o.json").read_text())["lines"]
+            corners = numpy.array(line["polyline"])
+            numpy.testing.assert_allclose(corners.min(axis=0), (20 - width / 2, 20 - height / 2), atol=0.02)
+            numpy.testing.assert_allclose(corners.max(axis=0), (20 + width / 2, 20 + height / 2), atol=0.02)
+        refused = self.run_cli("outline", "disc.png", "--shape", "box", "--shape-size", "60xwide", "-o", "no.json", status=2)
+        self.assertIn("--shape-size", refused.stderr)
+        self.assertFalse((self.folder / "no.json").exists())
+
     def test_kiss_is_cut_before_die_in_every_cut_file(self):
         self.run_cli("make", "r.hasami", "--cut", "c.svg")
         self.run_cli("make", "r.hasami", "--cut", "c.plt")

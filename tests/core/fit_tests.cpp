@@ -180,3 +180,28 @@ TEST_CASE("arcs stay arcs when a curve is turned, moved, mirrored or run backwar
     CHECK(map(circle, Affine{-1, 0, 0, 1, 0, 0}).segments[0].bulge == Approx(-std::tan(pi / 12)));
     CHECK_FALSE(map(circle, Affine::scaling(1, 2)).segments[0].isArc());
 }
+
+TEST_CASE("a corner between curved sides is kept, a tight bend is none") {
+    const auto fitted = [](const Loop& loop) {
+        FitOptions options;
+        options.tolerance = 0.1;
+        options.detail = 1;
+        options.scatter = 0.02;
+        return jumpsOf(fitCurve(loop, options));
+    };
+    for (const double radius : {15.0, 40.0}) {
+        Loop lens; // two arcs that meet under a right angle
+        addArc(lens, {0, radius / std::sqrt(2)}, radius, -pi * 3 / 4, -pi / 4, int(radius * 3));
+        addArc(lens, {0, -radius / std::sqrt(2)}, radius, pi / 4, pi * 3 / 4, int(radius * 3));
+        INFO(radius);
+        CHECK(fitted(lens).corners == 2);
+    }
+    Loop bar;
+    addArc(bar, {0, 0}, 2.5, pi / 2, pi * 3 / 2, 16);
+    for (double x = 0; x < 40; x += 0.5)
+        bar.push_back({x, -2.5});
+    addArc(bar, {40, 0}, 2.5, -pi / 2, pi / 2, 16);
+    for (double x = 40; x > 0; x -= 0.5)
+        bar.push_back({x, 2.5});
+    CHECK(fitted(bar).corners == 0);
+}
