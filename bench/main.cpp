@@ -157,7 +157,7 @@ void onePassOverOneMegapixel(benchmark::State& state) {
 
 void printFile(benchmark::State& state, int count) {
     PictureStore pictures;
-    const PictureSource source = [&](const Asset& asset) { return pictures.get(asset); };
+    const PictureSource source = [&](const Asset& asset, int page) { return pictures.get(asset, page); };
     Job job;
     addDesign(job, openArtwork(HASAMI_BEE, pictures), 50).count = count;
     Cache cache;

@@ -67,8 +67,8 @@ std::vector<Rgba> usualColours(const QImage& image) {
 std::vector<Rgba> coloursThatSuit(Document& document, const Design& design) {
     constexpr int side = 64;
     std::vector<Rgba> colours;
-    if (const auto pyramid =
-            document.pictures().find(document.job().assets.at(design.artwork.items.front().asset)))
+    const Item& first = design.artwork.items.front();
+    if (const auto pyramid = document.pictures().find(first, document.job().assets.at(first.asset)))
         colours = usualColours(pyramid->atLeast(side));
     for (const Rgba plain : {Rgba{0, 0, 0, 255}, Rgba{255, 255, 255, 255}})
         if (std::find(colours.begin(), colours.end(), plain) == colours.end())
@@ -79,7 +79,7 @@ std::vector<Rgba> coloursThatSuit(Document& document, const Design& design) {
 std::optional<Rgba> colourAt(Document& document, const Design& design, Point place) {
     std::optional<Rgba> colour;
     for (const Item& item : design.artwork.items) { // the last one lies in front
-        const auto pyramid = document.pictures().find(document.job().assets.at(item.asset));
+        const auto pyramid = document.pictures().find(item, document.job().assets.at(item.asset));
         if (!pyramid)
             continue;
         const QImage& image = pyramid->atLeast(item.pixelWidth);

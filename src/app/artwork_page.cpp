@@ -3,8 +3,11 @@
 #include "app/design_controls.h"
 #include "app/step_state.h"
 
+#include <QHBoxLayout>
 #include <QLabel>
 #include <QLineEdit>
+#include <QSignalBlocker>
+#include <QSpinBox>
 #include <QVBoxLayout>
 
 #include <cmath>
@@ -12,7 +15,8 @@
 namespace hasami {
 
 ArtworkPage::ArtworkPage(Document& document, QWidget* parent)
-    : StepPage(document, parent), name_(new QLineEdit), height_(quietText()), resolution_(quietText()) {
+    : StepPage(document, parent), name_(new QLineEdit), height_(quietText()), resolution_(quietText()),
+      pages_(new QWidget), page_(new QSpinBox) {
     auto* nameLabel = new QLabel("Name");
     name_->setObjectName("Name field");
     name_->setAccessibleName("Name");
@@ -37,12 +41,27 @@ ArtworkPage::ArtworkPage(Document& document, QWidget* parent)
                            if (height >= Limits::leastSize && height <= Limits::mostSize)
                                design.artwork = scaledToWidth(design.artwork, value);
                        });
+    auto* pageLabel = new QLabel("Page of the file");
+    page_->setObjectName("Page field");
+    page_->setAccessibleName("Page of the file");
+    page_->setToolTip("Which page of the file the sticker shows; the recipe stays");
+    page_->setKeyboardTracking(false);
+    page_->setMinimum(1);
+    pageLabel->setBuddy(page_);
+    connect(page_, &QSpinBox::valueChanged, this,
+            [this](int page) { this->document().showPage(this->document().selected(), page); });
+    auto* pageBox = new QHBoxLayout(pages_);
+    pageBox->setContentsMargins(0, 0, 0, 0);
+    pageBox->addWidget(pageLabel);
+    pageBox->addStretch(1);
+    pageBox->addWidget(page_);
     auto* nameBox = new QVBoxLayout;
     nameBox->setSpacing(4);
     nameBox->addWidget(nameLabel);
     nameBox->addWidget(name_);
     auto* layout = pageLayout(this);
     layout->addLayout(nameBox);
+    layout->addWidget(pages_);
     layout->addWidget(width_);
     layout->addWidget(height_);
     layout->addWidget(resolution_);
@@ -54,20 +73,29 @@ void ArtworkPage::editName() {
     name_->selectAll();
 }
 
-void ArtworkPage::showDesign(const Design& design, const MadeDesign*) {
+void ArtworkPage::showDesign(const Design& design, const MadeDesign* made) {
     const LengthUnit unit = document().job().unit;
     const hasami::Box box = bounds(design.artwork);
     if (!(name_->hasFocus() && name_->isModified()))
         name_->setText(QString::fromStdString(design.name));
     width_->setUnit(unit);
-    width_->setStart(std::clamp(design.artwork.items.front().pixelWidth / usualPixelsPerMillimetre,
-                                Limits::leastSize, Limits::mostSize));
+    const Item& first = design.artwork.items.front();
+    const auto page = made && first.isVector ? made->page : std::nullopt;
+    const QSignalBlocker quiet(page_);
+    pages_->setVisible(page && page->count > 1);
+    page_->setMaximum(page ? page->count : first.page);
+    page_->setSuffix(page ? QString(" of %1").arg(page->count) : QString());
+    page_->setValue(first.page);
+    const double natural = page ? page->width : first.pixelWidth / usualPixelsPerMillimetre;
+    width_->setStart(std::clamp(natural, Limits::leastSize, Limits::mostSize));
     width_->show(box.width());
     height_->setText("Height " + quantityText(box.height(), QuantityKind::length, unit));
     const double dpi = dotsPerInch(design.artwork);
     resolution_->setText(
-        QString("%1 dots an inch at this size: %2").arg(std::lround(dpi)).arg(resolutionWord(dpi)));
-    resolution_->setProperty("role", dpi >= 150 ? "quiet" : "trouble");
+        dpi == 0
+            ? QString("Vector art: sharp at every size")
+            : QString("%1 dots an inch at this size: %2").arg(std::lround(dpi)).arg(resolutionWord(dpi)));
+    resolution_->setProperty("role", dpi == 0 || dpi >= 150 ? "quiet" : "trouble");
 }
 
 } // namespace hasami

@@ -4,6 +4,7 @@
 
 class QLabel;
 class QLineEdit;
+class QSpinBox;
 
 namespace hasami {
 
@@ -23,6 +24,8 @@ private:
     QLineEdit* name_;
     QuantityRow* width_;
     QLabel *height_, *resolution_;
+    QWidget* pages_; ///< which page of a file that has several
+    QSpinBox* page_;
 };
 
 } // namespace hasami

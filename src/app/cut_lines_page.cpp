@@ -173,11 +173,17 @@ void CutLinesPage::showDesign(const Design& design, const MadeDesign* made) {
     offset_->setStart(start.offset);
     offset_->show(line.offset);
     corners_->setCurrentIndex(int(line.corners.form));
-    limit_->setVisible(line.corners.form == CornerForm::sharp);
     limit_->setStart(start.corners.limit);
     limit_->show(line.corners.limit);
     bridge_->setStart(0);
     bridge_->show(recipe.bridge);
+    const bool isBrought = recipe.edge.way == EdgeWay::lines; // as drawn: nothing is left to set
+    for (QWidget* control : std::initializer_list<QWidget*>{offset_, corners_, limit_, bridge_, lines_,
+                                                            addKiss_, addDie_, remove_})
+        control->setVisible(!isBrought && (control != limit_ || line.corners.form == CornerForm::sharp));
+    for (QLabel* label : findChildren<QLabel*>())
+        if (label->buddy() == corners_)
+            label->setVisible(!isBrought);
     showMade(design, made);
 }
 
@@ -187,6 +193,8 @@ void CutLinesPage::showMade(const Design& design, const MadeDesign* made) {
     if (made->sticker->isEmpty())
         return text_->setText("▲ " + QString::fromStdString(made->trouble));
     QStringList rows;
+    if (design.recipe.edge.way == EdgeWay::lines)
+        rows << "The cut lines that the file brings, as drawn. Find the edge another way to make them here.";
     for (const LineKind kind : lineKinds) {
         std::size_t count = 0, points = 0, arcs = 0;
         double length = 0;

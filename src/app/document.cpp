@@ -21,19 +21,23 @@ struct ReadArtworks {
     QStringList refusals;
 };
 
+void readInto(ReadArtworks& read, const QString& name, const std::function<NewPicture()>& open) {
+    try {
+        read.pictures.push_back(open());
+    } catch (const InputError& error) {
+        read.refusals << QString::fromStdString(error.what());
+    } catch (const std::bad_alloc&) {
+        read.refusals << name + " takes more memory than there is";
+    }
+}
+
 /// Stops between two files when asked; what was read is then not wanted.
 ReadArtworks readArtworks(const QStringList& paths, PictureStore& store, Document::FileWork& work) {
     ReadArtworks read;
     for (const QString& path : paths) {
         if (work.stop.stop_requested())
             break;
-        try {
-            read.pictures.push_back(openArtwork(toPath(path), store));
-        } catch (const InputError& error) {
-            read.refusals << QString::fromStdString(error.what());
-        } catch (const std::bad_alloc&) {
-            read.refusals << QFileInfo(path).fileName() + " takes more memory than there is";
-        }
+        readInto(read, QFileInfo(path).fileName(), [&] { return openArtwork(toPath(path), store); });
         ++work.done;
     }
     return read;
@@ -284,29 +288,48 @@ void Document::moveDesign(const std::string& id, std::size_t place) {
 }
 
 void Document::replaceArtwork(const std::string& id, const QString& path) {
-    const auto work = beginFiles("Reading " + inWords({path}), true);
-    const auto readOne = [store = pictures_.store(), path, work] {
-        return readArtworks({path}, *store, *work);
+    replaceWith(id, "Replace artwork of ", inWords({path}),
+                [store = pictures_.store(), path] { return openArtwork(toPath(path), *store); });
+}
+
+void Document::showPage(const std::string& id, int page) {
+    const Design* design = job_.find(id);
+    if (!design || design->artwork.items.front().page == page)
+        return;
+    const auto asset = job_.assets.at(design->artwork.items.front().asset);
+    const QString what = QString("page %1 of ").arg(page);
+    replaceWith(id, "Show " + what, what + QString::fromStdString(asset->name),
+                [store = pictures_.store(), asset, page] { return openPage(asset, *store, page); });
+}
+
+void Document::replaceWith(const std::string& id, const QString& change, const QString& what,
+                           std::function<NewPicture()> open) {
+    const auto work = beginFiles("Reading " + what, true);
+    const auto readOne = [open, what] {
+        ReadArtworks read;
+        readInto(read, what, open);
+        return read;
     };
-    workAside(this, readOne, [this, id, work, number = jobNumber_](const ReadArtworks& read) {
-        if (!endFiles(work) || number != jobNumber_)
-            return;
-        endRun();
-        const Design* design = job_.find(id);
-        if (!read.refusals.isEmpty())
-            Q_EMIT refused(read.refusals.join("\n"));
-        if (read.pictures.empty() || !design)
-            return;
-        try {
-            Job changed = job_;
-            hasami::replaceArtwork(changed, id, read.pictures.front());
-            change("Replace artwork of " + QString::fromStdString(design->name),
-                   [&](Job& job) { job = changed; });
-            select(id);
-        } catch (const InputError& error) {
-            Q_EMIT refused(QString::fromStdString(error.what()));
-        }
-    });
+    workAside(this, readOne,
+              [this, id, work, changeName = change, number = jobNumber_](const ReadArtworks& read) {
+                  if (!endFiles(work) || number != jobNumber_)
+                      return;
+                  endRun();
+                  const Design* design = job_.find(id);
+                  if (!read.refusals.isEmpty())
+                      Q_EMIT refused(read.refusals.join("\n"));
+                  if (read.pictures.empty() || !design)
+                      return;
+                  try {
+                      Job changed = job_;
+                      hasami::replaceArtwork(changed, id, read.pictures.front());
+                      this->change(changeName + QString::fromStdString(design->name),
+                                   [&](Job& job) { job = changed; });
+                      select(id);
+                  } catch (const InputError& error) {
+                      Q_EMIT refused(QString::fromStdString(error.what()));
+                  }
+              });
 }
 
 void Document::copyRecipe(const std::string& id) {

@@ -73,6 +73,9 @@ public:
     /// stay.
     void replaceArtwork(const std::string& id, const QString& path);
 
+    /// Another page of the same file, counted from 1; the recipe stays.
+    void showPage(const std::string& id, int page);
+
     /// A recipe to be applied to other designs, with the name of the design it came from.
     void copyRecipe(const std::string& id);
     bool hasCopiedRecipe() const { return copiedRecipe_.has_value(); }
@@ -131,6 +134,8 @@ private:
     void take(std::shared_ptr<const Made> made);
     void takeDesign(std::uint64_t revision, MadeDesign made);
     void load(const QString& path, const QString& keptPath);
+    void replaceWith(const std::string& id, const QString& change, const QString& what,
+                     std::function<NewPicture()> open);
     std::shared_ptr<FileWork> beginFiles(const QString& text, bool reads, int total = 1);
     /// False if the work was stopped meanwhile.
     bool endFiles(const std::shared_ptr<FileWork>& work);

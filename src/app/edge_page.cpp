@@ -8,12 +8,14 @@
 #include "app/touch_up_panel.h"
 #include "artwork/colour_text.h"
 
+#include <QCheckBox>
 #include <QComboBox>
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QListWidget>
 #include <QPushButton>
 #include <QSignalBlocker>
+#include <QStandardItemModel>
 #include <QVBoxLayout>
 
 #include <cmath>
@@ -24,10 +26,24 @@ namespace hasami {
 namespace {
 
 /// In the order of the choice.
-constexpr EdgeWay ways[] = {EdgeWay::automatic,  EdgeWay::transparency, EdgeWay::backdrop,
-                            EdgeWay::brightness, EdgeWay::colours,      EdgeWay::shape};
-const QStringList wayNames{"As the picture asks for", "Transparency", "Backdrop", "Brightness",
-                           "Colours, each by itself", "Plain shape"};
+constexpr EdgeWay ways[] = {EdgeWay::automatic, EdgeWay::paint,      EdgeWay::lines,   EdgeWay::transparency,
+                            EdgeWay::backdrop,  EdgeWay::brightness, EdgeWay::colours, EdgeWay::shape};
+const QStringList wayNames{"As the artwork asks for",
+                           "All that is painted",
+                           "Cut lines in the file",
+                           "Transparency",
+                           "Backdrop",
+                           "Brightness",
+                           "Colours, each by itself",
+                           "Plain shape"};
+
+/// Vector art is told by what it paints, pictures by their pixels.
+bool suits(EdgeWay way, bool isVector) {
+    const bool isExact = way == EdgeWay::paint || way == EdgeWay::lines;
+    const bool isOfPixels =
+        way == EdgeWay::transparency || way == EdgeWay::backdrop || way == EdgeWay::brightness;
+    return isVector ? !isOfPixels : !isExact;
+}
 
 constexpr LoopChoice loopChoices[] = {LoopChoice::outer, LoopChoice::openings, LoopChoice::all};
 const QStringList loopNames{"Around the outside", "Openings too", "Everything found"};
@@ -86,6 +102,8 @@ void EdgePage::addWay() {
                             design.recipe.edge.way = ways[place];
                             if (isNew && ways[place] == EdgeWay::colours)
                                 cutEveryDetail(design.recipe);
+                            if (isNew && ways[place] == EdgeWay::lines)
+                                design.recipe.edge.loops = LoopChoice::all;
                         });
     layout->addWidget(text_);
 }
@@ -132,6 +150,20 @@ void EdgePage::showHands(const Design& design) {
 
 void EdgePage::addRows() {
     auto* layout = pageLayout(found_);
+    backdrop_ = new QCheckBox("The page's backdrop counts");
+    backdrop_->setObjectName("Backdrop check");
+    backdrop_->setToolTip(
+        "A plain paint fills the whole page behind all else; without it, the edge runs around "
+        "what lies on it");
+    connect(backdrop_, &QCheckBox::clicked, this, [this](bool on) {
+        const std::string id = document().selected();
+        document().endRun();
+        document().change(on ? "Backdrop counts" : "Backdrop left out", [&](Job& job) {
+            if (Design* design = job.find(id))
+                design->recipe.edge.takesBackdrop = on;
+        });
+    });
+    layout->addWidget(backdrop_);
     loops_ = designChoice(document(), layout, "Lines",
                           "Which lines become edges: the outside alone, openings such as in a ring, or all",
                           loopNames,
@@ -217,7 +249,9 @@ void EdgePage::showLines() {
 }
 
 QuantityRow& EdgePage::mainNumber() {
-    return plain_->isVisibleTo(this) ? plain_->mainNumber() : *level_;
+    return plain_->isVisibleTo(this)   ? plain_->mainNumber()
+           : level_->isVisibleTo(this) ? *level_
+                                       : *smoothing_;
 }
 
 QuantityRow* EdgePage::secondNumber() {
@@ -228,6 +262,10 @@ void EdgePage::showDesign(const Design& design, const MadeDesign* made) {
     const EdgeOptions &edge = design.recipe.edge, start;
     for (QuantityRow* row : {level_, shadow_, smoothing_, specks_, openings_})
         row->setUnit(document().job().unit);
+    const bool isVector = design.artwork.items.front().isVector;
+    auto* choices = static_cast<QStandardItemModel*>(way_->model());
+    for (int i = 0; i < choices->rowCount(); ++i)
+        choices->item(i)->setEnabled(suits(ways[i], isVector));
     way_->setCurrentIndex(placeOf(ways, edge.way));
     loops_->setCurrentIndex(placeOf(loopChoices, edge.loops));
     showHands(design);
@@ -236,7 +274,13 @@ void EdgePage::showDesign(const Design& design, const MadeDesign* made) {
     level_->showStart(suggested);
     level_->show(edge.level.value_or(suggested));
     const bool byColours = edge.way == EdgeWay::colours;
-    level_->setVisible(!byColours);
+    const bool isExact = isVector && !byColours && edge.way != EdgeWay::transparency;
+    const bool isBrought = edge.way == EdgeWay::lines;
+    level_->setVisible(!byColours && !isExact);
+    backdrop_->setVisible(isExact && !isBrought && made && made->page && made->page->hasBackdrop);
+    backdrop_->setChecked(edge.takesBackdrop);
+    for (QuantityRow* row : {smoothing_, specks_})
+        row->setVisible(!isBrought);
     colours_->setVisible(byColours);
     oneColour_->setVisible(byColours);
     colours_->setStart(start.colours);
@@ -250,7 +294,7 @@ void EdgePage::showDesign(const Design& design, const MadeDesign* made) {
     both(smoothing_, start.smoothing, edge.smoothing);
     both(specks_, start.leastSpeck, edge.leastSpeck);
     both(openings_, start.leastOpening, edge.leastOpening);
-    openings_->setVisible(edge.loops != LoopChoice::outer && !byColours);
+    openings_->setVisible(edge.loops != LoopChoice::outer && !byColours && !isBrought);
     plain_->showDesign(design, made);
     showFound(design, made);
 }
@@ -267,6 +311,10 @@ void EdgePage::showFound(const Design& design, const MadeDesign* made) {
     else if (design.recipe.edge.way == EdgeWay::colours && made->remark.empty())
         text_->setText("Found: " + counted(countColours(*made), "colour", "colours") +
                        ", with shared borders.");
+    else if (design.artwork.items.front().isVector && made->remark.empty())
+        text_->setText(design.recipe.edge.way == EdgeWay::lines
+                           ? "The cut lines that the file brings, as drawn. They are not printed."
+                           : "Found: all that is painted, exactly.");
     else
         text_->setText(made->remark.empty() ? "Found: " + wayInWords(way) + "."
                                             : "▲ " + QString::fromStdString(made->remark));

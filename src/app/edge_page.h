@@ -4,6 +4,7 @@
 #include "app/step_page.h"
 #include "app/touch_up_hand.h"
 
+class QCheckBox;
 class QComboBox;
 class QLabel;
 class QListWidget;
@@ -35,6 +36,7 @@ private:
 
     QComboBox *way_ = nullptr, *loops_ = nullptr;
     QLabel* text_;
+    QCheckBox* backdrop_ = nullptr;
     QuantityRow *level_ = nullptr, *colours_ = nullptr, *smoothing_ = nullptr, *shadow_ = nullptr,
                 *specks_ = nullptr, *openings_ = nullptr;
     TouchUpHand& hand_;

@@ -9,7 +9,7 @@ namespace {
 
 bool showSamePictures(const Artwork& a, const Artwork& b) {
     return std::equal(a.items.begin(), a.items.end(), b.items.begin(), b.items.end(),
-                      [](const Item& p, const Item& q) { return p.asset == q.asset; });
+                      [](const Item& p, const Item& q) { return p.asset == q.asset && p.page == q.page; });
 }
 
 /// Touch-ups change the fitted line, which the level line knows nothing of.
@@ -20,8 +20,8 @@ bool differByTouchUpsAlone(EdgeOptions made, const EdgeOptions& wanted) {
 
 /// A coverage by another way is not known before it is made.
 bool haveSameCoverage(const EdgeOptions& made, const EdgeOptions& wanted) {
-    if (wanted.way == EdgeWay::colours)
-        return false; // its borders are not level lines
+    if (wanted.way == EdgeWay::colours || wanted.way == EdgeWay::lines)
+        return false; // those are not level lines
     return wanted.way == EdgeWay::shape || (made.way == wanted.way && made.shadow == wanted.shadow);
 }
 

@@ -11,6 +11,7 @@
 #include "app/step_sheet.h"
 #include "app/stickers_place.h"
 #include "app/theme.h"
+#include "files/file_kind.h"
 
 #include <QApplication>
 #include <QCloseEvent>
@@ -30,7 +31,13 @@ namespace hasami {
 
 namespace {
 
-constexpr const char* pictureKinds = "Pictures (*.png *.jpg *.jpeg);;All files (*)";
+/// For file dialogs; what a file is, its content tells.
+QString artworkKinds() {
+    QStringList patterns;
+    for (const std::string_view ending : artworkEndings)
+        patterns << "*." + QString::fromLatin1(ending.data(), qsizetype(ending.size()));
+    return "Artwork (" + patterns.join(' ') + ");;All files (*)";
+}
 
 QStringList localFiles(const QMimeData& data) {
     QStringList paths;
@@ -218,7 +225,7 @@ void MainWindow::openDemo() {
 }
 
 void MainWindow::askForArtwork() {
-    const QStringList paths = QFileDialog::getOpenFileNames(this, "Open artwork", folder_, pictureKinds);
+    const QStringList paths = QFileDialog::getOpenFileNames(this, "Open artwork", folder_, artworkKinds());
     if (paths.isEmpty())
         return;
     folder_ = QFileInfo(paths.front()).absolutePath();
@@ -227,7 +234,7 @@ void MainWindow::askForArtwork() {
 
 void MainWindow::askForReplacement() {
     const std::string id = document_.selected();
-    const QString path = QFileDialog::getOpenFileName(this, "Replace artwork", folder_, pictureKinds);
+    const QString path = QFileDialog::getOpenFileName(this, "Replace artwork", folder_, artworkKinds());
     if (path.isEmpty())
         return;
     folder_ = QFileInfo(path).absolutePath();

@@ -44,7 +44,7 @@ void paintRail(QPainter& painter, const QPainterPath& lines, double width) {
 void DesignPainting::artwork(QPainter& painter) const {
     painter.setRenderHint(QPainter::SmoothPixmapTransform);
     for (const Item& item : design.artwork.items) {
-        const auto pyramid = document.pictures().find(document.job().assets.at(item.asset));
+        const auto pyramid = document.pictures().find(item, document.job().assets.at(item.asset));
         if (!pyramid)
             continue;
         const Placement& p = item.place;

@@ -25,30 +25,32 @@ const QImage& Pyramid::atLeast(double pixelsWide) const {
 PictureCache::PictureCache(QObject* parent) : QObject(parent), store_(std::make_shared<PictureStore>()) {}
 
 PictureSource PictureCache::source() const {
-    return [store = store_](const Asset& asset) { return store->get(asset); };
+    return [store = store_](const Asset& asset, int page) { return store->get(asset, page); };
 }
 
-std::shared_ptr<const Pyramid> PictureCache::find(const std::shared_ptr<const Asset>& asset) {
-    const auto found = pyramids_.find(asset->sha256);
+std::shared_ptr<const Pyramid> PictureCache::find(const Item& item,
+                                                  const std::shared_ptr<const Asset>& asset) {
+    const Key key(asset->sha256, item.page);
+    const auto found = pyramids_.find(key);
     if (found != pyramids_.end())
         return found->second;
-    if (asked_.insert(asset->sha256).second)
-        load(asset);
+    if (asked_.insert(key).second)
+        load(key, asset);
     return nullptr;
 }
 
-void PictureCache::load(const std::shared_ptr<const Asset>& asset) {
-    const auto read = [store = store_, asset]() -> std::shared_ptr<const Pyramid> {
+void PictureCache::load(const Key& key, const std::shared_ptr<const Asset>& asset) {
+    const auto read = [store = store_, asset, page = key.second]() -> std::shared_ptr<const Pyramid> {
         try {
-            return std::make_shared<const Pyramid>(toImage(store->get(*asset)));
+            return std::make_shared<const Pyramid>(toImage(store->get(*asset, page)));
         } catch (const InputError&) {
             return nullptr; // the workshop tells what is wrong with it
         }
     };
-    workAside(this, read, [this, sha256 = asset->sha256](const std::shared_ptr<const Pyramid>& pyramid) {
+    workAside(this, read, [this, key](const std::shared_ptr<const Pyramid>& pyramid) {
         if (!pyramid)
             return;
-        pyramids_[sha256] = pyramid;
+        pyramids_[key] = pyramid;
         Q_EMIT ready();
     });
 }

@@ -35,18 +35,21 @@ public:
     const std::shared_ptr<PictureStore>& store() const { return store_; }
     PictureSource source() const;
 
-    /// The asset's picture, or nothing yet: then `ready` follows, unless it can't be read.
-    std::shared_ptr<const Pyramid> find(const std::shared_ptr<const Asset>& asset);
+    /// The picture of an item whose file is the asset, or nothing yet: then `ready` follows, unless it can't
+    /// be read.
+    std::shared_ptr<const Pyramid> find(const Item& item, const std::shared_ptr<const Asset>& asset);
 
 Q_SIGNALS:
     void ready();
 
 private:
-    void load(const std::shared_ptr<const Asset>& asset);
+    using Key = std::pair<std::string, int>; // SHA-256 and page
+
+    void load(const Key& key, const std::shared_ptr<const Asset>& asset);
 
     std::shared_ptr<PictureStore> store_; // shared with work that may outlive the window
-    std::map<std::string, std::shared_ptr<const Pyramid>> pyramids_;
-    std::set<std::string> asked_;
+    std::map<Key, std::shared_ptr<const Pyramid>> pyramids_;
+    std::set<Key> asked_;
 };
 
 } // namespace hasami

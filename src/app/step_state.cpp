@@ -6,6 +6,8 @@ namespace hasami {
 
 namespace {
 
+constexpr double leastDotsPerInch = 150; // below, print is seen to be soft
+
 StepReport finding(const QString& sentence) {
     return {StepState::finding, sentence};
 }
@@ -13,7 +15,7 @@ StepReport finding(const QString& sentence) {
 } // namespace
 
 const char* resolutionWord(double dotsPerInch) {
-    return dotsPerInch >= 150 ? "fine" : dotsPerInch >= 100 ? "soft" : "coarse";
+    return dotsPerInch >= leastDotsPerInch ? "fine" : dotsPerInch >= 100 ? "soft" : "coarse";
 }
 
 bool isMadeFor(RecipeStep step, const Design& design, const MadeDesign* made) {
@@ -40,10 +42,11 @@ StepReport reportOn(RecipeStep step, const Design& design, const MadeDesign* mad
     case RecipeStep::artwork:
         if (unreadable)
             return finding(trouble);
-        if (const double dots = dotsPerInch(design.artwork); dots < 100)
-            return finding(QString("The picture has %1 dots an inch at this size and will look coarse: "
+        if (const double dots = dotsPerInch(design.artwork); dots > 0 && dots < leastDotsPerInch)
+            return finding(QString("The picture has %1 dots an inch at this size and will look %2: "
                                    "make it smaller, or use a larger picture")
-                               .arg(std::lround(dots)));
+                               .arg(std::lround(dots))
+                               .arg(resolutionWord(dots)));
         break;
     case RecipeStep::edge:
         if (made->sticker->edge.empty())

@@ -32,7 +32,8 @@ StickersPlace::StickersPlace(Document& document, QWidget* parent)
 
     auto* words = new QLabel("Drop artwork here");
     words->setProperty("role", "figure");
-    auto* kinds = new QLabel("PNG and JPEG pictures, on a transparent or a plain backdrop");
+    auto* kinds =
+        new QLabel("PNG and JPEG pictures, on a transparent or a plain backdrop; SVG, PDF and EPS drawings");
     kinds->setProperty("role", "quiet");
     auto* open = new QPushButton("Open artwork…");
     auto* demo = new QPushButton("Open the demo");

@@ -25,12 +25,14 @@ struct Placement {
     friend bool operator==(const Placement&, const Placement&) = default;
 };
 
-/// One thing in a design's artwork: a picture from a file.
+/// One thing in a design's artwork: a picture from a file, or a page of vector art.
 struct Item {
     std::string asset; ///< its SHA-256
     std::string name;
-    int pixelWidth = 0, pixelHeight = 0;
+    int pixelWidth = 0, pixelHeight = 0; ///< of the picture, or of the one that stands for the page
     Placement place;
+    bool isVector = false;
+    int page = 1; ///< of the file, counted from 1
 
     friend bool operator==(const Item&, const Item&) = default;
 
@@ -55,7 +57,7 @@ Box bounds(const Artwork& artwork);
 /// REQUIRES: at least one item, width > 0.
 Artwork scaledToWidth(const Artwork& artwork, double width);
 
-/// The lowest resolution of any item at its size, in dots an inch; 0 without items.
+/// The lowest resolution of any picture at its size, in dots an inch; 0 without pictures.
 double dotsPerInch(const Artwork& artwork);
 
 } // namespace hasami

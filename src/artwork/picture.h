@@ -5,6 +5,7 @@
 
 #include <cstddef>
 #include <cstdint>
+#include <memory>
 #include <optional>
 #include <vector>
 
@@ -28,6 +29,8 @@ struct JpegCoding {
 /// From the unit square of the stored picture to that of the picture as one sees it, y down in both.
 Affine orientationMap(int orientation);
 
+struct VectorPage;
+
 /// A decoded picture and what its file says of it.
 struct Picture {
     Grid<Rgba> pixels;
@@ -35,7 +38,8 @@ struct Picture {
     bool hasCoverage = false;       ///< the file holds transparency
     bool isGrey = false;            ///< the file's colours are greys
     std::vector<std::byte> iccProfile;
-    std::optional<JpegCoding> jpeg; ///< of a JPEG file
+    std::optional<JpegCoding> jpeg;              ///< of a JPEG file
+    std::shared_ptr<const VectorPage> page = {}; ///< of vector art, for which the pixels stand
 };
 
 /// Resolution taken for a picture whose file does not say its own: 300 dots an inch.

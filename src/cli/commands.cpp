@@ -2,6 +2,7 @@
 
 #include "base/error.h"
 #include "files/describe_file.h"
+#include "files/file_kind.h"
 #include "files/file_name.h"
 #include "files/job_file.h"
 #include "files/outline_file.h"
@@ -20,7 +21,7 @@ namespace {
 constexpr int done = 0, doneWithFindings = 1;
 
 PictureSource sourceOf(PictureStore& pictures) {
-    return [&pictures](const Asset& asset) { return pictures.get(asset); };
+    return [&pictures](const Asset& asset, int page) { return pictures.get(asset, page); };
 }
 
 Output outlineOutput(const std::filesystem::path& path, const Sticker& sticker, const Profile& profile) {
@@ -33,14 +34,15 @@ Output outlineOutput(const std::filesystem::path& path, const Sticker& sticker, 
     throw UsageError(fileName(path) + ": an outline is written as .json, .svg or .pdf");
 }
 
-bool isPictureName(const std::filesystem::path& path) {
+bool isArtworkName(const std::filesystem::path& path) {
     std::string ending = path.extension().string();
     std::transform(ending.begin(), ending.end(), ending.begin(),
                    [](unsigned char c) { return char(std::tolower(c)); });
-    return ending == ".png" || ending == ".jpg" || ending == ".jpeg";
+    return std::find(artworkEndings.begin(), artworkEndings.end(),
+                     ending.substr(std::min<std::size_t>(1, ending.size()))) != artworkEndings.end();
 }
 
-/// Folders stand for the pictures right in them, by name.
+/// Folders stand for the artwork right in them, by name.
 std::vector<std::filesystem::path> withFoldersOpened(const std::vector<std::string>& names) {
     std::vector<std::filesystem::path> all;
     for (const std::string& name : names) {
@@ -51,10 +53,10 @@ std::vector<std::filesystem::path> withFoldersOpened(const std::vector<std::stri
         }
         std::vector<std::filesystem::path> inside;
         for (const auto& entry : std::filesystem::directory_iterator(name, unreadable))
-            if (isPictureName(entry.path()))
+            if (isArtworkName(entry.path()))
                 inside.push_back(entry.path());
         if (inside.empty())
-            throw InputError(name + " holds no PNG or JPEG pictures");
+            throw InputError(name + " holds no artwork: no PNG, JPEG, SVG, PDF, EPS or PostScript files");
         std::sort(inside.begin(), inside.end());
         all.insert(all.end(), inside.begin(), inside.end());
     }
@@ -83,7 +85,8 @@ int tell(const Job& job, const Made& made) {
 
 void OutlineCommand::addTo(CLI::App& program) {
     CLI::App* command = program.add_subcommand("outline", "Artwork to cut lines");
-    command->add_option("artwork", artwork, "A PNG or JPEG picture")->required();
+    command->add_option("artwork", artwork, "A picture or a page of vector art: PNG, JPEG, SVG, PDF, EPS")
+        ->required();
     command->add_option("-o", outputs, "Where to write: .json, .svg or .pdf; may be repeated")
         ->required()
         ->expected(1)
@@ -94,7 +97,7 @@ void OutlineCommand::addTo(CLI::App& program) {
 int OutlineCommand::run() const {
     PictureStore pictures;
     Job job;
-    const Design& design = sticker.addDesignTo(job, openArtwork(artwork, pictures));
+    const Design& design = sticker.addDesignTo(job, openArtwork(artwork, pictures, sticker.page));
     Cache cache;
     const Made made = makeAll(job, 1, sourceOf(pictures), cache);
     const MadeDesign& result = *made.find(design.id);
@@ -109,7 +112,7 @@ int OutlineCommand::run() const {
 
 void NewCommand::addTo(CLI::App& program) {
     CLI::App* command = program.add_subcommand("new", "Artworks to one job with one recipe");
-    command->add_option("artworks", artworks, "PNG or JPEG pictures, or folders of them")->required();
+    command->add_option("artworks", artworks, "Pictures or vector art, or folders of them")->required();
     command->add_option("-o", output, "The job to write: NAME.hasami")->required();
     command->add_option("--count", count, "Copies of each design")->check(CLI::Range(0, Limits::mostCopies));
     command->add_option("--medium", medium,
@@ -127,7 +130,7 @@ int NewCommand::run() const {
     if (!gap.empty())
         job.plan.gap = lengthArgument(gap, "--gap", 0, Limits::mostGap);
     for (const std::filesystem::path& artwork : withFoldersOpened(artworks))
-        sticker.addDesignTo(job, openArtwork(artwork, pictures)).count = count;
+        sticker.addDesignTo(job, openArtwork(artwork, pictures, sticker.page)).count = count;
     Cache cache;
     const Made made = makeAll(job, 1, sourceOf(pictures), cache);
     saveJob(output, job, previewPng(job, made, sourceOf(pictures)));

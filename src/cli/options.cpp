@@ -55,8 +55,15 @@ void StickerArguments::addTo(CLI::App& command) {
         ->excludes(heightOption);
     command
         .add_option("--find", find,
-                    "How the edge is found: auto, transparency, backdrop, brightness or colours")
-        ->check(CLI::IsMember({"auto", "transparency", "backdrop", "brightness", "colours"}));
+                    "How the edge is found: auto, transparency, backdrop, brightness, colours, paint (all "
+                    "that vector art "
+                    "paints) or lines (cut lines that the file brings)")
+        ->check(
+            CLI::IsMember({"auto", "transparency", "backdrop", "brightness", "colours", "paint", "lines"}));
+    command.add_flag("--with-backdrop", withBackdrop,
+                     "With --find paint: a plain page-filling paint counts too");
+    command.add_option("--page", page, "Of a file with several, counted from 1 (start value: 1)")
+        ->check(CLI::Range(1, 100'000));
     command.add_option("--colours", colours,
                        "With --find colours: how many (start value: as many as differ plainly)");
     command.add_option("--level", level,
@@ -134,8 +141,8 @@ Design& StickerArguments::addDesignTo(Job& job, const NewPicture& given) const {
     if (!width.empty())
         wide = lengthArgument(width, "--width", Limits::leastSize, Limits::mostSize);
     if (!height.empty())
-        wide = lengthArgument(height, "--height", Limits::leastSize, Limits::mostSize) * picture.pixelWidth /
-               picture.pixelHeight;
+        wide = lengthArgument(height, "--height", Limits::leastSize, Limits::mostSize) *
+               picture.naturalSize().x / picture.naturalSize().y;
 
     Design& design = addDesign(job, picture, wide);
     EdgeOptions& edge = design.recipe.edge;
@@ -151,16 +158,21 @@ Design& StickerArguments::addDesignTo(Job& job, const NewPicture& given) const {
         edge.smoothing = lengthArgument(smoothing, "--smooth", 0, Limits::mostSmoothing);
     if (!shadow.empty())
         edge.shadow = numberArgument(shadow, "--shadow", 0, 100);
+    const bool bringsLines = edge.way == EdgeWay::lines;
     edge.way = find == "transparency" ? EdgeWay::transparency
                : find == "backdrop"   ? EdgeWay::backdrop
                : find == "brightness" ? EdgeWay::brightness
                : find == "colours"    ? EdgeWay::colours
+               : find == "paint"      ? EdgeWay::paint
+               : find == "lines"      ? EdgeWay::lines
+               : bringsLines          ? EdgeWay::lines
                                       : EdgeWay::automatic;
-    edge.loops = openings == "cut" ? LoopChoice::all : LoopChoice::outer;
+    edge.loops = openings == "cut" || edge.way == EdgeWay::lines ? LoopChoice::all : LoopChoice::outer;
     if (edge.way == EdgeWay::colours) // every detail, on the borders themselves, unless told otherwise
         cutEveryDetail(design.recipe);
     if (openings == "close")
         edge.loops = LoopChoice::outer;
+    edge.takesBackdrop = withBackdrop;
     if (!colours.empty())
         edge.colours = int(numberArgument(colours, "--colours", 0, mostColours));
     if (!shape.empty())

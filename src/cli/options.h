@@ -25,6 +25,8 @@ Medium mediumArgument(const std::string& text);
 struct StickerArguments {
     std::string width, height, dpi, level, smoothing, shadow, leastSpeck, leastOpening, tolerance, offset,
         cornerLimit, bridge, dieOffset, colours, border, borderColour;
+    bool withBackdrop = false;
+    int page = 1;
     std::string find = "auto", openings, shape, shapeSize, margin, radius, corners, borderOn = "all";
 
     void addTo(CLI::App& command);

@@ -15,6 +15,8 @@ enum class EdgeWay {
     brightness,   ///< what is dark on light, or light on dark
     colours,      ///< every area of one colour, with borders shared by neighbours
     shape,        ///< a plain shape around the artwork
+    paint,        ///< all that vector art paints, exactly
+    lines,        ///< cut lines that the file brings
 };
 
 enum class PlainShapeKind { box, rounded, ellipse, circle, polygon };
@@ -76,6 +78,9 @@ struct EdgeOptions {
 
     /// By the backdrop: how much of a soft shadow on it is taken in, in percent.
     double shadow = 0;
+
+    /// By paint: whether a plain paint that fills the whole page, behind all else, counts.
+    bool takesBackdrop = false;
 
     /// Bumps and dents smaller than this, in mm, are evened out; true corners stay.
     double smoothing = 0;

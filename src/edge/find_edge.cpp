@@ -1,6 +1,7 @@
 #include "edge/find_edge.h"
 
 #include "base/error.h"
+#include "edge/found_loops.h"
 #include "edge/touch_up.h"
 #include "geometry/fit_curves.h"
 #include "geometry/region_operations.h"
@@ -17,44 +18,16 @@ namespace {
 constexpr double finestTolerance = 0.005;  // mm; finer than any cutter can follow
 constexpr double coarsestTolerance = 0.05; // mm; coarser could be felt along a weeded edge
 
-struct FoundLoop {
-    Loop loop;
-    LoopFacts facts;
-};
-
-/// In how many others each loop lies. The loops come by size, the largest first. Boxes rule out nearly all.
-void countDepths(std::vector<FoundLoop>& loops) {
-    for (std::size_t i = 1; i < loops.size(); ++i) {
-        const Point p = loops[i].loop.front();
-        for (std::size_t j = 0; j < i; ++j) {
-            const Box& box = loops[j].facts.box;
-            if (p.x > box.least.x && p.x < box.most.x && p.y > box.least.y && p.y < box.most.y &&
-                contains(loops[j].loop, p))
-                ++loops[i].facts.depth;
-        }
-    }
-}
-
 /// The level line in mm of the design, without specks and openings that are too small. A cell of `coverage`
 /// is `factor` pixels wide.
 std::vector<FoundLoop> loopsAtLevel(const Item& item, const Grid<std::uint8_t>& coverage, int factor,
                                     double level, const EdgeOptions& options, const std::stop_token& stop) {
     const Affine toMillimetres = item.fromPixels() * Affine::scaling(factor, factor);
-    std::vector<FoundLoop> found;
-    for (Loop& loop : levelLines(coverage, level * 255 / 100, stop)) {
+    std::vector<Loop> loops = levelLines(coverage, level * 255 / 100, stop);
+    for (Loop& loop : loops)
         for (Point& p : loop)
             p = toMillimetres(p);
-        const double loopArea = signedArea(loop);
-        if (loopArea > 0 ? loopArea >= options.leastSpeck : -loopArea >= options.leastOpening) {
-            const Box box = bounds(loop);
-            found.push_back({std::move(loop), {loopArea, box, 0}});
-        }
-    }
-    std::stable_sort(found.begin(), found.end(), [](const FoundLoop& a, const FoundLoop& b) {
-        return std::abs(a.facts.area) > std::abs(b.facts.area);
-    });
-    countDepths(found);
-    return found;
+    return sifted(std::move(loops), options);
 }
 
 Box boxOf(const Item& item) {
@@ -65,6 +38,10 @@ Box boxOf(const Item& item) {
 } // namespace
 
 double fitTolerance(const Item& item, const EdgeOptions& options) {
+    const bool isExact =
+        options.way == EdgeWay::automatic || options.way == EdgeWay::paint || options.way == EdgeWay::lines;
+    if (item.isVector && isExact)
+        return options.tolerance.value_or(finestTolerance);
     const double pixel = std::min(item.place.width / item.pixelWidth, item.place.height / item.pixelHeight);
     return options.tolerance.value_or(std::clamp(0.1 * pixel, finestTolerance, coarsestTolerance));
 }
@@ -73,7 +50,6 @@ std::vector<EdgeLoop> findLoops(const Item& item, const Coverage& coverage, cons
                                 const std::stop_token& stop) {
     const double pixel = std::max(item.place.width / item.pixelWidth, item.place.height / item.pixelHeight);
     // What is to be evened out is taken for scatter, and corners are judged from farther away.
-    constexpr double scatterOfBumps = 0.35;
     const FitOptions fit{fitTolerance(item, options),
                          std::hypot(coverage.scatter * pixel, scatterOfBumps * options.smoothing),
                          std::max({pixel, 2.5 * coverage.scatter * pixel, options.smoothing})};

@@ -1,11 +1,15 @@
 #include "files/describe_file.h"
 
+#include "artwork/vector_page.h"
+#include "files/file_kind.h"
 #include "files/job_file.h"
 #include "files/picture_file.h"
 #include "files/read_file.h"
 #include "job/job_json.h"
+#include "sticker/brought_lines.h"
 
 #include <cmath>
+#include <set>
 
 namespace hasami {
 
@@ -47,8 +51,42 @@ json describeJob(const Job& job) {
             {"designs", std::move(designs)}};
 }
 
+json describePage(const Asset& asset, const VectorPage& page) {
+    constexpr double pageTolerance = 1e-9;
+    std::set<std::string> spots;
+    bool hasPictures = false, isMasked = false;
+    for (const PaintItem& item : page.paint.items) {
+        if (!item.spot.empty())
+            spots.insert(item.spot);
+        hasPictures = hasPictures || item.kind == PaintItem::Kind::picture;
+        isMasked = isMasked || item.isMasked || item.opacity < 1 - pageTolerance;
+    }
+    const Profile profile = startProfile();
+    const Item item{asset.sha256, asset.name, 1, 1, {{0, 0}, page.paint.width, page.paint.height},
+                    true,         page.number};
+    json lines = json::object();
+    for (const CutLine& line : broughtLines(item, page.paint, profile, true).lines) {
+        json& count = lines[std::string(kindName(line.kind))];
+        count = count.is_null() ? 1 : count.get<int>() + 1;
+    }
+    const FileKind kind = kindOf(asset.bytes);
+    return {{"kind", kind == FileKind::svg   ? "SVG drawing"
+                     : kind == FileKind::pdf ? "PDF"
+                                             : "PostScript"},
+            {"pages", page.count},
+            {"size_mm", {hundredths(page.paint.width), hundredths(page.paint.height)}},
+            {"painted_areas", page.paint.items.size()},
+            {"pictures", hasPictures},
+            {"transparency", isMasked},
+            {"spot_names", spots},
+            {"fonts", page.fonts},
+            {"cut_lines", lines}};
+}
+
 json describePicture(const Asset& asset) {
     const Picture picture = readPicture(asset);
+    if (picture.page)
+        return describePage(asset, *picture.page);
     const double density =
         picture.pixelsPerMillimetre > 0 ? picture.pixelsPerMillimetre : usualPixelsPerMillimetre;
     const int width = picture.pixels.width(), height = picture.pixels.height();

@@ -91,7 +91,7 @@ QImage stickerImage(const Design& design, const Job& job, const Sticker& sticker
     if (sticker.border)
         fillArea(painter, sticker.border->under, sticker.border->colour);
     for (const Item& item : design.artwork.items) {
-        const QImage picture = toImage(pictures(*job.assets.at(item.asset)));
+        const QImage picture = toImage(pictures(*job.assets.at(item.asset), item.page));
         const Placement& p = item.place;
         painter.drawImage(QRectF(p.at.x, p.at.y, p.width, p.height),
                           scaledFor(picture, p.width * scale, p.height * scale));

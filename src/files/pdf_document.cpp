@@ -203,6 +203,14 @@ QPDFObjectHandle PdfDocument::resourceDictionary(const std::vector<Resource>& re
     return all;
 }
 
+PdfDocument::PageForm PdfDocument::addPageOf(std::unique_ptr<PdfPage> page) {
+    const PageForm made{page->formIn(pdf_), page->toUnitSquare()};
+    for (PdfPage::Layer& layer : page->layersIn(pdf_))
+        layersOfPages_.push_back(std::move(layer));
+    pages_.push_back(std::move(page));
+    return made;
+}
+
 QPDFObjectHandle PdfDocument::addForm(const Box& formBox, const PdfContent& content,
                                       const std::vector<Resource>& resources) {
     auto form = QPDFObjectHandle::newStream(&pdf_, content.text());
@@ -236,10 +244,17 @@ void PdfDocument::addPage(const Box& media, const Box& trim, const PdfContent& c
 std::string PdfDocument::bytes() {
     if (!layers_.empty()) {
         auto standard = dictionary();
+        std::vector<QPDFObjectHandle> all = layers_, shown = layers_, hidden;
+        for (const PdfPage::Layer& layer : layersOfPages_) {
+            all.push_back(layer.group);
+            (layer.isShown ? shown : hidden).push_back(layer.group);
+        }
         standard.replaceKey("/Order", QPDFObjectHandle::newArray(layers_));
-        standard.replaceKey("/ON", QPDFObjectHandle::newArray(layers_));
+        standard.replaceKey("/ON", QPDFObjectHandle::newArray(shown));
+        if (!hidden.empty())
+            standard.replaceKey("/OFF", QPDFObjectHandle::newArray(hidden));
         auto properties = dictionary();
-        properties.replaceKey("/OCGs", QPDFObjectHandle::newArray(layers_));
+        properties.replaceKey("/OCGs", QPDFObjectHandle::newArray(all));
         properties.replaceKey("/D", standard);
         pdf_.getRoot().replaceKey("/OCProperties", properties);
     }

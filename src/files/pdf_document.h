@@ -1,6 +1,7 @@
 #pragma once
 
 #include "artwork/picture.h"
+#include "files/pdf_page.h"
 #include "geometry/curve.h"
 #include "profile/profile.h"
 
@@ -49,6 +50,13 @@ public:
     /// A JPEG file's picture, its bytes as they are. REQUIRES: the picture was read from these bytes.
     QPDFObjectHandle addJpeg(const Picture& picture, std::span<const std::byte> bytes);
 
+    /// A page of another file as a form of that page's space; its layers are shown as they were there.
+    struct PageForm {
+        QPDFObjectHandle form;
+        Affine toUnitSquare; ///< from the form's space to the page's unit square, y down
+    };
+    PageForm addPageOf(std::unique_ptr<PdfPage> page);
+
     /// A form whose space is the caller's; resources by kind and name, as {"/XObject", "/Picture1", …}.
     struct Resource {
         std::string kind, name;
@@ -72,6 +80,8 @@ private:
 
     QPDF pdf_;
     std::vector<QPDFObjectHandle> layers_;
+    std::vector<PdfPage::Layer> layersOfPages_;
+    std::vector<std::unique_ptr<PdfPage>> pages_; // read from until the file is written
 };
 
 } // namespace hasami

@@ -1,8 +1,11 @@
 #include "files/picture_file.h"
 
+#include "artwork/vector_page.h"
 #include "base/error.h"
 #include "files/jpeg_header.h"
 #include "files/read_file.h"
+#include "files/vector_file.h"
+#include "sticker/brought_lines.h"
 
 #include <QBuffer>
 #include <QColorSpace>
@@ -175,37 +178,51 @@ Picture readJpeg(const Asset& asset, const JpegHeader& header) {
 
 } // namespace
 
-Picture readPicture(const Asset& asset) {
+Picture readPicture(const Asset& asset, int page) {
     if (asset.bytes.empty())
         refuse(asset, "is empty");
+    const FileKind kind = kindOf(asset.bytes);
+    if (isVector(kind))
+        return readVector(asset, kind, page);
+    if (page != 1)
+        refuse(asset, "has no page " + std::to_string(page) + ": it is one picture");
     if (const auto png = readPngHeader(asset.bytes))
         return readPng(asset, *png);
     if (const auto jpeg = readJpegHeader(asset.bytes))
         return readJpeg(asset, *jpeg);
-    refuse(asset, "is not a PNG or JPEG picture");
+    refuse(asset, "is no artwork that Hasami reads: PNG, JPEG, SVG, PDF, EPS or PostScript");
 }
 
-std::shared_ptr<const Picture> PictureStore::get(const Asset& asset) {
+std::shared_ptr<const Picture> PictureStore::get(const Asset& asset, int page) {
+    const std::pair key(asset.sha256, page);
     {
         const std::scoped_lock lock(mutex_);
-        if (const auto found = kept_.find(asset.sha256); found != kept_.end())
+        if (const auto found = kept_.find(key); found != kept_.end())
             return found->second;
     }
-    auto picture = std::make_shared<const Picture>(readPicture(asset));
+    auto picture = std::make_shared<const Picture>(readPicture(asset, page));
     const std::scoped_lock lock(mutex_);
     std::size_t bytes = 0;
-    for (const auto& [sha256, kept] : kept_)
+    for (const auto& [whose, kept] : kept_)
         bytes += kept->pixels.cells().size_bytes();
     // Over the limit, what nobody else holds is let go: it can be decoded again.
     if (bytes + picture->pixels.cells().size_bytes() > mostKept)
         std::erase_if(kept_, [](const auto& entry) { return entry.second.use_count() == 1; });
-    return kept_.try_emplace(asset.sha256, std::move(picture)).first->second;
+    return kept_.try_emplace(key, std::move(picture)).first->second;
 }
 
-NewPicture openArtwork(const std::filesystem::path& path, PictureStore& pictures) {
-    const auto asset = readAsset(path);
-    const auto picture = pictures.get(*asset);
-    return {asset, picture->pixels.width(), picture->pixels.height(), picture->pixelsPerMillimetre};
+NewPicture openPage(const std::shared_ptr<const Asset>& asset, PictureStore& pictures, int page) {
+    const auto picture = pictures.get(*asset, page);
+    NewPicture opened{
+        asset, picture->pixels.width(), picture->pixels.height(), picture->pixelsPerMillimetre, {}};
+    if (const auto& vector = picture->page)
+        opened.page = NewPicture::Page{vector->number, vector->count, vector->paint.width,
+                                       vector->paint.height, strokeSpots(vector->paint)};
+    return opened;
+}
+
+NewPicture openArtwork(const std::filesystem::path& path, PictureStore& pictures, int page) {
+    return openPage(readAsset(path), pictures, page);
 }
 
 } // namespace hasami

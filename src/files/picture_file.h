@@ -7,28 +7,33 @@
 #include <map>
 #include <memory>
 #include <mutex>
+#include <utility>
 
 namespace hasami {
 
-/// Decodes a PNG or JPEG picture of 4 x 4 to 100 million pixels, turned as the file says. Its kind is told by
-/// its content. Throws InputError
-/// with a sentence that names the file: not a picture, cut short, too small or large, all transparent.
-Picture readPicture(const Asset& asset);
+/// Decodes a PNG or JPEG picture of 4 x 4 to 100 million pixels, turned as the file says, or reads a page
+/// (counted from 1) of vector art. Its kind is told by its content. Throws InputError with a sentence that
+/// names the file: not artwork, cut short, too small or large, all transparent.
+Picture readPicture(const Asset& asset, int page = 1);
 
-/// Decoded pictures by their assets, kept while anyone uses them and a while longer. For any thread.
+/// Decoded pictures by their assets and pages, kept while anyone uses them and a while longer. For any
+/// thread.
 class PictureStore {
 public:
     /// Throws InputError.
-    std::shared_ptr<const Picture> get(const Asset& asset);
+    std::shared_ptr<const Picture> get(const Asset& asset, int page = 1);
 
 private:
     static constexpr std::size_t mostKept = std::size_t{768} << 20; // bytes of pixels
 
     std::mutex mutex_;
-    std::map<std::string, std::shared_ptr<const Picture>> kept_;
+    std::map<std::pair<std::string, int>, std::shared_ptr<const Picture>> kept_;
 };
 
 /// Reads an artwork file and its picture. Throws InputError.
-NewPicture openArtwork(const std::filesystem::path& path, PictureStore& pictures);
+NewPicture openArtwork(const std::filesystem::path& path, PictureStore& pictures, int page = 1);
+
+/// Another page of a file that was read.
+NewPicture openPage(const std::shared_ptr<const Asset>& asset, PictureStore& pictures, int page);
 
 } // namespace hasami

@@ -1,11 +1,14 @@
 #include "files/print_file.h"
 
+#include "artwork/vector_page.h"
 #include "base/error.h"
 #include "files/cut_strokes.h"
+#include "sticker/brought_lines.h"
 
 #include <cassert>
 #include <map>
 #include <set>
+#include <tuple>
 
 namespace hasami {
 
@@ -111,11 +114,11 @@ private:
             fill(content, sticker.border->under, sticker.border->colour);
         std::vector<PdfDocument::Resource> resources;
         for (const Item& item : design.artwork.items) {
-            const auto& [name, object, turned] = pictureFor(item);
+            const auto& [name, object, toUnitSquare] = pictureFor(item, design.recipe);
             resources.push_back({"/XObject", name, object});
             const Placement& p = item.place;
             const Affine place = Affine::translation(p.at) * Affine::scaling(p.width, p.height);
-            content.op("q").matrix(place * turned * topUp).op(name + " Do").op("Q");
+            content.op("q").matrix(place * toUnitSquare).op(name + " Do").op("Q");
         }
         Box box = bounds(design.artwork);
         if (sticker.border) {
@@ -138,20 +141,36 @@ private:
     struct PictureObject {
         std::string name;
         QPDFObjectHandle object;
-        Affine turned; ///< from the stored picture's unit square to the seen one's
+        Affine toUnitSquare; ///< from the object's space to the unit square of what is seen, y down
     };
 
-    const PictureObject& pictureFor(const Item& item) {
-        const auto found = pictureObjects_.find(item.asset);
+    /// Each picture once; a page of vector art once for each set of cut lines taken out of its print.
+    const PictureObject& pictureFor(const Item& item, const Recipe& recipe) {
+        const Asset& asset = *job_.assets.at(item.asset);
+        const auto picture = pictures_(asset, item.page);
+        std::set<std::string> leftOut;
+        if (picture->page && recipe.edge.way == EdgeWay::lines) {
+            const auto spots = broughtLines(item, picture->page->paint, job_.profile, true).spots;
+            leftOut.insert(spots.begin(), spots.end());
+        }
+        const auto key = std::tuple(item.asset, item.page, leftOut);
+        const auto found = pictureObjects_.find(key);
         if (found != pictureObjects_.end())
             return found->second;
         const std::string name = "/Picture" + std::to_string(pictureObjects_.size() + 1);
-        const Asset& asset = *job_.assets.at(item.asset);
-        const auto picture = pictures_(asset);
-        const PictureObject made = picture->jpeg ? PictureObject{name, pdf_.addJpeg(*picture, asset.bytes),
-                                                                 orientationMap(picture->jpeg->orientation)}
-                                                 : PictureObject{name, pdf_.addPicture(*picture), {}};
-        return pictureObjects_.emplace(item.asset, made).first->second;
+        PictureObject made{name, {}, topUp};
+        if (picture->page) {
+            const auto page =
+                pdf_.addPageOf(std::make_unique<PdfPage>(picture->page->pdf, item.page, leftOut));
+            made.object = page.form;
+            made.toUnitSquare = page.toUnitSquare;
+        } else if (picture->jpeg) {
+            made.object = pdf_.addJpeg(*picture, asset.bytes);
+            made.toUnitSquare = orientationMap(picture->jpeg->orientation) * topUp;
+        } else {
+            made.object = pdf_.addPicture(*picture);
+        }
+        return pictureObjects_.emplace(key, made).first->second;
     }
 
     const Job& job_;
@@ -162,8 +181,9 @@ private:
     PdfDocument pdf_;
     QPDFObjectHandle printLayer_, marksLayer_;
     std::vector<CutStrokes> strokes_;
-    std::map<std::string, DesignForms> forms_;            // by design
-    std::map<std::string, PictureObject> pictureObjects_; // by asset
+    std::map<std::string, DesignForms> forms_; // by design
+    std::map<std::tuple<std::string, int, std::set<std::string>>, PictureObject>
+        pictureObjects_; // by asset, page, and spot colours left out
 };
 
 } // namespace

@@ -66,14 +66,18 @@ cl::Paths moved(const cl::Paths& paths, double distance, const OffsetCorners& co
     return result;
 }
 
-/// What the first covers and the second does not.
-cl::Paths moreThan(const cl::Paths& first, const cl::Paths& second) {
+cl::Paths combined(cl::ClipType how, const cl::Paths& first, const cl::Paths& second) {
     cl::Clipper clipper;
     clipper.AddPaths(first, cl::ptSubject, true);
     clipper.AddPaths(second, cl::ptClip, true);
-    cl::Paths rest;
-    clipper.Execute(cl::ctDifference, rest, cl::pftNonZero, cl::pftNonZero);
-    return rest;
+    cl::Paths result;
+    clipper.Execute(how, result, cl::pftNonZero, cl::pftNonZero);
+    return result;
+}
+
+/// What the first covers and the second does not.
+cl::Paths moreThan(const cl::Paths& first, const cl::Paths& second) {
+    return combined(cl::ctDifference, first, second);
 }
 
 /// Whether the piece lies against two of the parts.
@@ -83,12 +87,7 @@ bool touchesTwo(const cl::Path& piece, const cl::Paths& parts) {
     for (const cl::Path& part : parts) {
         if (!cl::Orientation(part))
             continue;
-        cl::Clipper clipper;
-        clipper.AddPaths(grown, cl::ptSubject, true);
-        clipper.AddPath(part, cl::ptClip, true);
-        cl::Paths common;
-        clipper.Execute(cl::ctIntersection, common, cl::pftNonZero, cl::pftNonZero);
-        touched += !common.empty();
+        touched += !combined(cl::ctIntersection, grown, {part}).empty();
     }
     return touched >= 2;
 }
@@ -103,6 +102,28 @@ Region unite(std::span<const Region> regions) {
         all.insert(all.end(), own.begin(), own.end());
     }
     return fromClipper(regions.size() > 1 ? uniteNonZero(all) : all);
+}
+
+Region uniteSimple(std::span<const Region> regions) {
+    cl::Paths all;
+    for (const Region& region : regions)
+        for (const Loop& loop : region.loops)
+            all.push_back(toClipper(loop));
+    return fromClipper(uniteNonZero(all, false));
+}
+
+Region enclosed(const Region& loops, FillRule rule) {
+    cl::Clipper clipper;
+    clipper.AddPaths(toClipper(loops), cl::ptSubject, true);
+    cl::Paths area;
+    const auto filled = rule == FillRule::nonZero ? cl::pftNonZero : cl::pftEvenOdd;
+    clipper.Execute(cl::ctUnion, area, filled, filled);
+    return fromClipper(area);
+}
+
+Region intersection(const Region& a, const Region& b) {
+    return fromClipper(
+        combined(cl::ctIntersection, uniteNonZero(toClipper(a), false), uniteNonZero(toClipper(b), false)));
 }
 
 Region offset(const Region& region, double distance, const OffsetCorners& corners) {

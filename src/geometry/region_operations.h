@@ -1,6 +1,7 @@
 #pragma once
 
 #include "geometry/loop.h"
+#include "geometry/path.h"
 
 #include <span>
 
@@ -12,6 +13,15 @@ namespace hasami {
 /// The area covered by any of the regions; what runs into each other becomes one. Crossings are resolved by
 /// the non-zero rule.
 Region unite(std::span<const Region> regions);
+
+/// The same for regions that are simple already, as all results here are: in a fraction of the time.
+Region uniteSimple(std::span<const Region> regions);
+
+/// The area that loops, which may cross, enclose by the rule.
+Region enclosed(const Region& loops, FillRule rule);
+
+/// What both cover.
+Region intersection(const Region& a, const Region& b);
 
 /// What becomes of corners that an offset moves out.
 enum class CornerForm {

@@ -3,6 +3,7 @@
 #include "artwork/picture.h"
 #include "base/error.h"
 #include "geometry/length_text.h"
+#include "sticker/brought_lines.h"
 
 #include <algorithm>
 #include <set>
@@ -24,6 +25,18 @@ std::string withoutEnding(const std::string& fileName) {
     return dot == std::string::npos || dot == 0 ? fileName : fileName.substr(0, dot);
 }
 
+void takeBroughtLines(Recipe& recipe, const NewPicture& picture, const Profile& profile) {
+    const auto isLine = [&](const std::string& spot) {
+        const auto meaning = meaningOf(spot, profile);
+        return meaning && meaning->isExact;
+    };
+    if (!picture.page ||
+        std::none_of(picture.page->strokeSpots.begin(), picture.page->strokeSpots.end(), isLine))
+        return;
+    recipe.edge.way = EdgeWay::lines;
+    recipe.edge.loops = LoopChoice::all;
+}
+
 } // namespace
 
 const Design* Job::find(std::string_view id) const {
@@ -36,14 +49,22 @@ Design* Job::find(std::string_view id) {
     return const_cast<Design*>(std::as_const(*this).find(id));
 }
 
+Point NewPicture::naturalSize() const {
+    if (page)
+        return {page->width, page->height};
+    const double density = pixelsPerMillimetre > 0 ? pixelsPerMillimetre : usualPixelsPerMillimetre;
+    return {pixelWidth / density, pixelHeight / density};
+}
+
 Design& addDesign(Job& job, const NewPicture& picture, std::optional<double> width) {
-    const double density =
-        picture.pixelsPerMillimetre > 0 ? picture.pixelsPerMillimetre : usualPixelsPerMillimetre;
+    const Point size = picture.naturalSize();
     Item item{picture.asset->sha256,
               picture.asset->name,
               picture.pixelWidth,
               picture.pixelHeight,
-              {{0, 0}, picture.pixelWidth / density, picture.pixelHeight / density}};
+              {{0, 0}, size.x, size.y},
+              picture.page.has_value(),
+              picture.page ? picture.page->number : 1};
     const double least = std::min(item.place.width, item.place.height);
     const double most = std::max(item.place.width, item.place.height);
     double factor = 1;
@@ -63,6 +84,7 @@ Design& addDesign(Job& job, const NewPicture& picture, std::optional<double> wid
     design.id = newId(job);
     design.name = withoutEnding(picture.asset->name);
     design.artwork.items.push_back(std::move(item));
+    takeBroughtLines(design.recipe, picture, job.profile);
     job.assets[picture.asset->sha256] = picture.asset;
     job.designs.push_back(std::move(design));
     return job.designs.back();

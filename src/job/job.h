@@ -8,6 +8,7 @@
 
 #include <map>
 #include <memory>
+#include <optional>
 #include <string>
 #include <string_view>
 #include <vector>
@@ -58,14 +59,27 @@ struct Job {
     friend bool operator==(const Job&, const Job&) = default;
 };
 
-/// Adds a design of one picture at `width` (or its natural size, where nothing is given), with a new id and
-/// the start recipe, and gives it back. `pixelsPerMillimetre` 0: unknown. Throws InputError if the size would
-/// leave the limits.
+/// What was read of an artwork file.
 struct NewPicture {
     std::shared_ptr<const Asset> asset;
     int pixelWidth = 0, pixelHeight = 0;
-    double pixelsPerMillimetre = 0;
+    double pixelsPerMillimetre = 0; ///< 0: unknown
+
+    /// Of vector art: which page, of how many, and its size in mm.
+    struct Page {
+        int number = 1, count = 1;
+        double width = 0, height = 0;
+        std::vector<std::string> strokeSpots; ///< names of the spot colours that strokes are in
+    };
+    std::optional<Page> page = {};
+
+    /// Width and height in mm, as the file says or at 300 dots an inch.
+    Point naturalSize() const;
 };
+
+/// Adds a design of one picture at `width` (or its natural size, where nothing is given), with a new id and
+/// the start recipe, and gives it back. Where the file brings cut lines under their right names, they are the
+/// start. Throws InputError if the size would leave the limits.
 Design& addDesign(Job& job, const NewPicture& picture, std::optional<double> width = {});
 
 /// Puts a copy of the design behind it, with a new id and "… copy" as its name, and gives it back.

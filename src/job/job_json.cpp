@@ -16,6 +16,7 @@ using nlohmann::json;
 
 constexpr double farthest = 20'000; // mm; an item's place in its design
 constexpr int mostPixels = 100'000; // along one side
+constexpr int mostPages = 1'000'000;
 
 template <class Value>
 struct Named {
@@ -25,7 +26,8 @@ struct Named {
 
 constexpr Named<EdgeWay> ways[] = {{"auto", EdgeWay::automatic},    {"transparency", EdgeWay::transparency},
                                    {"backdrop", EdgeWay::backdrop}, {"brightness", EdgeWay::brightness},
-                                   {"colours", EdgeWay::colours},   {"shape", EdgeWay::shape}};
+                                   {"colours", EdgeWay::colours},   {"shape", EdgeWay::shape},
+                                   {"paint", EdgeWay::paint},       {"lines", EdgeWay::lines}};
 constexpr Named<LoopChoice> loopChoices[] = {
     {"outer", LoopChoice::outer}, {"openings", LoopChoice::openings}, {"all", LoopChoice::all}};
 constexpr Named<PlainShapeKind> shapeKinds[] = {{"box", PlainShapeKind::box},
@@ -61,10 +63,17 @@ Value valueOf(const Named<Value> (&all)[count], const JsonReader& in) {
 }
 
 json toJson(const Item& item) {
-    return {{"kind", "picture"},         {"asset", item.asset},
-            {"name", item.name},         {"pixels", {item.pixelWidth, item.pixelHeight}},
-            {"x", item.place.at.x},      {"y", item.place.at.y},
-            {"width", item.place.width}, {"height", item.place.height}};
+    json about{{"kind", item.isVector ? "page" : "picture"},
+               {"asset", item.asset},
+               {"name", item.name},
+               {"pixels", {item.pixelWidth, item.pixelHeight}},
+               {"x", item.place.at.x},
+               {"y", item.place.at.y},
+               {"width", item.place.width},
+               {"height", item.place.height}};
+    if (item.isVector)
+        about["page"] = item.page;
+    return about;
 }
 
 json toJson(Point p) {
@@ -87,6 +96,7 @@ json toJson(const TouchUp& touchUp) {
 json toJson(const Recipe& recipe) {
     const EdgeOptions& options = recipe.edge;
     json edge{{"find", nameOf(ways, options.way)},
+              {"backdrop", options.takesBackdrop},
               {"level", options.level ? json(*options.level) : json(nullptr)},
               {"colours", options.colours},
               {"shadow", options.shadow},
@@ -147,9 +157,13 @@ json toJson(const SheetPlan& plan) {
 }
 
 Item itemFromJson(const JsonReader& in) {
-    if (in.at("kind").text(50) != "picture")
-        in.at("kind").refuse("must be \"picture\"");
+    const std::string kind = in.at("kind").text(50);
+    if (kind != "picture" && kind != "page")
+        in.at("kind").refuse("must be \"picture\" or \"page\"");
     Item item;
+    item.isVector = kind == "page";
+    if (item.isVector)
+        item.page = in.at("page").wholeNumber(1, mostPages);
     item.asset = in.at("asset").text(64);
     item.name = in.at("name").text(1000);
     const auto pixels = in.at("pixels").elements(2);
@@ -200,6 +214,8 @@ EdgeOptions edgeFromJson(const JsonReader& in) {
         edge.level = in.at("level").number(0, 100);
     if (in.has("colours"))
         edge.colours = in.at("colours").wholeNumber(0, mostColours);
+    if (in.has("backdrop"))
+        edge.takesBackdrop = in.at("backdrop").flag();
     if (in.has("shadow"))
         edge.shadow = in.at("shadow").number(0, 100);
     if (in.has("smoothing"))

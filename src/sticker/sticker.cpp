@@ -122,8 +122,21 @@ std::vector<CutLine> Sticker::peeled() const {
     return kiss.empty() ? lines : kiss;
 }
 
+namespace {
+
+void addLine(Sticker& sticker, LineKind kind, Curve curve) {
+    const Loop loop = flatten(curve, flatteningTolerance);
+    const LineRole role = signedArea(loop) > 0 ? LineRole::outer : LineRole::opening;
+    sticker.footprint.add(bounds(loop));
+    if (kind == lineKinds.front() || sticker.peeledBox.isEmpty())
+        sticker.peeledBox.add(bounds(loop));
+    sticker.lines.push_back({kind, role, std::move(curve)});
+}
+
+} // namespace
+
 Sticker makeSticker(const Artwork& artwork, const std::vector<Curve>& edge, const Recipe& recipe,
-                    double tolerance) {
+                    double tolerance, const std::vector<CutLine>& brought) {
     Sticker sticker;
     sticker.artwork = bounds(artwork);
     sticker.edge = edge;
@@ -135,24 +148,22 @@ Sticker makeSticker(const Artwork& artwork, const std::vector<Curve>& edge, cons
         sticker.border = rings.border();
         addTo(sticker.footprint, sticker.border->over);
     }
-    for (const LineKind kind : lineKinds)
+    for (const LineKind kind : lineKinds) {
+        for (const CutLine& line : brought)
+            if (line.kind == kind)
+                addLine(sticker, kind, line.curve);
         for (const LineRecipe& line : recipe.lines) {
-            if (line.kind != kind)
+            if (line.kind != kind || !brought.empty())
                 continue;
             std::vector<Curve> curves = rings.cutLine(line);
             if (curves.empty()) {
                 sticker.lines.clear();
                 return sticker; // half of what was asked for would be cut in silence
             }
-            for (Curve& curve : curves) {
-                const Loop loop = flatten(curve, flatteningTolerance);
-                const LineRole role = signedArea(loop) > 0 ? LineRole::outer : LineRole::opening;
-                sticker.footprint.add(bounds(loop));
-                if (kind == lineKinds.front() || sticker.peeledBox.isEmpty())
-                    sticker.peeledBox.add(bounds(loop));
-                sticker.lines.push_back({kind, role, std::move(curve)});
-            }
+            for (Curve& curve : curves)
+                addLine(sticker, kind, std::move(curve));
         }
+    }
     return sticker;
 }
 

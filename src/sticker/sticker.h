@@ -56,6 +56,8 @@ struct CutLine {
     LineKind kind = LineKind::kiss;
     LineRole role = LineRole::outer;
     Curve curve;
+
+    friend bool operator==(const CutLine&, const CutLine&) = default;
 };
 
 /// The border as it is printed: areas by the even-odd rule. What lies under the artwork's rim fills its
@@ -85,8 +87,9 @@ struct Sticker {
 /// The border and the cut lines from the artwork's edge: each moved out by its offset, joined where they run
 /// together, fitted again within `tolerance`. With a border, lines are moved from its rim; an inward one
 /// stays on the rim, and the border is printed wider by as much. Where a line has nothing left (an inward
-/// offset that eats everything), the sticker is empty.
+/// offset that eats everything), the sticker is empty. Lines that the artwork brings stand in place of the
+/// recipe's.
 Sticker makeSticker(const Artwork& artwork, const std::vector<Curve>& edge, const Recipe& recipe,
-                    double tolerance);
+                    double tolerance, const std::vector<CutLine>& brought = {});
 
 } // namespace hasami

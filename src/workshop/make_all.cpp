@@ -1,8 +1,11 @@
 #include "workshop/make_all.h"
 
 #include "artwork/colour_text.h"
+#include "artwork/vector_page.h"
 #include "base/error.h"
+#include "edge/paint_outline.h"
 #include "edge/touch_up.h"
+#include "sticker/brought_lines.h"
 
 #include <algorithm>
 #include <numeric>
@@ -34,7 +37,7 @@ CacheKey& operator<<(CacheKey& key, const EdgeOptions& options) {
     // Without the choice of loops: that is made of those found.
     return key << double(options.way) << double(options.colours) << options.level.value_or(-1)
                << options.shadow << options.smoothing << options.leastSpeck << options.leastOpening
-               << options.tolerance.value_or(0);
+               << options.tolerance.value_or(0) << double(options.takesBackdrop);
 }
 
 void addChoice(CacheKey& key, const EdgeOptions& options) {
@@ -76,7 +79,8 @@ std::size_t bytesOf(const std::vector<EdgeLoop>& loops) {
 }
 
 CacheKey& operator<<(CacheKey& key, const Item& item) {
-    return key << item.asset << item.place.at.x << item.place.at.y << item.place.width << item.place.height;
+    return key << item.asset << double(item.page) << item.place.at.x << item.place.at.y << item.place.width
+               << item.place.height;
 }
 
 /// Makes one design after the other, each step kept by what it was made from.
@@ -86,7 +90,7 @@ public:
         : job_(job), pictures_(pictures), cache_(cache), stop_(stop) {}
 
     MadeDesign make(const Design& design) {
-        MadeDesign made{design.id, design.artwork, design.recipe, nullptr, {}, {}, {}, {}, {}};
+        MadeDesign made{design.id, design.artwork, design.recipe, nullptr, {}, {}, {}, {}, {}, {}};
         try {
             made.sticker = sticker(design);
             for (const Item& item : design.artwork.items) {
@@ -94,8 +98,13 @@ public:
                     addLines(made, item, design.recipe.edge);
                 made.previews.push_back(preview(item, design.recipe.edge));
             }
+            if (const Item& first = design.artwork.items.front(); first.isVector)
+                made.page = pageFacts(*picture(first)->page);
             if (made.loops.size() == 1)
                 made.remark = remarkOn(*touched(design.artwork.items[0], design.recipe.edge));
+            for (const Item& item : design.artwork.items)
+                if (item.isVector)
+                    addRemarks(made.remark, item, design.recipe.edge);
             if (made.sticker->isEmpty())
                 made.trouble = whyEmpty(design, *made.sticker);
         } catch (const InputError& error) {
@@ -112,6 +121,10 @@ private:
         made.loops.emplace_back(lines, &lines->loops);
     }
 
+    static MadeDesign::Page pageFacts(const VectorPage& page) {
+        return {page.count, page.paint.width, page.paint.height, backdropItems(page.paint) > 0};
+    }
+
     static std::string remarkOn(const TouchedLines& lines) {
         const auto lost = std::count(lines.loopOf.begin(), lines.loopOf.end(), std::nullopt);
         if (lost == 0)
@@ -124,6 +137,22 @@ private:
                           "beneath them run elsewhere now: put them back, or draw them anew");
     }
 
+    void addRemarks(std::string& remark, const Item& item, const EdgeOptions& options) {
+        const auto add = [&](const std::string& sentence) {
+            remark += (remark.empty() ? "" : ". ") + sentence;
+        };
+        const auto drawn = picture(item);
+        const VectorPage& page = *drawn->page;
+        const BroughtLines brought = broughtLines(item, page.paint, job_.profile, false);
+        if (options.way == EdgeWay::lines && allBrought(item)->open > 0)
+            add(item.name + " has cut lines whose ends don't meet; they are left out: close them");
+        if (options.way != EdgeWay::lines && !brought.alike.empty())
+            add("\"" + brought.alike.front() + "\" in " + item.name +
+                " is all but the name of a cut line: to cut it, find the edge by the lines in the file");
+        for (const std::string& sentence : page.remarks)
+            add(sentence);
+    }
+
     std::shared_ptr<const Sticker> sticker(const Design& design) {
         CacheKey key("sticker");
         for (const Item& item : design.artwork.items)
@@ -133,11 +162,13 @@ private:
         addChoice(key, recipe.edge);
         addTouchUps(key, recipe.edge);
         addBorderAndLines(key, recipe);
+        addSpots(key, recipe.edge);
         return cache_.findOrMake<Sticker>(
             key,
             [&] {
                 const double tolerance = toleranceOf(design);
-                return makeSticker(design.artwork, edge(design, tolerance), design.recipe, tolerance);
+                return makeSticker(design.artwork, edge(design, tolerance), design.recipe, tolerance,
+                                   brought(design));
             },
             [](const Sticker& s) { return bytesOf(s); });
     }
@@ -160,13 +191,80 @@ private:
         return joinEdges(edges, tolerance);
     }
 
+    /// The cut lines that the design's files bring, with what was done to them by hand.
+    std::vector<CutLine> brought(const Design& design) {
+        std::vector<CutLine> lines;
+        const EdgeOptions& options = design.recipe.edge;
+        if (options.way != EdgeWay::lines)
+            return lines;
+        for (const Item& item : design.artwork.items) {
+            if (!item.isVector)
+                continue;
+            const auto all = allBrought(item);
+            const auto touchedLines = touched(item, options);
+            std::vector<LoopFacts> facts;
+            for (const EdgeLoop& loop : touchedLines->loops)
+                facts.push_back(loop.facts);
+            const std::vector<bool> isCut = chooseLoops(facts, options, bounds(Artwork{{item}}));
+            for (std::size_t i = 0; i < facts.size(); ++i)
+                if (isCut[i])
+                    lines.push_back({all->lines[i].kind, all->lines[i].role, touchedLines->loops[i].curve});
+        }
+        return lines;
+    }
+
+    std::shared_ptr<const BroughtLines> allBrought(const Item& item) {
+        CacheKey key("brought");
+        key << item;
+        addSpots(key);
+        return cache_.findOrMake<BroughtLines>(
+            key, [&] { return broughtLines(item, picture(item)->page->paint, job_.profile, true); },
+            [](const BroughtLines& found) {
+                std::size_t sum = sizeof(BroughtLines);
+                for (const CutLine& line : found.lines)
+                    sum += sizeof(CutLine) + line.curve.segments.size() * sizeof(CurveSegment);
+                return sum;
+            });
+    }
+
+    /// What brought lines are known by.
+    void addSpots(CacheKey& key) const {
+        for (const LineKind kind : lineKinds)
+            key << job_.profile.style(kind).spot;
+    }
+    void addSpots(CacheKey& key, const EdgeOptions& options) const {
+        if (options.way == EdgeWay::lines)
+            addSpots(key);
+    }
+
+    std::vector<EdgeLoop> loopsBrought(const Item& item) {
+        std::vector<EdgeLoop> loops;
+        if (!item.isVector)
+            return loops;
+        for (const CutLine& line : allBrought(item)->lines) {
+            const Loop loop = flatten(line.curve, flatteningTolerance);
+            loops.push_back({{signedArea(loop), bounds(loop), line.role == LineRole::opening ? 1 : 0},
+                             line.curve,
+                             {},
+                             {}});
+        }
+        return loops;
+    }
+
     std::shared_ptr<const std::vector<EdgeLoop>> loops(const Item& item, const EdgeOptions& options) {
         throwIfStopped(stop_);
         CacheKey key("loops");
         key << item << options;
+        addSpots(key, options);
         return cache_.findOrMake<std::vector<EdgeLoop>>(
             key,
             [&] {
+                if (options.way == EdgeWay::lines)
+                    return loopsBrought(item);
+                if (item.isVector && (options.way == EdgeWay::automatic || options.way == EdgeWay::paint)) {
+                    const auto drawn = picture(item);
+                    return findPaintLoops(item, drawn->page->paint, *drawn, options, stop_);
+                }
                 if (options.way == EdgeWay::colours)
                     return findColourLoops(item, picture(item)->pixels, *colours(item, options), options,
                                            stop_);
@@ -178,6 +276,7 @@ private:
     std::shared_ptr<const TouchedLines> touched(const Item& item, const EdgeOptions& options) {
         CacheKey key("touched");
         key << item << options;
+        addSpots(key, options);
         addTouchUps(key, options);
         return cache_.findOrMake<TouchedLines>(
             key,
@@ -186,7 +285,9 @@ private:
     }
 
     std::shared_ptr<const Picture> picture(const Item& item) {
-        auto found = pictures_(*job_.assets.at(item.asset));
+        auto found = pictures_(*job_.assets.at(item.asset), item.page);
+        if (item.isVector != bool(found->page))
+            throw InputError(item.name + " is of another kind than the job says");
         if (found->pixels.width() != item.pixelWidth || found->pixels.height() != item.pixelHeight)
             throw InputError(item.name + " has another size in pixels than the job says");
         return found;
@@ -194,30 +295,39 @@ private:
 
     std::shared_ptr<const ColourRegions> colours(const Item& item, const EdgeOptions& options) {
         CacheKey key("colours");
-        key << item.asset << double(options.colours);
+        key << item.asset << double(item.page) << double(options.colours);
         return cache_.findOrMake<ColourRegions>(
             key, [&] { return findColours(*picture(item), options.colours, stop_); },
             [](const ColourRegions& found) { return found.labels.cells().size(); });
     }
 
-    /// Of a plain shape, what would be found by itself; colours need no coverage.
-    static EdgeWay wayOf(const EdgeOptions& options) {
-        return options.way == EdgeWay::shape     ? EdgeWay::automatic
-               : options.way == EdgeWay::colours ? EdgeWay::transparency
-                                                 : options.way;
+    /// Of a plain shape, what would be found by itself; colours need no coverage, and what vector art paints
+    /// is shown by its transparency.
+    static EdgeWay wayOf(const Item& item, const EdgeOptions& options) {
+        switch (options.way) {
+        case EdgeWay::colours:
+            return EdgeWay::transparency;
+        case EdgeWay::automatic:
+        case EdgeWay::shape:
+        case EdgeWay::paint:
+        case EdgeWay::lines:
+            return item.isVector ? EdgeWay::transparency : EdgeWay::automatic;
+        default:
+            return options.way;
+        }
     }
 
     std::shared_ptr<const Coverage> coverage(const Item& item, const EdgeOptions& options) {
         CacheKey key("coverage");
-        key << item.asset << double(wayOf(options)) << options.shadow;
+        key << item.asset << double(item.page) << double(wayOf(item, options)) << options.shadow;
         return cache_.findOrMake<Coverage>(
-            key, [&] { return findCoverage(*picture(item), wayOf(options), options.shadow, stop_); },
+            key, [&] { return findCoverage(*picture(item), wayOf(item, options), options.shadow, stop_); },
             [](const Coverage& c) { return c.cells.cells().size(); });
     }
 
     std::shared_ptr<const EdgePreview> preview(const Item& item, const EdgeOptions& options) {
         CacheKey key("preview");
-        key << item.asset << double(wayOf(options)) << options.shadow;
+        key << item.asset << double(item.page) << double(wayOf(item, options)) << options.shadow;
         return cache_.findOrMake<EdgePreview>(
             key, [&] { return previewOf(*coverage(item, options)); },
             [](const EdgePreview& made) { return made.cells.cells().size(); });
@@ -231,6 +341,10 @@ private:
 
     static std::string whyNoEdge(const Design& design) {
         switch (design.recipe.edge.way) {
+        case EdgeWay::lines:
+            return design.name + " brings no cut lines: find the edge another way, or draw them in the file "
+                                 "as strokes in a "
+                                 "spot colour named as the machine's profile says";
         case EdgeWay::backdrop:
             return "Nothing in " + design.name +
                    " stands out from its backdrop: find the edge another way, or use a picture with more "

@@ -13,8 +13,9 @@
 
 namespace hasami {
 
-/// Gives the decoded picture of an asset, which it may keep. Called from any thread. Throws InputError.
-using PictureSource = std::function<std::shared_ptr<const Picture>(const Asset&)>;
+/// Gives the decoded picture of an asset, or of one of its pages (counted from 1), which it may keep. Called
+/// from any thread. Throws InputError.
+using PictureSource = std::function<std::shared_ptr<const Picture>(const Asset&, int page)>;
 
 struct MadeDesign {
     std::string design;                     ///< its id
@@ -24,6 +25,14 @@ struct MadeDesign {
     std::string trouble;                    ///< a sentence, where no line could be made
 
     std::string remark; ///< a sentence, where something was left out
+
+    /// Of a first item that is vector art.
+    struct Page {
+        int count = 1;                ///< pages in its file
+        double width = 0, height = 0; ///< natural size, mm
+        bool hasBackdrop = false;     ///< a plain paint fills the page behind all else
+    };
+    std::optional<Page> page = {};
 
     /// All lines of each item, cut or not, as found and with what was done by hand; none of a plain shape.
     std::vector<std::shared_ptr<const std::vector<EdgeLoop>>> found, loops;

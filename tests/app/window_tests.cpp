@@ -168,7 +168,7 @@ TEST_CASE("bad files are told in a sentence each, good ones beside them are take
     CHECK(w.window().document().job().designs.size() == 1);
     auto* notice = w.find<QLabel>("Notice");
     REQUIRE(notice->isVisible());
-    CHECK(notice->text().contains("notes.png is not a PNG or JPEG picture"));
+    CHECK(notice->text().contains("notes.png is no artwork that Hasami reads"));
     CHECK(notice->text().contains("missing.png can't be read"));
     w.click("Dismiss notice");
     CHECK_FALSE(notice->isVisible());

@@ -90,7 +90,7 @@ class FoldersAndInfo(CliTest):
         self.assertEqual([d["name"] for d in about["designs"]], ["a", "b", "c"])
         self.assertEqual(about["designs"][0]["width"], 30)
         (self.folder / "empty").mkdir()
-        self.assertIn("holds no PNG", self.run_cli("new", "empty", "-o", "k.hasami", status=3).stderr)
+        self.assertIn("holds no artwork", self.run_cli("new", "empty", "-o", "k.hasami", status=3).stderr)
 
     def test_info_tells_what_a_picture_holds(self):
         self.write("f.png", png(letter_f(), pixels_per_metre=10000))

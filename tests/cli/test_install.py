@@ -2,6 +2,7 @@ import os
 import xml.etree.ElementTree as ElementTree
 
 from support import *
+from vector_art import svg
 
 BUILD = os.environ["HASAMI_BUILD_DIR"]
 
@@ -12,7 +13,7 @@ class Install(CliTest):
         self.tool("cmake", "--install", BUILD, "--prefix", self.folder / "usr")
 
     def test_programs_data_and_man_pages_are_in_their_places(self):
-        for name in ("bin/hasami", "bin/hasami-cli", "share/applications/hasami.desktop", "share/mime/packages/hasami.xml",
+        for name in ("bin/hasami", "bin/hasami-cli", "libexec/hasami/hasami-reader", "share/applications/hasami.desktop", "share/mime/packages/hasami.xml",
                      "share/metainfo/hasami.metainfo.xml", "share/icons/hicolor/scalable/apps/hasami.svg",
                      "share/man/man1/hasami.1", "share/man/man1/hasami-cli.1", "share/hasami/demo/quillmoor-honey.hasami"):
             self.assertTrue((self.folder / "usr" / name).is_file(), name)
@@ -23,6 +24,11 @@ class Install(CliTest):
         usr = self.folder / "usr"
         self.tool(usr / "bin/hasami-cli", "make", usr / "share/hasami/demo/quillmoor-honey.hasami", "--print", "p.pdf")
         self.assertIn("No syntax", self.tool("qpdf", "--check", "p.pdf"))
+
+    def test_the_installed_program_reads_vector_art(self):
+        self.write("art.svg", svg('<rect x="5" y="5" width="30" height="20"/>'))
+        self.tool(self.folder / "usr/bin/hasami-cli", "outline", "art.svg", "-o", "o.json")
+        self.assertTrue((self.folder / "o.json").is_file())
 
     def test_the_man_page_tells_every_command_and_option(self):
         page = (self.folder / "usr/share/man/man1/hasami-cli.1").read_text().replace("\\-", "-")

@@ -1,0 +1,36 @@
+#pragma once
+
+#include "artwork/paint_list.h"
+
+#include <algorithm>
+#include <cmath>
+#include <memory>
+#include <string>
+#include <vector>
+
+namespace hasami {
+
+/// A page of vector art, as hasami-reader tells of it.
+struct VectorPage {
+    int number = 1;                 ///< counted from 1
+    int count = 1;                  ///< pages in the file
+    std::vector<std::string> fonts; ///< names of the page's fonts
+    PaintList paint;
+    std::shared_ptr<const std::string> pdf; ///< the file as PDF, whatever it came as
+    std::vector<std::string> remarks;       ///< sentences about what could not be kept
+};
+
+struct PixelSize {
+    int width = 0, height = 0;
+};
+
+/// How large a page of vector art is drawn where a picture stands for it: 2,400 pixels along its longer side,
+/// less where that would be more than 1,200 dots an inch.
+inline PixelSize pagePixels(double width, double height) {
+    constexpr double most = 2400, finest = 1200 / 25.4;
+    const double scale = std::min(finest, most / std::max(width, height));
+    const auto side = [&](double length) { return std::max(1, int(std::lround(length * scale))); };
+    return {side(width), side(height)};
+}
+
+} // namespace hasami

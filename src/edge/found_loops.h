@@ -1,0 +1,23 @@
+#pragma once
+
+#include "edge/choose_loops.h"
+#include "edge/edge_options.h"
+#include "geometry/loop.h"
+
+#include <vector>
+
+namespace hasami {
+
+/// A loop as it was found, not fitted yet.
+struct FoundLoop {
+    Loop loop;
+    LoopFacts facts;
+};
+
+/// Without specks and openings that are too small; the largest first.
+std::vector<FoundLoop> sifted(std::vector<Loop> loops, const EdgeOptions& options);
+
+/// What is to be evened out is taken for scatter: of so many of its sizes.
+inline constexpr double scatterOfBumps = 0.35;
+
+} // namespace hasami

@@ -1,0 +1,249 @@
+#include "edge/paint_outline.h"
+
+#include "base/error.h"
+#include "edge/found_loops.h"
+#include "geometry/fit_curves.h"
+#include "raster/level_lines.h"
+
+#include <algorithm>
+#include <cmath>
+#include <iterator>
+#include <map>
+#include <numeric>
+#include <optional>
+#include <utility>
+
+namespace hasami {
+
+namespace {
+
+constexpr double flatteningOfPaint = 0.002; // mm: the fit takes 0.005 more, and 0.01 is promised
+constexpr double leastOpacity = 0.05;       // fainter paint is not seen as part of the art
+constexpr double levelOfMasked = 255 * leastOpacity;
+constexpr double sameBox = 0.05; // mm
+constexpr std::size_t unitedAtOnce = 64;
+
+Region rectangle(const Box& box) {
+    return {{{box.least, {box.most.x, box.least.y}, box.most, {box.least.x, box.most.y}}}};
+}
+
+/// The area of a shape, in the units that `map` leads to. Each is resolved by itself, so that no two take
+/// away from each other.
+Region areaOf(const PaintShape& shape, const Affine& map) {
+    Region loops;
+    if (shape.stroke) {
+        const Affine whole = map * shape.stroke->toPage;
+        const double scale = std::max(std::hypot(whole.a, whole.b), std::hypot(whole.c, whole.d));
+        if (!(scale > 0))
+            return loops;
+        loops.loops = strokeLoops(shape.path, shape.stroke->style, flatteningOfPaint / scale);
+        for (Loop& loop : loops.loops)
+            for (Point& p : loop)
+                p = whole(p);
+        return enclosed(loops, FillRule::nonZero);
+    }
+    for (const Subpath& run : hasami::map(shape.path, map))
+        loops.loops.push_back(flatten(run, flatteningOfPaint));
+    return enclosed(loops, shape.rule);
+}
+
+bool covers(const PaintShape& shape, const Box& box) {
+    if (shape.stroke || shape.path.size() != 1)
+        return false;
+    Loop loop = flatten(shape.path.front(), flatteningOfPaint);
+    const Box around = bounds(loop);
+    return around.least.x <= box.least.x + sameBox && around.least.y <= box.least.y + sameBox &&
+           around.most.x >= box.most.x - sameBox && around.most.y >= box.most.y - sameBox &&
+           std::abs(signedArea(loop)) > 0.9999 * around.width() * around.height();
+}
+
+/// Unites as it goes, each time as many as were united as often, so that what is large is seldom gone through
+/// again.
+class Union {
+public:
+    void add(Region region, std::size_t times = 0) {
+        if (parts_.size() <= times)
+            parts_.resize(times + 1);
+        parts_[times].push_back(std::move(region));
+        if (parts_[times].size() >= unitedAtOnce)
+            add(uniteSimple(std::exchange(parts_[times], {})), times + 1);
+    }
+    Region take() {
+        std::vector<Region> all;
+        for (std::vector<Region>& united : parts_)
+            std::move(united.begin(), united.end(), std::back_inserter(all));
+        return all.size() == 1 ? std::move(all.front()) : uniteSimple(all);
+    }
+
+private:
+    std::vector<std::vector<Region>> parts_; // by how often they were united
+};
+
+/// Sets of boxes that hang together, told by one number a set. O(n log n + pairs that meet along x).
+std::vector<std::size_t> setsOf(const std::vector<Box>& boxes) {
+    std::vector<std::size_t> set(boxes.size()), order(boxes.size());
+    std::iota(set.begin(), set.end(), std::size_t{0});
+    std::iota(order.begin(), order.end(), std::size_t{0});
+    std::sort(order.begin(), order.end(),
+              [&](std::size_t a, std::size_t b) { return boxes[a].least.x < boxes[b].least.x; });
+    const auto rootOf = [&](std::size_t i) {
+        while (set[i] != i)
+            i = set[i] = set[set[i]];
+        return i;
+    };
+    std::vector<std::size_t> open; // those that may still meet what comes
+    for (const std::size_t i : order) {
+        std::erase_if(open, [&](std::size_t j) { return boxes[j].most.x < boxes[i].least.x; });
+        for (const std::size_t j : open)
+            if (boxes[i].meets(boxes[j]))
+                set[rootOf(j)] = rootOf(i);
+        open.push_back(i);
+    }
+    for (std::size_t& s : set)
+        s = rootOf(s);
+    return set;
+}
+
+/// All as one. What meets nothing else stays as it is.
+Region united(std::vector<Region> parts) {
+    std::erase_if(parts, [](const Region& part) { return part.isEmpty(); });
+    std::vector<Box> boxes;
+    for (const Region& part : parts)
+        boxes.push_back(bounds(part));
+    const std::vector<std::size_t> sets = setsOf(boxes);
+    std::map<std::size_t, Union> unions;
+    for (std::size_t i = 0; i < parts.size(); ++i)
+        unions[sets[i]].add(std::move(parts[i]));
+    Region all;
+    for (auto& [set, of] : unions) {
+        Region one = of.take();
+        std::move(one.loops.begin(), one.loops.end(), std::back_inserter(all.loops));
+    }
+    return all;
+}
+
+class PaintedArea {
+public:
+    PaintedArea(const Item& item, const PaintList& paint, const Picture& picture, const std::stop_token& stop)
+        : paint_(paint), picture_(picture), stop_(stop), fromPixels_(item.fromPixels()),
+          map_(fromPage(item, paint)), page_{{0, 0}, {paint.width, paint.height}},
+          clips_(paint.clips.size()) {}
+
+    Region from(std::size_t firstItem) {
+        // What shares its clip is clipped at once.
+        std::map<std::pair<int, bool>, std::vector<Region>> groups;
+        for (std::size_t i = firstItem; i < paint_.items.size(); ++i) {
+            throwIfStopped(stop_);
+            const PaintItem& item = paint_.items[i];
+            if (item.opacity > leastOpacity)
+                groups[{item.clip, item.isMasked}].push_back(areaOf(item.shape, map_));
+        }
+        std::vector<Region> all;
+        for (auto& [how, group] : groups) {
+            throwIfStopped(stop_);
+            const auto [clip, isMasked] = how;
+            Region area = united(std::move(group));
+            if (const Region* within = clipArea(clip))
+                area = intersection(area, *within);
+            all.push_back(isMasked ? intersection(area, visible()) : std::move(area));
+        }
+        return within(united(std::move(all)), boundsOfMapped(page_, map_));
+    }
+
+private:
+    static Region within(Region area, const Box& box) {
+        const Box around = bounds(area);
+        const bool isInside =
+            area.isEmpty() || (around.least.x >= box.least.x && around.least.y >= box.least.y &&
+                               around.most.x <= box.most.x && around.most.y <= box.most.y);
+        return isInside ? std::move(area) : intersection(area, rectangle(box));
+    }
+
+    /// The area that a clip and those it lies in leave; nothing if that is the whole page.
+    const Region* clipArea(int index) {
+        std::vector<std::size_t> chain; // the innermost first, up to one that is known
+        for (int at = index; at >= 0; at = paint_.clips[std::size_t(at)].parent) {
+            if (covers(paint_.clips[std::size_t(at)].shape, page_))
+                continue;
+            chain.push_back(std::size_t(at));
+            if (clips_[chain.back()])
+                break;
+        }
+        const Region* outer = nullptr;
+        while (!chain.empty()) {
+            throwIfStopped(stop_);
+            std::optional<Region>& area = clips_[chain.back()];
+            if (!area) {
+                area = areaOf(paint_.clips[chain.back()].shape, map_);
+                if (outer)
+                    area = intersection(*area, *outer);
+            }
+            outer = &*area;
+            chain.pop_back();
+        }
+        return outer;
+    }
+
+    /// Where the page, as drawn, shows anything.
+    const Region& visible() {
+        if (!visible_) {
+            visible_.emplace();
+            visible_->loops = levelLines(coverageOf(picture_), levelOfMasked, stop_);
+            for (Loop& loop : visible_->loops)
+                for (Point& p : loop)
+                    p = fromPixels_(p);
+        }
+        return *visible_;
+    }
+
+    const PaintList& paint_;
+    const Picture& picture_;
+    const std::stop_token& stop_;
+    Affine fromPixels_, map_;
+    Box page_;
+    std::vector<std::optional<Region>> clips_;
+    std::optional<Region> visible_;
+};
+
+} // namespace
+
+Affine fromPage(const Item& item, const PaintList& paint) {
+    return Affine::translation(item.place.at) *
+           Affine::scaling(item.place.width / paint.width, item.place.height / paint.height);
+}
+
+std::size_t backdropItems(const PaintList& paint) {
+    const Box page{{0, 0}, {paint.width, paint.height}};
+    std::size_t count = 0;
+    for (const PaintItem& item : paint.items) {
+        const bool isClipped = item.clip >= 0 && !covers(paint.clips[std::size_t(item.clip)].shape, page);
+        if (item.kind != PaintItem::Kind::plain || item.isMasked || isClipped ||
+            item.opacity <= leastOpacity || !covers(item.shape, page))
+            break;
+        ++count;
+    }
+    return count == paint.items.size() ? 0 : count;
+}
+
+Region paintedArea(const Item& item, const PaintList& paint, const Picture& picture, bool withBackdrop,
+                   const std::stop_token& stop) {
+    return PaintedArea(item, paint, picture, stop).from(withBackdrop ? 0 : backdropItems(paint));
+}
+
+std::vector<EdgeLoop> findPaintLoops(const Item& item, const PaintList& paint, const Picture& picture,
+                                     const EdgeOptions& options, const std::stop_token& stop) {
+    const double tolerance = fitTolerance(item, options);
+    const FitOptions fit{tolerance, scatterOfBumps * options.smoothing,
+                         std::max(2 * tolerance, options.smoothing)};
+    std::vector<EdgeLoop> loops;
+    Region area = paintedArea(item, paint, picture, options.takesBackdrop, stop);
+    for (const FoundLoop& found : sifted(std::move(area.loops), options)) {
+        throwIfStopped(stop);
+        Curve curve = fitCurve(found.loop, fit);
+        if (!curve.segments.empty())
+            loops.push_back({found.facts, std::move(curve), {}, {}});
+    }
+    return loops;
+}
+
+} // namespace hasami

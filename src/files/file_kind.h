@@ -1,0 +1,24 @@
+#pragma once
+
+#include <array>
+#include <cstddef>
+#include <span>
+#include <string_view>
+
+namespace hasami {
+
+/// What artwork a file is, whatever its name ends in.
+enum class FileKind { png, jpeg, pdf, svg, postScript, other };
+
+/// What names of artwork files end in, for those who look for some.
+inline constexpr std::array<std::string_view, 8> artworkEndings{"png",  "jpg", "jpeg", "svg",
+                                                                "svgz", "pdf", "eps",  "ps"};
+
+FileKind kindOf(std::span<const std::byte> bytes);
+
+/// Whether a page of vector art is in it.
+constexpr bool isVector(FileKind kind) {
+    return kind == FileKind::pdf || kind == FileKind::svg || kind == FileKind::postScript;
+}
+
+} // namespace hasami

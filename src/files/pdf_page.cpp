@@ -1,0 +1,132 @@
+#include "files/pdf_page.h"
+
+#include "base/error.h"
+
+#include <qpdf/QPDFPageObjectHelper.hh>
+
+#include <algorithm>
+
+namespace hasami {
+
+namespace {
+
+/// Names in spot colour spaces that nothing may be printed in become "None", which leaves no mark on any
+/// plate (ISO 32000-1, 8.6.6.4). Direct objects within `object` are looked through too.
+void leaveOut(QPDFObjectHandle object, const std::set<std::string>& spots, int depth = 0) {
+    constexpr int deepest = 50;
+    if (depth > deepest)
+        return;
+    const auto isLeftOut = [&](QPDFObjectHandle name) {
+        return name.isName() && spots.contains(name.getName().substr(1));
+    };
+    const auto goInto = [&](QPDFObjectHandle part) {
+        if (!part.isIndirect()) // those are gone through by themselves
+            leaveOut(part, spots, depth + 1);
+    };
+    if (object.isArray()) {
+        const int count = object.getArrayNItems();
+        const bool isSpace = count >= 4 && object.getArrayItem(0).isName();
+        if (isSpace && object.getArrayItem(0).getName() == "/Separation" && isLeftOut(object.getArrayItem(1)))
+            object.setArrayItem(1, QPDFObjectHandle::newName("/None"));
+        if (isSpace && object.getArrayItem(0).getName() == "/DeviceN" && object.getArrayItem(1).isArray()) {
+            auto names = object.getArrayItem(1);
+            for (int i = 0; i < names.getArrayNItems(); ++i)
+                if (isLeftOut(names.getArrayItem(i)))
+                    names.setArrayItem(i, QPDFObjectHandle::newName("/None"));
+        }
+        for (int i = 0; i < count; ++i)
+            goInto(object.getArrayItem(i));
+    } else if (object.isDictionary()) {
+        for (const std::string& key : object.getKeys())
+            goInto(object.getKey(key));
+    } else if (object.isStream()) {
+        leaveOut(object.getDict(), spots, depth + 1);
+    }
+}
+
+/// What a page may have from those above it.
+QPDFObjectHandle inherited(QPDFObjectHandle page, const std::string& key) {
+    constexpr int deepest = 50;
+    for (int depth = 0; depth < deepest && page.isDictionary(); ++depth) {
+        if (page.hasKey(key))
+            return page.getKey(key);
+        page = page.getKey("/Parent");
+    }
+    return QPDFObjectHandle::newNull();
+}
+
+} // namespace
+
+PdfPage::PdfPage(std::shared_ptr<const std::string> pdf, int page, const std::set<std::string>& leftOut)
+    : bytes_(std::move(pdf)), file_(std::make_unique<QPDF>()) {
+    file_->setSuppressWarnings(true);
+    file_->processMemoryFile("artwork", bytes_->data(), bytes_->size());
+    const auto& pages = file_->getAllPages();
+    if (page < 1 || std::size_t(page) > pages.size())
+        throw InputError("the artwork has no page " + std::to_string(page));
+    page_ = pages[std::size_t(page) - 1];
+    if (!leftOut.empty())
+        for (QPDFObjectHandle object : file_->getAllObjects())
+            leaveOut(object, leftOut);
+
+    auto media = inherited(page_, "/MediaBox"), crop = inherited(page_, "/CropBox");
+    if (!media.isRectangle())
+        media = QPDFObjectHandle::newArray({0, 0, 612, 792});
+    const auto m = media.getArrayAsRectangle();
+    const auto c = crop.isRectangle() ? crop.getArrayAsRectangle() : m;
+    left_ = std::max(m.llx, c.llx);
+    bottom_ = std::max(m.lly, c.lly);
+    right_ = std::min(m.urx, c.urx);
+    top_ = std::min(m.ury, c.ury);
+    if (auto turn = inherited(page_, "/Rotate"); turn.isInteger())
+        turned_ = int(((turn.getIntValue() % 360) + 360) % 360) / 90 * 90;
+}
+
+QPDFObjectHandle PdfPage::formIn(QPDF& into) {
+    QPDFObjectHandle form = QPDFPageObjectHelper(page_).getFormXObjectForPage(false);
+    form.getDict().replaceKey("/BBox", QPDFObjectHandle::newFromRectangle({left_, bottom_, right_, top_}));
+    return into.copyForeignObject(file_->makeIndirectObject(form));
+}
+
+Affine PdfPage::toUnitSquare() const {
+    const double w = right_ - left_, h = top_ - bottom_;
+    switch (turned_) {
+    case 90:
+        return {0, 1 / w, 1 / h, 0, -bottom_ / h, -left_ / w};
+    case 180:
+        return {-1 / w, 0, 0, 1 / h, right_ / w, -bottom_ / h};
+    case 270:
+        return {0, -1 / w, -1 / h, 0, top_ / h, right_ / w};
+    default:
+        return {1 / w, 0, 0, -1 / h, -left_ / w, top_ / h};
+    }
+}
+
+std::vector<PdfPage::Layer> PdfPage::layersIn(QPDF& into) {
+    std::vector<Layer> layers;
+    auto properties = file_->getRoot().getKey("/OCProperties");
+    if (!properties.isDictionary() || !properties.getKey("/OCGs").isArray())
+        return layers;
+    auto standard = properties.getKey("/D");
+    const bool isOffAtFirst =
+        standard.isDictionary() && standard.getKey("/BaseState").isNameAndEquals("/OFF");
+    const auto isIn = [&](const char* list, QPDFObjectHandle group) {
+        auto all = standard.isDictionary() ? standard.getKey(list) : QPDFObjectHandle::newNull();
+        if (!all.isArray())
+            return false;
+        for (int i = 0; i < all.getArrayNItems(); ++i)
+            if (all.getArrayItem(i).getObjGen() == group.getObjGen())
+                return true;
+        return false;
+    };
+    auto groups = properties.getKey("/OCGs");
+    for (int i = 0; i < groups.getArrayNItems(); ++i) {
+        auto group = groups.getArrayItem(i);
+        if (group.isIndirect() && group.isDictionary())
+            layers.push_back(
+                {into.copyForeignObject(group), isOffAtFirst ? isIn("/ON", group) : !isIn("/OFF", group)});
+    }
+    return layers;
+}
+
+} // namespace hasami

@@ -1,0 +1,44 @@
+#pragma once
+
+#include "geometry/affine.h"
+
+#include <qpdf/QPDF.hh>
+#include <qpdf/QPDFObjectHandle.hh>
+
+#include <memory>
+#include <set>
+#include <string>
+#include <vector>
+
+namespace hasami {
+
+/// A page of another PDF file, to be put into one of ours as it is: its colours, spot colours, fonts and soft
+/// masks. Kept until ours is written, which reads from it.
+class PdfPage {
+public:
+    /// `page` counts from 1. Strokes and fills in the spot colours `left out` are not printed. Throws
+    /// InputError.
+    PdfPage(std::shared_ptr<const std::string> pdf, int page, const std::set<std::string>& leftOut);
+
+    /// A form of the page's own space, in the file `into`.
+    QPDFObjectHandle formIn(QPDF& into);
+
+    /// From the page's own space to the unit square of the page as one sees it, y down.
+    Affine toUnitSquare() const;
+
+    /// Its layers in the file `into`, and whether each is shown.
+    struct Layer {
+        QPDFObjectHandle group;
+        bool isShown;
+    };
+    std::vector<Layer> layersIn(QPDF& into);
+
+private:
+    std::shared_ptr<const std::string> bytes_;
+    std::unique_ptr<QPDF> file_;
+    QPDFObjectHandle page_;
+    double left_ = 0, bottom_ = 0, right_ = 0, top_ = 0; // its crop box
+    int turned_ = 0;                                     // degrees clockwise
+};
+
+} // namespace hasami

@@ -1,0 +1,230 @@
+#include "files/vector_file.h"
+
+#include "artwork/vector_page.h"
+#include "base/error.h"
+#include "files/file_name.h"
+
+#include <QDir>
+#include <QFile>
+#include <QProcess>
+#include <QStandardPaths>
+#include <QTemporaryDir>
+#include <qpdf/QPDF.hh>
+
+#include <charconv>
+#include <cstring>
+#include <filesystem>
+#include <string_view>
+
+namespace hasami {
+
+namespace {
+
+constexpr int mostSeconds = 60, mostSecondsOfPostScript = 30;
+constexpr std::size_t mostAnswer = std::size_t{1} << 30;
+
+[[noreturn]] void refuse(const Asset& asset, const std::string& why) {
+    throw InputError(asset.name + " " + why);
+}
+
+/// Beside the program, where it is installed, or in the build's tree.
+QString readerPath() {
+    std::error_code unreadable;
+    const std::filesystem::path here =
+        std::filesystem::read_symlink("/proc/self/exe", unreadable).parent_path();
+    for (const char* place : {"hasami-reader", "../libexec/hasami/hasami-reader", "../hasami-reader",
+                              "../src/hasami-reader", "../../src/hasami-reader"})
+        if (std::filesystem::is_regular_file(here / place, unreadable))
+            return toQString(here / place);
+    return {};
+}
+
+/// Runs a program to its end and gives what it wrote to its standard output.
+QByteArray answerOf(const Asset& asset, const QString& program, const QStringList& arguments,
+                    const QByteArray& input, int seconds) {
+    QProcess process;
+    process.setProcessEnvironment([] {
+        QProcessEnvironment kept;
+        const QProcessEnvironment own = QProcessEnvironment::systemEnvironment();
+        for (const char* name :
+             {"PATH", "HOME", "XDG_CACHE_HOME", "FONTCONFIG_FILE", "FONTCONFIG_PATH", "TMPDIR"})
+            if (own.contains(name))
+                kept.insert(name, own.value(name));
+        kept.insert("LC_ALL", "C.UTF-8");
+        kept.insert("G_DEBUG", "");
+        return kept;
+    }());
+    process.start(program, arguments);
+    if (!process.waitForStarted(10'000))
+        refuse(asset, "can't be read: " + QFileInfo(program).fileName().toStdString() + " can't be started");
+    process.write(input);
+    process.closeWriteChannel();
+    if (!process.waitForFinished(seconds * 1000)) {
+        process.kill();
+        process.waitForFinished(1000);
+        refuse(asset, "takes longer than " + std::to_string(seconds) +
+                          " seconds to read: make it simpler, or export it anew");
+    }
+    if (process.exitStatus() != QProcess::NormalExit)
+        refuse(asset, "is too damaged or too large to be read");
+    if (process.exitCode() != 0) {
+        const std::string why = process.readAllStandardError().trimmed().toStdString();
+        refuse(asset, why.empty() || process.exitCode() != 3 ? "is too damaged to be read" : why);
+    }
+    return process.readAllStandardOutput();
+}
+
+QByteArray askReader(const Asset& asset, const QStringList& question, const QByteArray& input) {
+    const QString reader = readerPath();
+    if (reader.isEmpty())
+        refuse(asset, "can't be read: the program hasami-reader is missing beside Hasami");
+    return answerOf(asset, reader, question, input, mostSeconds);
+}
+
+/// By Ghostscript, which may read nothing but the file. What it draws decides the page's size where the file
+/// says none.
+QByteArray postScriptToPdf(const Asset& asset, const QByteArray& bytes) {
+    const QString ghostscript = QStandardPaths::findExecutable("gs");
+    if (ghostscript.isEmpty())
+        refuse(asset, "can't be read: Ghostscript is not installed");
+    const QTemporaryDir folder;
+    QFile in(folder.filePath("in.eps")), out(folder.filePath("out.pdf"));
+    if (!in.open(QIODevice::WriteOnly) || in.write(bytes) != bytes.size() || !in.flush())
+        refuse(asset, "can't be read: " + in.errorString().toStdString());
+    in.close();
+    answerOf(asset, ghostscript,
+             {"-q", "-dSAFER", "-dBATCH", "-dNOPAUSE", "-dEPSCrop", "-sDEVICE=pdfwrite",
+              "-dAutoRotatePages=/None", "-dColorConversionStrategy=/LeaveColorUnchanged",
+              "-dDownsampleColorImages=false", "-dDownsampleGrayImages=false", "-dDownsampleMonoImages=false",
+              "-dAutoFilterColorImages=false", "-dColorImageFilter=/FlateEncode",
+              "-sOutputFile=" + out.fileName(), in.fileName()},
+             {}, mostSecondsOfPostScript);
+    if (!out.open(QIODevice::ReadOnly) || out.size() == 0)
+        refuse(asset, "is PostScript that draws nothing");
+    return out.readAll();
+}
+
+/// Goes through the reader's answer (src/reader/pdf_page.h).
+class Answer {
+public:
+    Answer(const Asset& asset, const QByteArray& bytes)
+        : asset_(asset), text_(bytes.constData(), std::size_t(bytes.size())) {
+        if (text_.size() > mostAnswer || word() != "hasami-page" || number() != 1)
+            wrong();
+    }
+
+    std::string_view word() {
+        const auto end = text_.find_first_of(" \n");
+        if (end == std::string_view::npos)
+            wrong();
+        const std::string_view word = text_.substr(0, end);
+        text_.remove_prefix(end + 1);
+        return word;
+    }
+    std::size_t number() {
+        const std::string_view digits = word();
+        std::size_t value = 0;
+        if (std::from_chars(digits.data(), digits.data() + digits.size(), value).ptr !=
+            digits.data() + digits.size())
+            wrong();
+        return value;
+    }
+    std::string_view bytes(std::size_t count) {
+        if (count > text_.size())
+            wrong();
+        const std::string_view bytes = text_.substr(0, count);
+        text_.remove_prefix(count);
+        return bytes;
+    }
+    [[noreturn]] void wrong() const { refuse(asset_, "is too damaged to be read"); }
+
+private:
+    const Asset& asset_;
+    std::string_view text_;
+};
+
+std::string decoded(std::string_view hexadecimal) {
+    return QByteArray::fromHex({hexadecimal.data(), qsizetype(hexadecimal.size())}).toStdString();
+}
+
+/// The print file is written by qpdf, which reads fewer damaged files than Poppler: better to hear of it now.
+void requireWritable(const Asset& asset, const std::string& pdf, int page) {
+    try {
+        QPDF document;
+        document.setSuppressWarnings(true);
+        document.processMemoryFile(asset.name.c_str(), pdf.data(), pdf.size());
+        if (std::size_t(page) > document.getAllPages().size())
+            refuse(asset, "is a PDF file too damaged to be printed");
+    } catch (const InputError&) {
+        throw;
+    } catch (const std::exception&) {
+        refuse(asset, "is a PDF file too damaged to be printed");
+    }
+}
+
+Picture pictureOf(const Asset& asset, std::string pdf, int page, const QString& scale) {
+    const QByteArray answered = askReader(asset, {"page", QString::number(page), scale},
+                                          QByteArray::fromRawData(pdf.data(), qsizetype(pdf.size())));
+    requireWritable(asset, pdf, page);
+    Answer answer(asset, answered);
+    auto about = std::make_shared<VectorPage>();
+    about->number = page;
+    Picture picture;
+    picture.hasCoverage = true;
+    for (std::string_view what = answer.word(); what != "pixels"; what = answer.word()) {
+        if (what == "pages")
+            about->count = int(answer.number());
+        else if (what == "font")
+            about->fonts.push_back(decoded(answer.word()));
+        else if (what == "paint")
+            about->paint = parsePaintList(answer.bytes(answer.number()));
+        else
+            answer.wrong();
+    }
+    const std::size_t width = answer.number(), height = answer.number();
+    if (width < 1 || height < 1 || width > 10'000 || height > 10'000 || !(about->paint.width > 0))
+        answer.wrong();
+    picture.pixels = Grid<Rgba>(int(width), int(height));
+    const std::string_view pixels = answer.bytes(width * height * 4);
+    std::memcpy(picture.pixels.cells().data(), pixels.data(), pixels.size());
+    picture.pixelsPerMillimetre = double(width) / about->paint.width;
+    about->pdf = std::make_shared<const std::string>(std::move(pdf));
+    picture.page = std::move(about);
+    return picture;
+}
+
+/// Filters become pictures on the way to PDF.
+bool hasFilters(const QByteArray& svg) {
+    return svg.contains("<filter") && (svg.contains("filter=") || svg.contains("filter:"));
+}
+
+} // namespace
+
+Picture readVector(const Asset& asset, FileKind kind, int page) {
+    const QByteArray bytes = QByteArray::fromRawData(reinterpret_cast<const char*>(asset.bytes.data()),
+                                                     qsizetype(asset.bytes.size()));
+    QByteArray pdf = bytes;
+    QString scale = "1";
+    if (kind == FileKind::svg) {
+        pdf = askReader(asset, {"svg"}, bytes);
+        const qsizetype heading = qsizetype(std::strlen("scale ")), end = pdf.indexOf('\n');
+        if (end < heading)
+            refuse(asset, "is too damaged to be read");
+        scale = pdf.mid(heading, end - heading);
+        pdf.remove(0, end + 1);
+    } else if (kind == FileKind::postScript)
+        pdf = postScriptToPdf(asset, bytes);
+    Picture picture = pictureOf(asset, pdf.toStdString(), page, scale);
+    if (picture.page->paint.items.empty())
+        refuse(asset,
+               picture.page->count > 1 ? "shows nothing on page " + std::to_string(page) : "shows nothing");
+    if (kind == FileKind::svg && hasFilters(bytes)) {
+        auto about = std::make_shared<VectorPage>(*picture.page);
+        about->remarks.push_back("Filter effects of " + asset.name +
+                                 " are printed as pictures: everything else stays as sharp as drawn");
+        picture.page = std::move(about);
+    }
+    return picture;
+}
+
+} // namespace hasami

@@ -1,0 +1,14 @@
+#pragma once
+
+#include "artwork/artwork.h"
+#include "artwork/picture.h"
+#include "files/file_kind.h"
+
+namespace hasami {
+
+/// Reads a page (counted from 1) of vector art: what it paints, and a picture of it. SVG and PostScript
+/// become PDF first. All of it happens in processes of their own, with limits on memory and time. Throws
+/// InputError.
+Picture readVector(const Asset& asset, FileKind kind, int page);
+
+} // namespace hasami

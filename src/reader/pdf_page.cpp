@@ -1,0 +1,86 @@
+#include "reader/pdf_page.h"
+
+#include "artwork/vector_page.h"
+#include "base/error.h"
+#include "reader/page_picture.h"
+#include "reader/paint_device.h"
+
+#include <cmath>
+#include <poppler/Error.h>
+#include <poppler/ErrorCodes.h>
+#include <poppler/FontInfo.h>
+#include <poppler/GlobalParams.h>
+#include <poppler/PDFDoc.h>
+#include <poppler/Page.h>
+#include <poppler/Stream.h>
+#include <set>
+
+namespace hasami {
+
+namespace {
+
+constexpr double leastSide = 0.1, mostSide = 30'000; // mm
+
+std::string hexadecimal(const std::string& name) {
+    constexpr std::string_view digits = "0123456789abcdef";
+    std::string coded;
+    for (const unsigned char c : name) {
+        coded += digits[c >> 4];
+        coded += digits[c & 15];
+    }
+    return coded;
+}
+
+void checkOpened(PDFDoc& document, int page, double scale) {
+    if (!document.isOk())
+        throw InputError(document.getErrorCode() == errEncrypted
+                             ? "is locked with a password: save it without one"
+                             : "is a damaged PDF file");
+    const int count = document.getNumPages();
+    if (count < 1)
+        throw InputError("is a PDF file without a page");
+    if (page < 1 || page > count)
+        throw InputError("has no page " + std::to_string(page) + ": it has " + std::to_string(count));
+    const Page* opened = document.getPage(page);
+    if (!opened || !opened->isOk())
+        throw InputError("has a damaged page " + std::to_string(page));
+    for (const double points : {opened->getCropWidth(), opened->getCropHeight()}) {
+        const double side = points * 25.4 / 72 / scale;
+        if (!(side >= leastSide && side <= mostSide))
+            throw InputError("has a page of " + std::to_string(std::lround(side)) +
+                             " mm: Hasami opens those from 0.1 mm to 30 m");
+    }
+}
+
+std::set<std::string> fontsOf(PDFDoc& document, int page) {
+    std::set<std::string> names;
+    FontInfoScanner scanner(&document, page - 1);
+    for (FontInfo* font : scanner.scan(1)) {
+        names.insert(font->getName().value_or("unnamed"));
+        delete font;
+    }
+    return names;
+}
+
+} // namespace
+
+std::string pageAnswer(const std::string& pdf, int page, double scale) {
+    globalParams = std::make_unique<GlobalParams>();
+    setErrorCallback([](ErrorCategory, Goffset, const char*) {}); // what matters is told as one sentence
+    PDFDoc document(new MemStream(pdf.data(), 0, Goffset(pdf.size()), Object(objNull)));
+    checkOpened(document, page, scale);
+    const PaintList paint = paintOf(document, page, scale);
+
+    std::string answer = "hasami-page 1\npages " + std::to_string(document.getNumPages()) + "\n";
+    for (const std::string& font : fontsOf(document, page))
+        answer += "font " + hexadecimal(font) + "\n";
+    const std::string text = paintListText(paint);
+    answer += "paint " + std::to_string(text.size()) + "\n" + text;
+    const auto [width, height] = pagePixels(paint.width, paint.height);
+    const PagePicture picture = drawPage(pdf, page, width, height);
+    answer += "pixels " + std::to_string(width) + " " + std::to_string(height) + "\n";
+    answer.append(reinterpret_cast<const char*>(picture.pixels.data()), picture.pixels.size());
+    return answer;
+}
+
+} // namespace hasami
