@@ -18,6 +18,7 @@ ArtworkPage::ArtworkPage(Document& document, QWidget* parent)
     : StepPage(document, parent), name_(new QLineEdit), height_(quietText()), resolution_(quietText()),
       pages_(new QWidget), page_(new QSpinBox) {
     auto* nameLabel = new QLabel("Name");
+    resolution_->setObjectName("Resolution");
     name_->setObjectName("Name field");
     name_->setAccessibleName("Name");
     name_->setToolTip("What this sticker is called on the shelf");

@@ -30,6 +30,8 @@ const char* effectOf(RecipeStep step) {
 
 /// The offset of one line, the count of several.
 QString linesInWords(const Recipe& recipe, LengthUnit unit) {
+    if (recipe.edge.way == EdgeWay::lines)
+        return "from the file";
     if (recipe.lines.size() > 1)
         return QString("%1 lines").arg(recipe.lines.size());
     const double offset = recipe.lines.front().offset;

@@ -43,9 +43,10 @@ public:
     void name(std::string_view name) {
         constexpr std::string_view digits = "0123456789abcdef";
         std::string coded = name.empty() ? "-" : "";
-        for (const unsigned char c : name) {
-            coded += digits[c >> 4];
-            coded += digits[c & 15];
+        for (const char c : name) {
+            const auto byte = static_cast<unsigned char>(c);
+            coded += digits[byte >> 4];
+            coded += digits[byte & 15];
         }
         word(coded);
     }

@@ -108,6 +108,7 @@ std::vector<std::size_t> setsOf(const std::vector<Box>& boxes) {
 Region united(std::vector<Region> parts) {
     std::erase_if(parts, [](const Region& part) { return part.isEmpty(); });
     std::vector<Box> boxes;
+    boxes.reserve(parts.size());
     for (const Region& part : parts)
         boxes.push_back(bounds(part));
     const std::vector<std::size_t> sets = setsOf(boxes);

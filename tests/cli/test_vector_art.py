@@ -250,7 +250,7 @@ class Printed(VectorTest):
         self.assertLess(pictures[0].min(), 60)
 
     def test_pages_are_chosen(self):
-        data = pdf("10 10 40 20 re f", pages=3)
+        data = pdf(["10 10 40 20 re f"] * 3)
         self.write("m.pdf", data)
         self.assertEqual(self.info("m.pdf")["pages"], 3)
         self.assertEqual(len(self.lines("m.pdf", "--page", "3")), 1)

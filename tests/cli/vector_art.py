@@ -1,20 +1,21 @@
 """PDF, SVG and PostScript files made here, byte by byte, so that each test knows what is in them."""
 
 
-def pdf(content, resources="", box=(0, 0, 200, 150), objects=(), page="", pages=1, trailer=""):
-    """A PDF file of pages with the same content. `objects` follow as 5, 6, … (or after the further pages)."""
-    content = content.encode() if isinstance(content, str) else content
-    first = f"<< /Type /Page /Parent 2 0 R /MediaBox [{' '.join(map(str, box))}] " \
-            f"/Resources << {resources} >> /Contents 4 0 R {page} >>"
-    more = [5 + len(objects) + i for i in range(pages - 1)]
-    kids = " ".join(f"{n} 0 R" for n in [3] + more)
-    bodies = ["<< /Type /Catalog /Pages 2 0 R >>", f"<< /Type /Pages /Kids [{kids}] /Count {pages} >>", first,
-              b"<< /Length %d >>\nstream\n" % len(content) + content + b"\nendstream", *objects,
-              *[first] * (pages - 1)]
-    return joined(bodies, trailer)
+def pdf(content, resources="", box=(0, 0, 200, 150), objects=(), page=""):
+    """A PDF file of one page, or, of a list of contents, of one page each. `objects` are 5, 6, …"""
+    contents = content if isinstance(content, list) else [content]
+
+    def page_of(number):
+        return f"<< /Type /Page /Parent 2 0 R /MediaBox [{' '.join(map(str, box))}] " \
+               f"/Resources << {resources} >> /Contents {number} 0 R {page} >>"
+    behind = 5 + len(objects)
+    more = [body for i, c in enumerate(contents[1:]) for body in (page_of(behind + 2 * i + 1), stream(c))]
+    kids = " ".join(f"{n} 0 R" for n in [3] + [behind + 2 * i for i in range(len(contents) - 1)])
+    return joined(["<< /Type /Catalog /Pages 2 0 R >>", f"<< /Type /Pages /Kids [{kids}] /Count {len(contents)} >>",
+                   page_of(4), stream(contents[0]), *objects, *more])
 
 
-def joined(bodies, trailer=""):
+def joined(bodies):
     out, offsets = b"%PDF-1.6\n", []
     for number, body in enumerate(bodies, 1):
         offsets.append(len(out))
@@ -22,7 +23,7 @@ def joined(bodies, trailer=""):
         out += b"%d 0 obj\n" % number + body + b"\nendobj\n"
     table = b"xref\n0 %d\n0000000000 65535 f \n" % (len(bodies) + 1)
     table += b"".join(b"%010d 00000 n \n" % offset for offset in offsets)
-    return out + table + f"trailer << /Size {len(bodies) + 1} /Root 1 0 R {trailer} >>\n".encode() + \
+    return out + table + f"trailer << /Size {len(bodies) + 1} /Root 1 0 R >>\n".encode() + \
         b"startxref\n%d\n%%%%EOF\n" % len(out)
 
 

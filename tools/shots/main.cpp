@@ -1,5 +1,5 @@
 // Takes a picture of each main view, from the demo job: hasami-shots DEMO.hasami
-// FOLDER BACKDROP-PICTURE OPENINGS-PICTURE. On a screen of twice
+// FOLDER BACKDROP-PICTURE OPENINGS-PICTURE DRAWING PAGES-WITH-CUT-LINES. On a screen of twice
 // the pixels (QT_SCALE_FACTOR=2), of a light and a dark one.
 
 #include "app/bench.h"
@@ -17,6 +17,7 @@
 #include <QThread>
 
 #include <cstdio>
+#include <tuple>
 
 namespace {
 
@@ -45,8 +46,10 @@ bool shoot(MainWindow& window, const QString& path) {
 int main(int argc, char** argv) {
     QApplication application(argc, argv);
     hasami::applyTheme(application);
-    if (argc != 5) {
-        std::fputs("usage: hasami-shots DEMO.hasami FOLDER BACKDROP-PICTURE OPENINGS-PICTURE\n", stderr);
+    if (argc != 7) {
+        std::fputs("usage: hasami-shots DEMO.hasami FOLDER BACKDROP-PICTURE OPENINGS-PICTURE DRAWING "
+                   "PAGES-WITH-CUT-LINES\n",
+                   stderr);
         return 2;
     }
     const QString demo = QString::fromLocal8Bit(argv[1]);
@@ -126,6 +129,15 @@ int main(int argc, char** argv) {
         hasami::shareShape(job, job.designs.front().id, job.designs.back().id, true);
     });
     fine = fine && shoot(window, folder.filePath("shape.png"));
+    for (const auto& [art, name, step] : {std::tuple(argv[5], "drawing.png", RecipeStep::edge),
+                                          std::tuple(argv[6], "cut-lines-in-file.png", RecipeStep::edge),
+                                          std::tuple(argv[6], "page.png", RecipeStep::artwork)}) {
+        window.document().addArtworks({QString::fromLocal8Bit(art)});
+        fine = fine && settle(window);
+        window.stickersPlace().strip().setStep(step);
+        window.stickersPlace().bench().fit();
+        fine = fine && shoot(window, folder.filePath(name));
+    }
     if (!fine)
         std::fputs("hasami-shots: a view did not settle or could not be saved\n", stderr);
     return fine ? 0 : 1;
