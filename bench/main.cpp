@@ -157,7 +157,9 @@ void onePassOverOneMegapixel(benchmark::State& state) {
 
 void printFile(benchmark::State& state, int count) {
     PictureStore pictures;
-    const PictureSource source = [&](const Asset& asset, int page) { return pictures.get(asset, page); };
+    const PictureSource source = [&](const Asset& asset, const PictureWish& wish) {
+        return pictures.get(asset, wish);
+    };
     Job job;
     addDesign(job, openArtwork(HASAMI_BEE, pictures), 50).count = count;
     Cache cache;

@@ -1,5 +1,6 @@
 #include "app/artwork_colours.h"
 
+#include "app/paint_design.h"
 #include "artwork/colour_text.h"
 
 #include <algorithm>
@@ -68,7 +69,7 @@ std::vector<Rgba> coloursThatSuit(Document& document, const Design& design) {
     constexpr int side = 64;
     std::vector<Rgba> colours;
     const Item& first = design.artwork.items.front();
-    if (const auto pyramid = document.pictures().find(first, document.job().assets.at(first.asset)))
+    if (const auto pyramid = pictureOf(document, design, first))
         colours = usualColours(pyramid->atLeast(side));
     for (const Rgba plain : {Rgba{0, 0, 0, 255}, Rgba{255, 255, 255, 255}})
         if (std::find(colours.begin(), colours.end(), plain) == colours.end())
@@ -79,7 +80,7 @@ std::vector<Rgba> coloursThatSuit(Document& document, const Design& design) {
 std::optional<Rgba> colourAt(Document& document, const Design& design, Point place) {
     std::optional<Rgba> colour;
     for (const Item& item : design.artwork.items) { // the last one lies in front
-        const auto pyramid = document.pictures().find(item, document.job().assets.at(item.asset));
+        const auto pyramid = pictureOf(document, design, item);
         if (!pyramid)
             continue;
         const QImage& image = pyramid->atLeast(item.pixelWidth);

@@ -41,10 +41,19 @@ void paintRail(QPainter& painter, const QPainterPath& lines, double width) {
 
 } // namespace
 
+std::shared_ptr<const Pyramid> pictureOf(Document& document, const Design& design, const Item& item) {
+    const auto& asset = document.job().assets.at(item.asset);
+    const MadeDesign* made = document.newest(design.id);
+    if (made && item.isVector && design.recipe.edge.way == EdgeWay::lines && !made->leftOut.empty())
+        if (auto printed = document.pictures().find(asset, {item.page, made->leftOut}))
+            return printed;
+    return document.pictures().find(asset, {item.page, {}});
+}
+
 void DesignPainting::artwork(QPainter& painter) const {
     painter.setRenderHint(QPainter::SmoothPixmapTransform);
     for (const Item& item : design.artwork.items) {
-        const auto pyramid = document.pictures().find(item, document.job().assets.at(item.asset));
+        const auto pyramid = pictureOf(document, design, item);
         if (!pyramid)
             continue;
         const Placement& p = item.place;

@@ -9,6 +9,9 @@
 
 namespace hasami {
 
+/// An item's picture, without the cut lines that it brings; nothing while it is being read.
+std::shared_ptr<const Pyramid> pictureOf(Document& document, const Design& design, const Item& item);
+
 /// How a design is drawn in its own millimetres. `pixelsPerMillimetre` is the painter's scale.
 struct DesignPainting {
     Document& document;

@@ -25,12 +25,12 @@ const QImage& Pyramid::atLeast(double pixelsWide) const {
 PictureCache::PictureCache(QObject* parent) : QObject(parent), store_(std::make_shared<PictureStore>()) {}
 
 PictureSource PictureCache::source() const {
-    return [store = store_](const Asset& asset, int page) { return store->get(asset, page); };
+    return [store = store_](const Asset& asset, const PictureWish& wish) { return store->get(asset, wish); };
 }
 
-std::shared_ptr<const Pyramid> PictureCache::find(const Item& item,
-                                                  const std::shared_ptr<const Asset>& asset) {
-    const Key key(asset->sha256, item.page);
+std::shared_ptr<const Pyramid> PictureCache::find(const std::shared_ptr<const Asset>& asset,
+                                                  const PictureWish& wish) {
+    const Key key(asset->sha256, wish);
     const auto found = pyramids_.find(key);
     if (found != pyramids_.end())
         return found->second;
@@ -40,9 +40,9 @@ std::shared_ptr<const Pyramid> PictureCache::find(const Item& item,
 }
 
 void PictureCache::load(const Key& key, const std::shared_ptr<const Asset>& asset) {
-    const auto read = [store = store_, asset, page = key.second]() -> std::shared_ptr<const Pyramid> {
+    const auto read = [store = store_, asset, wish = key.second]() -> std::shared_ptr<const Pyramid> {
         try {
-            return std::make_shared<const Pyramid>(toImage(store->get(*asset, page)));
+            return std::make_shared<const Pyramid>(toImage(store->get(*asset, wish)));
         } catch (const InputError&) {
             return nullptr; // the workshop tells what is wrong with it
         }

@@ -35,15 +35,15 @@ public:
     const std::shared_ptr<PictureStore>& store() const { return store_; }
     PictureSource source() const;
 
-    /// The picture of an item whose file is the asset, or nothing yet: then `ready` follows, unless it can't
+    /// The asset's picture, or nothing yet: then `ready` follows, unless it can't be read.
     /// be read.
-    std::shared_ptr<const Pyramid> find(const Item& item, const std::shared_ptr<const Asset>& asset);
+    std::shared_ptr<const Pyramid> find(const std::shared_ptr<const Asset>& asset, const PictureWish& wish);
 
 Q_SIGNALS:
     void ready();
 
 private:
-    using Key = std::pair<std::string, int>; // SHA-256 and page
+    using Key = std::pair<std::string, PictureWish>; // by SHA-256
 
     void load(const Key& key, const std::shared_ptr<const Asset>& asset);
 

@@ -3,10 +3,13 @@
 #include "geometry/affine.h"
 #include "raster/grid.h"
 
+#include <compare>
 #include <cstddef>
 #include <cstdint>
 #include <memory>
 #include <optional>
+#include <set>
+#include <string>
 #include <vector>
 
 namespace hasami {
@@ -28,6 +31,15 @@ struct JpegCoding {
 
 /// From the unit square of the stored picture to that of the picture as one sees it, y down in both.
 Affine orientationMap(int orientation);
+
+/// Which picture of a file: of vector art, a page (counted from 1) without what is drawn in some spot
+/// colours.
+struct PictureWish {
+    int page = 1;
+    std::set<std::string> leftOut = {};
+
+    friend auto operator<=>(const PictureWish&, const PictureWish&) = default;
+};
 
 struct VectorPage;
 

@@ -21,7 +21,7 @@ namespace {
 constexpr int done = 0, doneWithFindings = 1;
 
 PictureSource sourceOf(PictureStore& pictures) {
-    return [&pictures](const Asset& asset, int page) { return pictures.get(asset, page); };
+    return [&pictures](const Asset& asset, const PictureWish& wish) { return pictures.get(asset, wish); };
 }
 
 Output outlineOutput(const std::filesystem::path& path, const Sticker& sticker, const Profile& profile) {

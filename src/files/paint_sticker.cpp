@@ -72,8 +72,9 @@ QImage toImage(std::shared_ptr<const Picture> picture) {
         [](void* held) { delete static_cast<std::shared_ptr<const Picture>*>(held); }, kept);
 }
 
-QImage stickerImage(const Design& design, const Job& job, const Sticker& sticker,
+QImage stickerImage(const Design& design, const Job& job, const MadeDesign& made,
                     const PictureSource& pictures, int side, StickerLook look) {
+    const Sticker& sticker = *made.sticker;
     if (sticker.isEmpty() || sticker.footprint.isEmpty())
         return {};
     const Box box = sticker.footprint;
@@ -91,7 +92,8 @@ QImage stickerImage(const Design& design, const Job& job, const Sticker& sticker
     if (sticker.border)
         fillArea(painter, sticker.border->under, sticker.border->colour);
     for (const Item& item : design.artwork.items) {
-        const QImage picture = toImage(pictures(*job.assets.at(item.asset), item.page));
+        const QImage picture = toImage(pictures(
+            *job.assets.at(item.asset), {item.page, item.isVector ? made.leftOut : std::set<std::string>()}));
         const Placement& p = item.place;
         painter.drawImage(QRectF(p.at.x, p.at.y, p.width, p.height),
                           scaledFor(picture, p.width * scale, p.height * scale));
@@ -122,11 +124,12 @@ std::string previewPng(const Job& job, const Made& made, const PictureSource& pi
     painter.scale(scale, scale);
     std::map<std::string, QImage> images;
     for (const Piece& piece : sheet.pieces) {
-        const Sticker& sticker = *made.find(piece.design)->sticker;
+        const MadeDesign& madeDesign = *made.find(piece.design);
+        const Sticker& sticker = *madeDesign.sticker;
         if (!images.contains(piece.design)) {
             const double longest = std::max(sticker.footprint.width(), sticker.footprint.height());
             images[piece.design] =
-                stickerImage(*job.find(piece.design), job, sticker, pictures,
+                stickerImage(*job.find(piece.design), job, madeDesign, pictures,
                              std::max(1, int(std::ceil(longest * scale))), StickerLook::printed);
         }
         painter.save();

@@ -30,7 +30,7 @@ QImage toImage(std::shared_ptr<const Picture> picture);
 /// A design's artwork drawn into an image of its footprint, at most `side` pixels along its longer side, as
 /// it looks once peeled (white within the cut line, nothing outside) or as printed. Empty without a cut line.
 enum class StickerLook { peeled, printed };
-QImage stickerImage(const Design& design, const Job& job, const Sticker& sticker,
+QImage stickerImage(const Design& design, const Job& job, const MadeDesign& made,
                     const PictureSource& pictures, int side, StickerLook look);
 
 /// What a file manager shows of a job: its first sheet, or its first design, as PNG of at most 512 pixels a

@@ -3,8 +3,11 @@
 #include "base/error.h"
 
 #include <qpdf/QPDFPageObjectHelper.hh>
+#include <qpdf/QPDFWriter.hh>
 
 #include <algorithm>
+#include <map>
+#include <utility>
 
 namespace hasami {
 
@@ -44,6 +47,62 @@ void leaveOut(QPDFObjectHandle object, const std::set<std::string>& spots, int d
     }
 }
 
+/// Goes through a content stream and takes the strokes out that are drawn in some of its colour spaces: a
+/// path is ended there without being painted, or filled alone.
+class StrokeRemover : public QPDFObjectHandle::TokenFilter {
+public:
+    explicit StrokeRemover(std::set<std::string> spaces) : spaces_(std::move(spaces)) {}
+
+    void handleToken(const QPDFTokenizer::Token& token) override {
+        if (token.getType() == QPDFTokenizer::tt_name)
+            name_ = token.getValue();
+        if (token.getType() != QPDFTokenizer::tt_word)
+            return writeToken(token);
+        const std::string& word = token.getValue();
+        if (word == "q") {
+            saved_.push_back(isRemoved_);
+        } else if (word == "Q" && !saved_.empty()) {
+            isRemoved_ = saved_.back();
+            saved_.pop_back();
+        } else if (word == "CS") {
+            isRemoved_ = spaces_.contains(name_);
+        } else if (word == "G" || word == "RG" || word == "K") {
+            isRemoved_ = false;
+        }
+        static const std::map<std::string, std::string> withoutStroke{
+            {"S", "n"}, {"s", "n"}, {"B", "f"}, {"B*", "f*"}, {"b", "h f"}, {"b*", "h f*"}};
+        if (const auto found = withoutStroke.find(word); isRemoved_ && found != withoutStroke.end())
+            write(found->second);
+        else
+            writeToken(token);
+    }
+
+private:
+    std::set<std::string> spaces_; // their names in the stream's resources
+    std::string name_;             // the last one seen
+    bool isRemoved_ = false;
+    std::vector<bool> saved_;
+};
+
+/// What a stream's resources call the spots' colour spaces.
+std::set<std::string> namesOfSpaces(QPDFObjectHandle resources, const std::set<std::string>& spots) {
+    std::set<std::string> names;
+    auto spaces = resources.isDictionary() ? resources.getKey("/ColorSpace") : QPDFObjectHandle::newNull();
+    if (!spaces.isDictionary())
+        return names;
+    for (const std::string& key : spaces.getKeys()) {
+        auto space = spaces.getKey(key);
+        if (!space.isArray() || space.getArrayNItems() < 4)
+            continue;
+        auto spot = space.getArrayItem(1);
+        if (spot.isArray() && spot.getArrayNItems() == 1) // a DeviceN of one
+            spot = spot.getArrayItem(0);
+        if (spot.isName() && spots.contains(spot.getName().substr(1)))
+            names.insert(key);
+    }
+    return names;
+}
+
 /// What a page may have from those above it.
 QPDFObjectHandle inherited(QPDFObjectHandle page, const std::string& key) {
     constexpr int deepest = 50;
@@ -57,7 +116,7 @@ QPDFObjectHandle inherited(QPDFObjectHandle page, const std::string& key) {
 
 } // namespace
 
-PdfPage::PdfPage(std::shared_ptr<const std::string> pdf, int page, const std::set<std::string>& leftOut)
+PdfPage::PdfPage(std::shared_ptr<const std::string> pdf, int page)
     : bytes_(std::move(pdf)), file_(std::make_unique<QPDF>()) {
     file_->setSuppressWarnings(true);
     file_->processMemoryFile("artwork", bytes_->data(), bytes_->size());
@@ -65,10 +124,6 @@ PdfPage::PdfPage(std::shared_ptr<const std::string> pdf, int page, const std::se
     if (page < 1 || std::size_t(page) > pages.size())
         throw InputError("the artwork has no page " + std::to_string(page));
     page_ = pages[std::size_t(page) - 1];
-    if (!leftOut.empty())
-        for (QPDFObjectHandle object : file_->getAllObjects())
-            leaveOut(object, leftOut);
-
     auto media = inherited(page_, "/MediaBox"), crop = inherited(page_, "/CropBox");
     if (!media.isRectangle())
         media = QPDFObjectHandle::newArray({0, 0, 612, 792});
@@ -127,6 +182,30 @@ std::vector<PdfPage::Layer> PdfPage::layersIn(QPDF& into) {
                 {into.copyForeignObject(group), isOffAtFirst ? isIn("/ON", group) : !isIn("/OFF", group)});
     }
     return layers;
+}
+
+std::string pdfWithoutSpots(const std::string& pdf, const std::set<std::string>& spots) {
+    QPDF file;
+    file.setSuppressWarnings(true);
+    file.processMemoryFile("artwork", pdf.data(), pdf.size());
+    // Strokes are taken out of what is drawn; whatever else is left in the spot colour leaves no mark.
+    for (QPDFObjectHandle page : file.getAllPages())
+        if (const auto names = namesOfSpaces(inherited(page, "/Resources"), spots); !names.empty())
+            QPDFPageObjectHelper(page).addContentTokenFilter(std::make_shared<StrokeRemover>(names));
+    for (QPDFObjectHandle object : file.getAllObjects())
+        if (object.isStream() && object.getDict().getKey("/Subtype").isNameAndEquals("/Form"))
+            if (const auto names = namesOfSpaces(object.getDict().getKey("/Resources"), spots);
+                !names.empty())
+                object.addTokenFilter(std::make_shared<StrokeRemover>(names));
+    for (QPDFObjectHandle object : file.getAllObjects())
+        leaveOut(object, spots);
+    QPDFWriter writer(file);
+    writer.setOutputMemory();
+    writer.setPreserveEncryption(false);
+    writer.setDeterministicID(true);
+    writer.write();
+    const auto buffer = writer.getBufferSharedPointer();
+    return {reinterpret_cast<const char*>(buffer->getBuffer()), buffer->getSize()};
 }
 
 } // namespace hasami

@@ -16,9 +16,8 @@ namespace hasami {
 /// masks. Kept until ours is written, which reads from it.
 class PdfPage {
 public:
-    /// `page` counts from 1. Strokes and fills in the spot colours `left out` are not printed. Throws
-    /// InputError.
-    PdfPage(std::shared_ptr<const std::string> pdf, int page, const std::set<std::string>& leftOut);
+    /// `page` counts from 1. Throws InputError.
+    PdfPage(std::shared_ptr<const std::string> pdf, int page);
 
     /// A form of the page's own space, in the file `into`.
     QPDFObjectHandle formIn(QPDF& into);
@@ -40,5 +39,8 @@ private:
     double left_ = 0, bottom_ = 0, right_ = 0, top_ = 0; // its crop box
     int turned_ = 0;                                     // degrees clockwise
 };
+
+/// The file with nothing drawn in the spot colours.
+std::string pdfWithoutSpots(const std::string& pdf, const std::set<std::string>& spots);
 
 } // namespace hasami

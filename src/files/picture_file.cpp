@@ -178,14 +178,14 @@ Picture readJpeg(const Asset& asset, const JpegHeader& header) {
 
 } // namespace
 
-Picture readPicture(const Asset& asset, int page) {
+Picture readPicture(const Asset& asset, const PictureWish& wish) {
     if (asset.bytes.empty())
         refuse(asset, "is empty");
     const FileKind kind = kindOf(asset.bytes);
     if (isVector(kind))
-        return readVector(asset, kind, page);
-    if (page != 1)
-        refuse(asset, "has no page " + std::to_string(page) + ": it is one picture");
+        return readVector(asset, kind, wish);
+    if (wish.page != 1)
+        refuse(asset, "has no page " + std::to_string(wish.page) + ": it is one picture");
     if (const auto png = readPngHeader(asset.bytes))
         return readPng(asset, *png);
     if (const auto jpeg = readJpegHeader(asset.bytes))
@@ -193,14 +193,14 @@ Picture readPicture(const Asset& asset, int page) {
     refuse(asset, "is no artwork that Hasami reads: PNG, JPEG, SVG, PDF, EPS or PostScript");
 }
 
-std::shared_ptr<const Picture> PictureStore::get(const Asset& asset, int page) {
-    const std::pair key(asset.sha256, page);
+std::shared_ptr<const Picture> PictureStore::get(const Asset& asset, const PictureWish& wish) {
+    const std::pair key(asset.sha256, wish);
     {
         const std::scoped_lock lock(mutex_);
         if (const auto found = kept_.find(key); found != kept_.end())
             return found->second;
     }
-    auto picture = std::make_shared<const Picture>(readPicture(asset, page));
+    auto picture = std::make_shared<const Picture>(readPicture(asset, wish));
     const std::scoped_lock lock(mutex_);
     std::size_t bytes = 0;
     for (const auto& [whose, kept] : kept_)
@@ -212,7 +212,7 @@ std::shared_ptr<const Picture> PictureStore::get(const Asset& asset, int page) {
 }
 
 NewPicture openPage(const std::shared_ptr<const Asset>& asset, PictureStore& pictures, int page) {
-    const auto picture = pictures.get(*asset, page);
+    const auto picture = pictures.get(*asset, {page});
     NewPicture opened{
         asset, picture->pixels.width(), picture->pixels.height(), picture->pixelsPerMillimetre, {}};
     if (const auto& vector = picture->page)

@@ -11,23 +11,23 @@
 
 namespace hasami {
 
-/// Decodes a PNG or JPEG picture of 4 x 4 to 100 million pixels, turned as the file says, or reads a page
-/// (counted from 1) of vector art. Its kind is told by its content. Throws InputError with a sentence that
+/// Decodes a PNG or JPEG picture of 4 x 4 to 100 million pixels, turned as the file says, or reads a page of
+/// vector art. Its kind is told by its content. Throws InputError with a sentence that
 /// names the file: not artwork, cut short, too small or large, all transparent.
-Picture readPicture(const Asset& asset, int page = 1);
+Picture readPicture(const Asset& asset, const PictureWish& wish = {});
 
-/// Decoded pictures by their assets and pages, kept while anyone uses them and a while longer. For any
+/// Decoded pictures by their assets and wishes, kept while anyone uses them and a while longer. For any
 /// thread.
 class PictureStore {
 public:
     /// Throws InputError.
-    std::shared_ptr<const Picture> get(const Asset& asset, int page = 1);
+    std::shared_ptr<const Picture> get(const Asset& asset, const PictureWish& wish = {});
 
 private:
     static constexpr std::size_t mostKept = std::size_t{768} << 20; // bytes of pixels
 
     std::mutex mutex_;
-    std::map<std::pair<std::string, int>, std::shared_ptr<const Picture>> kept_;
+    std::map<std::pair<std::string, PictureWish>, std::shared_ptr<const Picture>> kept_;
 };
 
 /// Reads an artwork file and its picture. Throws InputError.

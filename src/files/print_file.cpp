@@ -3,12 +3,11 @@
 #include "artwork/vector_page.h"
 #include "base/error.h"
 #include "files/cut_strokes.h"
-#include "sticker/brought_lines.h"
 
 #include <cassert>
 #include <map>
 #include <set>
-#include <tuple>
+#include <utility>
 
 namespace hasami {
 
@@ -114,7 +113,7 @@ private:
             fill(content, sticker.border->under, sticker.border->colour);
         std::vector<PdfDocument::Resource> resources;
         for (const Item& item : design.artwork.items) {
-            const auto& [name, object, toUnitSquare] = pictureFor(item, design.recipe);
+            const auto& [name, object, toUnitSquare] = pictureFor(item, made_.find(design.id)->leftOut);
             resources.push_back({"/XObject", name, object});
             const Placement& p = item.place;
             const Affine place = Affine::translation(p.at) * Affine::scaling(p.width, p.height);
@@ -145,23 +144,18 @@ private:
     };
 
     /// Each picture once; a page of vector art once for each set of cut lines taken out of its print.
-    const PictureObject& pictureFor(const Item& item, const Recipe& recipe) {
+    const PictureObject& pictureFor(const Item& item, const std::set<std::string>& leftOut) {
         const Asset& asset = *job_.assets.at(item.asset);
-        const auto picture = pictures_(asset, item.page);
-        std::set<std::string> leftOut;
-        if (picture->page && recipe.edge.way == EdgeWay::lines) {
-            const auto spots = broughtLines(item, picture->page->paint, job_.profile, true).spots;
-            leftOut.insert(spots.begin(), spots.end());
-        }
-        const auto key = std::tuple(item.asset, item.page, leftOut);
+        const PictureWish wish{item.page, item.isVector ? leftOut : std::set<std::string>()};
+        const std::pair key(item.asset, wish);
         const auto found = pictureObjects_.find(key);
         if (found != pictureObjects_.end())
             return found->second;
+        const auto picture = pictures_(asset, wish);
         const std::string name = "/Picture" + std::to_string(pictureObjects_.size() + 1);
         PictureObject made{name, {}, topUp};
         if (picture->page) {
-            const auto page =
-                pdf_.addPageOf(std::make_unique<PdfPage>(picture->page->pdf, item.page, leftOut));
+            const auto page = pdf_.addPageOf(std::make_unique<PdfPage>(picture->page->pdf, item.page));
             made.object = page.form;
             made.toUnitSquare = page.toUnitSquare;
         } else if (picture->jpeg) {
@@ -181,9 +175,8 @@ private:
     PdfDocument pdf_;
     QPDFObjectHandle printLayer_, marksLayer_;
     std::vector<CutStrokes> strokes_;
-    std::map<std::string, DesignForms> forms_; // by design
-    std::map<std::tuple<std::string, int, std::set<std::string>>, PictureObject>
-        pictureObjects_; // by asset, page, and spot colours left out
+    std::map<std::string, DesignForms> forms_;                                    // by design
+    std::map<std::pair<std::string, PictureWish>, PictureObject> pictureObjects_; // by asset
 };
 
 } // namespace

@@ -3,6 +3,7 @@
 #include "artwork/vector_page.h"
 #include "base/error.h"
 #include "files/file_name.h"
+#include "files/pdf_page.h"
 
 #include <QDir>
 #include <QFile>
@@ -193,6 +194,16 @@ Picture pictureOf(const Asset& asset, std::string pdf, int page, const QString& 
     return picture;
 }
 
+std::string withoutSpots(const Asset& asset, std::string pdf, const std::set<std::string>& leftOut) {
+    if (leftOut.empty())
+        return pdf;
+    try {
+        return pdfWithoutSpots(pdf, leftOut);
+    } catch (const std::exception&) {
+        refuse(asset, "is a PDF file too damaged to be printed");
+    }
+}
+
 /// Filters become pictures on the way to PDF.
 bool hasFilters(const QByteArray& svg) {
     return svg.contains("<filter") && (svg.contains("filter=") || svg.contains("filter:"));
@@ -200,7 +211,7 @@ bool hasFilters(const QByteArray& svg) {
 
 } // namespace
 
-Picture readVector(const Asset& asset, FileKind kind, int page) {
+Picture readVector(const Asset& asset, FileKind kind, const PictureWish& wish) {
     const QByteArray bytes = QByteArray::fromRawData(reinterpret_cast<const char*>(asset.bytes.data()),
                                                      qsizetype(asset.bytes.size()));
     QByteArray pdf = bytes;
@@ -214,10 +225,11 @@ Picture readVector(const Asset& asset, FileKind kind, int page) {
         pdf.remove(0, end + 1);
     } else if (kind == FileKind::postScript)
         pdf = postScriptToPdf(asset, bytes);
-    Picture picture = pictureOf(asset, pdf.toStdString(), page, scale);
-    if (picture.page->paint.items.empty())
-        refuse(asset,
-               picture.page->count > 1 ? "shows nothing on page " + std::to_string(page) : "shows nothing");
+    Picture picture =
+        pictureOf(asset, withoutSpots(asset, pdf.toStdString(), wish.leftOut), wish.page, scale);
+    if (picture.page->paint.items.empty() && wish.leftOut.empty())
+        refuse(asset, picture.page->count > 1 ? "shows nothing on page " + std::to_string(wish.page)
+                                              : "shows nothing");
     if (kind == FileKind::svg && hasFilters(bytes)) {
         auto about = std::make_shared<VectorPage>(*picture.page);
         about->remarks.push_back("Filter effects of " + asset.name +

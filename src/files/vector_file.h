@@ -6,9 +6,9 @@
 
 namespace hasami {
 
-/// Reads a page (counted from 1) of vector art: what it paints, and a picture of it. SVG and PostScript
+/// Reads a page of vector art: what it paints, and a picture of it. SVG and PostScript
 /// become PDF first. All of it happens in processes of their own, with limits on memory and time. Throws
 /// InputError.
-Picture readVector(const Asset& asset, FileKind kind, int page);
+Picture readVector(const Asset& asset, FileKind kind, const PictureWish& wish);
 
 } // namespace hasami

@@ -90,7 +90,10 @@ public:
         : job_(job), pictures_(pictures), cache_(cache), stop_(stop) {}
 
     MadeDesign make(const Design& design) {
-        MadeDesign made{design.id, design.artwork, design.recipe, nullptr, {}, {}, {}, {}, {}, {}};
+        MadeDesign made;
+        made.design = design.id;
+        made.artwork = design.artwork;
+        made.recipe = design.recipe;
         try {
             made.sticker = sticker(design);
             for (const Item& item : design.artwork.items) {
@@ -103,8 +106,11 @@ public:
             if (made.loops.size() == 1)
                 made.remark = remarkOn(*touched(design.artwork.items[0], design.recipe.edge));
             for (const Item& item : design.artwork.items)
-                if (item.isVector)
+                if (item.isVector) {
+                    if (design.recipe.edge.way == EdgeWay::lines)
+                        made.leftOut.insert(allBrought(item)->spots.begin(), allBrought(item)->spots.end());
                     addRemarks(made.remark, item, design.recipe.edge);
+                }
             if (made.sticker->isEmpty())
                 made.trouble = whyEmpty(design, *made.sticker);
         } catch (const InputError& error) {
@@ -285,7 +291,7 @@ private:
     }
 
     std::shared_ptr<const Picture> picture(const Item& item) {
-        auto found = pictures_(*job_.assets.at(item.asset), item.page);
+        auto found = pictures_(*job_.assets.at(item.asset), {item.page});
         if (item.isVector != bool(found->page))
             throw InputError(item.name + " is of another kind than the job says");
         if (found->pixels.width() != item.pixelWidth || found->pixels.height() != item.pixelHeight)

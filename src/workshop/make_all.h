@@ -7,15 +7,15 @@
 #include <cstdint>
 #include <functional>
 #include <memory>
+#include <set>
 #include <stop_token>
 #include <string>
 #include <vector>
 
 namespace hasami {
 
-/// Gives the decoded picture of an asset, or of one of its pages (counted from 1), which it may keep. Called
-/// from any thread. Throws InputError.
-using PictureSource = std::function<std::shared_ptr<const Picture>(const Asset&, int page)>;
+/// Gives the decoded picture of an asset, which it may keep. Called from any thread. Throws InputError.
+using PictureSource = std::function<std::shared_ptr<const Picture>(const Asset&, const PictureWish&)>;
 
 struct MadeDesign {
     std::string design;                     ///< its id
@@ -33,6 +33,9 @@ struct MadeDesign {
         bool hasBackdrop = false;     ///< a plain paint fills the page behind all else
     };
     std::optional<Page> page = {};
+
+    /// Spot colours that are not printed: of cut lines that the artwork brings.
+    std::set<std::string> leftOut = {};
 
     /// All lines of each item, cut or not, as found and with what was done by hand; none of a plain shape.
     std::vector<std::shared_ptr<const std::vector<EdgeLoop>>> found, loops;

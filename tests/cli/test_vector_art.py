@@ -195,6 +195,9 @@ class Printed(VectorTest):
         self.assertIn("/Gold cs 0.7 scn", raw)
         self.assertEqual(raw.count("0.2 0.1 0.8 0.3 k"), 1)  # embedded once
         self.assertNotIn("die#20cut", raw)
+        # Taken out of what is drawn, too, for those who don't know that None leaves no mark.
+        self.assertIn("30 30 120 90 re n", raw)
+        self.assertIn("20 20 140 110 re n", raw)
         plates = {}
         self.tool("gs", "-q", "-dSAFER", "-dBATCH", "-dNOPAUSE", "-sDEVICE=tiffsep", "-r72", "-sOutputFile=plate.tif", "out.pdf")
         from PIL import Image

@@ -17,7 +17,7 @@ std::shared_ptr<const Asset> assetOf(char letter) {
 }
 
 /// 'a': the letter F in 60 x 80 pixels; 'b': nothing but faint pixels; else unreadable.
-std::shared_ptr<const Picture> testPicture(const Asset& asset, int) {
+std::shared_ptr<const Picture> testPicture(const Asset& asset, const PictureWish&) {
     if (asset.name == "a.png")
         return std::make_shared<const Picture>(
             pictureOf(drawn(60, 80, [](double x, double y) { return insideF(x - 10, y - 10); })));
@@ -90,9 +90,9 @@ TEST_CASE("a picture of another size than the job says is told, not used") {
 TEST_CASE("only what follows a change is made anew") {
     Cache cache;
     int decoded = 0;
-    const PictureSource counting = [&](const Asset& asset, int page) {
+    const PictureSource counting = [&](const Asset& asset, const PictureWish& wish) {
         ++decoded;
-        return testPicture(asset, page);
+        return testPicture(asset, wish);
     };
     Job job = jobOf({'a', 'a'});
     const Made first = makeAll(job, 1, counting, cache);

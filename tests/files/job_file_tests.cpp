@@ -156,7 +156,9 @@ TEST_CASE("a failed write leaves the old file and nothing beside it") {
 
 TEST_CASE("a picture that many designs show is embedded once") {
     PictureStore pictures;
-    const PictureSource source = [&](const Asset& asset, int page) { return pictures.get(asset, page); };
+    const PictureSource source = [&](const Asset& asset, const PictureWish& wish) {
+        return pictures.get(asset, wish);
+    };
     Job job = beeJob(pictures);
     Design second = job.designs[0];
     second.id = "second";
