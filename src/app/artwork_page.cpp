@@ -51,6 +51,10 @@ ArtworkPage::ArtworkPage(Document& document, QWidget* parent)
     pageLabel->setBuddy(page_);
     connect(page_, &QSpinBox::valueChanged, this,
             [this](int page) { this->document().showPage(this->document().selected(), page); });
+    connect(&document, &Document::refused, this, [this] { // a page that can't be shown is not the one shown
+        if (const Design* design = this->document().selectedDesign())
+            showDesign(*design, this->document().newest(design->id));
+    });
     auto* pageBox = new QHBoxLayout(pages_);
     pageBox->setContentsMargins(0, 0, 0, 0);
     pageBox->addWidget(pageLabel);

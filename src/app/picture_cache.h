@@ -36,7 +36,6 @@ public:
     PictureSource source() const;
 
     /// The asset's picture, or nothing yet: then `ready` follows, unless it can't be read.
-    /// be read.
     std::shared_ptr<const Pyramid> find(const std::shared_ptr<const Asset>& asset, const PictureWish& wish);
 
 Q_SIGNALS:

@@ -1,6 +1,7 @@
 #include "artwork/paint_list.h"
 
 #include "base/error.h"
+#include "base/hexadecimal.h"
 
 #include <algorithm>
 #include <array>
@@ -40,16 +41,7 @@ public:
         number(p.y);
     }
     /// A name in hexadecimal digits, "-" if it is empty.
-    void name(std::string_view name) {
-        constexpr std::string_view digits = "0123456789abcdef";
-        std::string coded = name.empty() ? "-" : "";
-        for (const char c : name) {
-            const auto byte = static_cast<unsigned char>(c);
-            coded += digits[byte >> 4];
-            coded += digits[byte & 15];
-        }
-        word(coded);
-    }
+    void name(std::string_view name) { word(name.empty() ? "-" : hexadecimal(name)); }
     void endLine() { text_.back() = '\n'; }
 
     void shape(const PaintShape& shape) {

@@ -2,6 +2,7 @@
 
 #include "artwork/vector_page.h"
 #include "base/error.h"
+#include "base/hexadecimal.h"
 #include "reader/page_picture.h"
 #include "reader/paint_device.h"
 
@@ -20,16 +21,6 @@ namespace hasami {
 namespace {
 
 constexpr double leastSide = 0.1, mostSide = 30'000; // mm
-
-std::string hexadecimal(const std::string& name) {
-    constexpr std::string_view digits = "0123456789abcdef";
-    std::string coded;
-    for (const unsigned char c : name) {
-        coded += digits[c >> 4];
-        coded += digits[c & 15];
-    }
-    return coded;
-}
 
 void checkOpened(PDFDoc& document, int page, double scale) {
     if (!document.isOk())

@@ -117,6 +117,32 @@ TEST_CASE("another page of the file keeps width and recipe") {
     CHECK(page->value() == 1);
 }
 
+TEST_CASE("a page that can't be shown leaves the one that is") {
+    const TemporaryFolder folder;
+    QFile original(tags);
+    REQUIRE(original.open(QIODevice::ReadOnly));
+    QByteArray bytes = original.readAll();
+    const qsizetype second = bytes.lastIndexOf("/Type /Page "); // of the last page: no page any more
+    REQUIRE(second > 0);
+    bytes.replace(second, 12, "/Type /Wrong");
+    const qsizetype contents = bytes.indexOf("/Contents", second);
+    bytes.replace(contents, 9, "/Nothing ");
+    QFile changed(folder.path("half.pdf"));
+    REQUIRE(changed.open(QIODevice::WriteOnly));
+    changed.write(bytes);
+    changed.close();
+    WindowDriver w;
+    w.drop({folder.path("half.pdf")});
+    w.click("Artwork frame");
+    auto* page = w.find<QSpinBox>("Page field");
+    REQUIRE(page->maximum() == 2);
+    page->setValue(2);
+    w.settle();
+    CHECK(w.window().document().selectedDesign()->artwork.items[0].page == 1);
+    CHECK(page->value() == 1);
+    CHECK(w.find<QLabel>("Notice")->text().contains("half.pdf"));
+}
+
 TEST_CASE("a page's backdrop is left out and can be taken in") {
     const TemporaryFolder folder;
     WindowDriver w;
