@@ -85,13 +85,14 @@ void ArtworkPage::showDesign(const Design& design, const MadeDesign* made) {
         name_->setText(QString::fromStdString(design.name));
     width_->setUnit(unit);
     const Item& first = design.artwork.items.front();
-    const auto page = made && first.isVector ? made->page : std::nullopt;
     const QSignalBlocker quiet(page_);
-    pages_->setVisible(page && page->count > 1);
-    page_->setMaximum(page ? page->count : first.page);
-    page_->setSuffix(page ? QString(" of %1").arg(page->count) : QString());
+    const int pages = made ? made->pages : first.page;
+    pages_->setVisible(pages > 1);
+    page_->setMaximum(std::max(pages, first.page));
+    page_->setSuffix(QString(" of %1").arg(pages));
     page_->setValue(first.page);
-    const double natural = page ? page->width : first.pixelWidth / usualPixelsPerMillimetre;
+    const double natural =
+        made && made->page ? made->page->width : first.pixelWidth / usualPixelsPerMillimetre;
     width_->setStart(std::clamp(natural, Limits::leastSize, Limits::mostSize));
     width_->show(box.width());
     height_->setText("Height " + quantityText(box.height(), QuantityKind::length, unit));

@@ -32,8 +32,7 @@ StickersPlace::StickersPlace(Document& document, QWidget* parent)
 
     auto* words = new QLabel("Drop artwork here");
     words->setProperty("role", "figure");
-    auto* kinds =
-        new QLabel("PNG and JPEG pictures, on a transparent or a plain backdrop; SVG, PDF and EPS drawings");
+    auto* kinds = new QLabel("PNG, JPEG, TIFF, WebP and GIF pictures; SVG, PDF and EPS drawings");
     kinds->setProperty("role", "quiet");
     auto* open = new QPushButton("Open artwork…");
     auto* demo = new QPushButton("Open the demo");

@@ -4,6 +4,44 @@
 
 namespace hasami {
 
+namespace {
+
+template <class T>
+Grid<T> turned(const Grid<T>& stored, int orientation) {
+    const bool isOnSide = orientation > 4;
+    Grid<T> upright(isOnSide ? stored.height() : stored.width(), isOnSide ? stored.width() : stored.height());
+    const Affine map = orientationMap(orientation);
+    for (int row = 0; row < stored.height(); ++row)
+        for (int column = 0; column < stored.width(); ++column) {
+            const Point seen = map({(column + 0.5) / stored.width(), (row + 0.5) / stored.height()});
+            upright.at(int(seen.x * upright.width()), int(seen.y * upright.height())) =
+                stored.at(column, row);
+        }
+    return upright;
+}
+
+} // namespace
+
+Rgba FineColours::shown(std::size_t cell) const {
+    const auto& values = cells.cells()[cell];
+    const auto eighth = [&](std::size_t i) { return bits == 16 ? (values[i] + 128U) / 257 : values[i]; };
+    if (channels == 1)
+        return {std::uint8_t(eighth(0)), std::uint8_t(eighth(0)), std::uint8_t(eighth(0)), 255};
+    if (channels == 3)
+        return {std::uint8_t(eighth(0)), std::uint8_t(eighth(1)), std::uint8_t(eighth(2)), 255};
+    const unsigned light = 255 - eighth(3);
+    const auto left = [&](std::size_t i) { return std::uint8_t(((255 - eighth(i)) * light + 127) / 255); };
+    return {left(0), left(1), left(2), 255};
+}
+
+void turnUpright(Picture& picture, int orientation) {
+    if (orientation < 2 || orientation > 8)
+        return;
+    picture.pixels = turned(picture.pixels, orientation);
+    if (picture.fine)
+        picture.fine->cells = turned(picture.fine->cells, orientation);
+}
+
 Affine orientationMap(int orientation) {
     switch (orientation) {
     case 2:

@@ -3,6 +3,7 @@
 #include "geometry/affine.h"
 #include "raster/grid.h"
 
+#include <array>
 #include <compare>
 #include <cstddef>
 #include <cstdint>
@@ -29,8 +30,23 @@ struct JpegCoding {
     int orientation = 1;       ///< how it is turned for the eye, as in EXIF, 1 to 8
 };
 
+/// Colours of which eight bits of red, green and blue would lose something: CMYK, or 16 bits each. Coverage
+/// is not among them.
+struct FineColours {
+    int channels = 3; ///< 1 grey, 3 RGB, 4 CMYK
+    int bits = 16;    ///< that are used of each, 8 or 16
+    Grid<std::array<std::uint16_t, 4>> cells;
+
+    Rgba shown(std::size_t cell) const; ///< for the eye, fully covered
+};
+
 /// From the unit square of the stored picture to that of the picture as one sees it, y down in both.
 Affine orientationMap(int orientation);
+
+struct Picture;
+
+/// Turns a picture in stored order as one sees it.
+void turnUpright(Picture& picture, int orientation);
 
 /// Which picture of a file: of vector art, a page (counted from 1) without what is drawn in some spot
 /// colours.
@@ -50,7 +66,11 @@ struct Picture {
     bool hasCoverage = false;       ///< the file holds transparency
     bool isGrey = false;            ///< the file's colours are greys
     std::vector<std::byte> iccProfile;
-    std::optional<JpegCoding> jpeg;              ///< of a JPEG file
+    std::optional<JpegCoding> jpeg; ///< of a JPEG file
+    int pages = 1;                  ///< that the file has; this is one of them
+    std::optional<FineColours> fine =
+        {}; ///< as printed, where the pixels, which show it, would lose something
+
     std::shared_ptr<const VectorPage> page = {}; ///< of vector art, for which the pixels stand
 };
 

@@ -13,7 +13,6 @@ namespace hasami {
 /// A page of vector art, as hasami-reader tells of it.
 struct VectorPage {
     int number = 1;                 ///< counted from 1
-    int count = 1;                  ///< pages in the file
     std::vector<std::string> fonts; ///< names of the page's fonts
     PaintList paint;
     std::shared_ptr<const std::string> pdf; ///< the file as PDF, whatever it came as

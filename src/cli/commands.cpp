@@ -56,7 +56,8 @@ std::vector<std::filesystem::path> withFoldersOpened(const std::vector<std::stri
             if (isArtworkName(entry.path()))
                 inside.push_back(entry.path());
         if (inside.empty())
-            throw InputError(name + " holds no artwork: no PNG, JPEG, SVG, PDF, EPS or PostScript files");
+            throw InputError(
+                name + " holds no artwork: no PNG, JPEG, TIFF, WebP, GIF, SVG, PDF, EPS or PostScript files");
         std::sort(inside.begin(), inside.end());
         all.insert(all.end(), inside.begin(), inside.end());
     }
@@ -85,7 +86,9 @@ int tell(const Job& job, const Made& made) {
 
 void OutlineCommand::addTo(CLI::App& program) {
     CLI::App* command = program.add_subcommand("outline", "Artwork to cut lines");
-    command->add_option("artwork", artwork, "A picture or a page of vector art: PNG, JPEG, SVG, PDF, EPS")
+    command
+        ->add_option("artwork", artwork,
+                     "A picture or a page of vector art: PNG, JPEG, TIFF, WebP, GIF, SVG, PDF, EPS")
         ->required();
     command->add_option("-o", outputs, "Where to write: .json, .svg or .pdf; may be repeated")
         ->required()

@@ -51,7 +51,8 @@ json describeJob(const Job& job) {
             {"designs", std::move(designs)}};
 }
 
-json describePage(const Asset& asset, const VectorPage& page) {
+json describePage(const Asset& asset, const Picture& picture) {
+    const VectorPage& page = *picture.page;
     constexpr double pageTolerance = 1e-9;
     std::set<std::string> spots;
     bool hasPictures = false, isMasked = false;
@@ -73,7 +74,7 @@ json describePage(const Asset& asset, const VectorPage& page) {
     return {{"kind", kind == FileKind::svg   ? "SVG drawing"
                      : kind == FileKind::pdf ? "PDF"
                                              : "PostScript"},
-            {"pages", page.count},
+            {"pages", picture.pages},
             {"size_mm", {hundredths(page.paint.width), hundredths(page.paint.height)}},
             {"painted_areas", page.paint.items.size()},
             {"pictures", hasPictures},
@@ -83,22 +84,41 @@ json describePage(const Asset& asset, const VectorPage& page) {
             {"cut_lines", lines}};
 }
 
+const char* pictureKind(FileKind kind) {
+    switch (kind) {
+    case FileKind::jpeg:
+        return "JPEG picture";
+    case FileKind::tiff:
+        return "TIFF picture";
+    case FileKind::webp:
+        return "WebP picture";
+    case FileKind::gif:
+        return "GIF picture";
+    default:
+        return "PNG picture";
+    }
+}
+
 json describePicture(const Asset& asset) {
     const Picture picture = readPicture(asset);
     if (picture.page)
-        return describePage(asset, *picture.page);
+        return describePage(asset, picture);
     const double density =
         picture.pixelsPerMillimetre > 0 ? picture.pixelsPerMillimetre : usualPixelsPerMillimetre;
     const int width = picture.pixels.width(), height = picture.pixels.height();
-    return {{"kind", picture.jpeg ? "JPEG picture" : "PNG picture"},
+    const bool isCmyk =
+        (picture.fine && picture.fine->channels == 4) || (picture.jpeg && picture.jpeg->components == 4);
+    return {{"kind", pictureKind(kindOf(asset.bytes))},
+            {"pages", picture.pages},
             {"pixels", {width, height}},
             {"resolution_dpi", picture.pixelsPerMillimetre > 0
                                    ? json(hundredths(picture.pixelsPerMillimetre * 25.4))
                                    : json(nullptr)},
             {"size_mm", {hundredths(width / density), hundredths(height / density)}},
-            {"colours", picture.isGrey                                  ? "grey"
-                        : picture.jpeg && picture.jpeg->components == 4 ? "CMYK"
-                                                                        : "RGB"},
+            {"colours", picture.isGrey ? "grey"
+                        : isCmyk       ? "CMYK"
+                                       : "RGB"},
+            {"bits", picture.fine ? picture.fine->bits : 8},
             {"colour_profile", !picture.iccProfile.empty()},
             {"transparency", picture.hasCoverage}};
 }

@@ -13,6 +13,13 @@ FileKind kindOf(std::span<const std::byte> bytes) {
         return FileKind::png;
     if (text.starts_with("\xff\xd8\xff"sv))
         return FileKind::jpeg;
+    for (const std::string_view start : {"II*\0"sv, "MM\0*"sv, "II+\0"sv, "MM\0+"sv})
+        if (text.starts_with(start))
+            return FileKind::tiff;
+    if (text.starts_with("RIFF"sv) && text.substr(0, 12).ends_with("WEBP"sv))
+        return FileKind::webp;
+    if (text.starts_with("GIF87a"sv) || text.starts_with("GIF89a"sv))
+        return FileKind::gif;
     if (text.starts_with("%!PS"sv) || text.starts_with("\xc5\xd0\xd3\xc6"sv) ||
         text.starts_with("\x04%!PS"sv))
         return FileKind::postScript;

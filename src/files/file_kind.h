@@ -8,11 +8,11 @@
 namespace hasami {
 
 /// What artwork a file is, whatever its name ends in.
-enum class FileKind { png, jpeg, pdf, svg, postScript, other };
+enum class FileKind { png, jpeg, tiff, webp, gif, pdf, svg, postScript, other };
 
 /// What names of artwork files end in, for those who look for some.
-inline constexpr std::array<std::string_view, 8> artworkEndings{"png",  "jpg", "jpeg", "svg",
-                                                                "svgz", "pdf", "eps",  "ps"};
+inline constexpr std::array<std::string_view, 12> artworkEndings{"tif",  "tiff", "webp", "gif", "png", "jpg",
+                                                                 "jpeg", "svg",  "svgz", "pdf", "eps", "ps"};
 
 FileKind kindOf(std::span<const std::byte> bytes);
 

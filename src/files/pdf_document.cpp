@@ -12,6 +12,31 @@ namespace hasami {
 
 namespace {
 
+std::string samplesOf(std::span<const Rgba> cells, int channels) {
+    std::string samples;
+    samples.reserve(cells.size() * std::size_t(channels));
+    for (const Rgba& pixel : cells) {
+        samples += static_cast<char>(pixel.red);
+        if (channels == 3) {
+            samples += static_cast<char>(pixel.green);
+            samples += static_cast<char>(pixel.blue);
+        }
+    }
+    return samples;
+}
+
+std::string samplesOf(const FineColours& fine) {
+    std::string samples;
+    samples.reserve(fine.cells.cells().size() * std::size_t(fine.channels * fine.bits / 8));
+    for (const auto& cell : fine.cells.cells())
+        for (int i = 0; i < fine.channels; ++i) {
+            if (fine.bits == 16)
+                samples += static_cast<char>(cell[std::size_t(i)] >> 8);
+            samples += static_cast<char>(cell[std::size_t(i)] & 0xff);
+        }
+    return samples;
+}
+
 constexpr double pointsPerMillimetre = 72 / 25.4;
 constexpr double longestPage = 14'400; // units; PDF 1.6, annex C
 
@@ -171,18 +196,11 @@ QPDFObjectHandle PdfDocument::addJpeg(const Picture& picture, std::span<const st
 
 QPDFObjectHandle PdfDocument::addPicture(const Picture& picture) {
     const auto cells = picture.pixels.cells();
-    const std::size_t channels = picture.isGrey ? 1 : 3;
-    std::string colours(cells.size() * channels, '\0');
-    char* to = colours.data();
-    for (const Rgba& pixel : cells) {
-        *to++ = static_cast<char>(pixel.red);
-        if (!picture.isGrey) {
-            *to++ = static_cast<char>(pixel.green);
-            *to++ = static_cast<char>(pixel.blue);
-        }
-    }
-    auto image = addImage(picture.pixels.width(), picture.pixels.height(),
-                          colourSpaceOf(picture, int(channels)), std::move(colours));
+    const int channels = picture.fine ? picture.fine->channels : picture.isGrey ? 1 : 3;
+    auto image = addImage(picture.pixels.width(), picture.pixels.height(), colourSpaceOf(picture, channels),
+                          picture.fine ? samplesOf(*picture.fine) : samplesOf(cells, channels));
+    if (picture.fine)
+        image.getDict().replaceKey("/BitsPerComponent", QPDFObjectHandle::newInteger(picture.fine->bits));
     if (picture.hasCoverage) {
         std::string coverage(cells.size(), '\0');
         std::transform(cells.begin(), cells.end(), coverage.begin(),

@@ -2,8 +2,10 @@
 
 #include "artwork/vector_page.h"
 #include "base/error.h"
+#include "files/gif_header.h"
 #include "files/jpeg_header.h"
 #include "files/read_file.h"
+#include "files/tiff_file.h"
 #include "files/vector_file.h"
 #include "sticker/brought_lines.h"
 
@@ -20,10 +22,22 @@
 
 namespace hasami {
 
-namespace {
+void checkSize(const Asset& asset, std::int64_t width, std::int64_t height) {
+    constexpr std::int64_t mostPixels = 100'000'000;
+    constexpr int leastSide = 4; // pixels; less has no shape
+    const std::string size = std::to_string(width) + " x " + std::to_string(height) + " pixels";
+    if (width * height > mostPixels)
+        throw InputError(asset.name + " has " + size + ", more than the 100 million that Hasami opens");
+    if (width < leastSide || height < leastSide)
+        throw InputError(asset.name + " has only " + size +
+                         ": too small for an edge, which takes at least 4 x 4");
+}
 
-constexpr std::int64_t mostPixels = 100'000'000;
-constexpr int leastSide = 4; // pixels; less has no shape
+double plausibleResolution(double pixelsPerMillimetre) {
+    return pixelsPerMillimetre >= 1 / 25.4 && pixelsPerMillimetre <= 20'000 / 25.4 ? pixelsPerMillimetre : 0;
+}
+
+namespace {
 
 [[noreturn]] void refuse(const Asset& asset, const std::string& why) {
     throw InputError(asset.name + " " + why);
@@ -32,7 +46,7 @@ constexpr int leastSide = 4; // pixels; less has no shape
 /// What a PNG file says of itself, read before anything is decoded.
 struct PngHeader {
     std::int64_t width = 0, height = 0;
-    int colourType = 0;
+    int bits = 8, colourType = 0;
     double pixelsPerMillimetre = 0;
     bool hasProfile = false;
     bool isWhole = false;
@@ -60,6 +74,7 @@ std::optional<PngHeader> readPngHeader(std::span<const std::byte> bytes) {
         return header;
     header.width = bigEndian(bytes.data() + 16);
     header.height = bigEndian(bytes.data() + 20);
+    header.bits = std::to_integer<int>(bytes[24]);
     header.colourType = std::to_integer<int>(bytes[25]);
     for (std::size_t at = 8; at + 12 <= bytes.size();) {
         const std::size_t length = bigEndian(bytes.data() + at);
@@ -84,14 +99,6 @@ std::optional<PngHeader> readPngHeader(std::span<const std::byte> bytes) {
     return header;
 }
 
-void checkSize(const Asset& asset, std::int64_t width, std::int64_t height) {
-    const std::string size = std::to_string(width) + " x " + std::to_string(height) + " pixels";
-    if (width * height > mostPixels)
-        refuse(asset, "has " + size + ", more than the 100 million that Hasami opens");
-    if (width < leastSide || height < leastSide)
-        refuse(asset, "has only " + size + ": too small for an edge, which takes at least 4 x 4");
-}
-
 void check(const Asset& asset, const PngHeader& header) {
     if (header.width == 0 || header.height == 0)
         refuse(asset, "is a PNG file without a picture in it");
@@ -112,11 +119,21 @@ void check(const Asset& asset, const JpegHeader& header) {
         refuse(asset, "is a JPEG picture of a kind that can't be read");
 }
 
+void check(const Asset& asset, const GifHeader& header) {
+    checkSize(asset, header.width, header.height);
+    if (!header.isWhole)
+        refuse(asset, "is cut short: the end of the picture is missing");
+}
+
+QByteArray bytesOf(const Asset& asset) {
+    return QByteArray::fromRawData(reinterpret_cast<const char*>(asset.bytes.data()),
+                                   qsizetype(asset.bytes.size()));
+}
+
 QImage decode(const Asset& asset, const char* format) {
     // A 16-bit picture of mostPixels takes 800 MB; the size was checked before.
     QImageReader::setAllocationLimit(1024);
-    QByteArray bytes = QByteArray::fromRawData(reinterpret_cast<const char*>(asset.bytes.data()),
-                                               qsizetype(asset.bytes.size()));
+    QByteArray bytes = bytesOf(asset);
     QBuffer buffer(&bytes);
     QImageReader reader(&buffer, format);
     reader.setAutoTransform(true);
@@ -124,11 +141,6 @@ QImage decode(const Asset& asset, const char* format) {
     if (image.isNull())
         refuse(asset, "is a damaged " + QString(format).toUpper().toStdString() + " picture");
     return image;
-}
-
-/// A resolution of less than 1 or more than 20,000 dots an inch is a mistake in the file.
-double plausibleResolution(double pixelsPerMillimetre) {
-    return pixelsPerMillimetre >= 1 / 25.4 && pixelsPerMillimetre <= 20'000 / 25.4 ? pixelsPerMillimetre : 0;
 }
 
 void takePixels(Picture& picture, QImage image) {
@@ -146,6 +158,29 @@ void takeProfile(Picture& picture, const QImage& image) {
     std::memcpy(picture.iccProfile.data(), profile.constData(), picture.iccProfile.size());
 }
 
+/// Keeps 16 bits of each colour.
+void takeFine(Picture& picture, const QImage& image) {
+    const bool isGrey = picture.isGrey;
+    const QImage wide = image.convertToFormat(QImage::Format_RGBA64);
+    FineColours fine{isGrey ? 1 : 3, 16, {wide.width(), wide.height()}};
+    for (int row = 0; row < wide.height(); ++row) {
+        const auto* from = reinterpret_cast<const QRgba64*>(wide.constScanLine(row));
+        for (auto& cell : fine.cells.row(row)) {
+            cell = {from->red(), from->green(), from->blue(), 0};
+            ++from;
+        }
+    }
+    picture.fine = std::move(fine);
+}
+
+/// Refuses one that shows nothing.
+Picture checked(const Asset& asset, Picture picture) {
+    const auto cells = picture.pixels.cells();
+    if (std::none_of(cells.begin(), cells.end(), [](Rgba pixel) { return pixel.coverage > 0; }))
+        refuse(asset, "shows nothing: every pixel of it is transparent");
+    return picture;
+}
+
 Picture readPng(const Asset& asset, const PngHeader& header) {
     check(asset, header);
     QImage image = decode(asset, "png");
@@ -155,10 +190,25 @@ Picture readPng(const Asset& asset, const PngHeader& header) {
     picture.pixelsPerMillimetre = plausibleResolution(header.pixelsPerMillimetre);
     if (header.hasProfile)
         takeProfile(picture, image);
+    if (header.bits == 16)
+        takeFine(picture, image);
     takePixels(picture, std::move(image));
-    const auto cells = picture.pixels.cells();
-    if (std::none_of(cells.begin(), cells.end(), [](Rgba pixel) { return pixel.coverage > 0; }))
-        refuse(asset, "shows nothing: every pixel of it is transparent");
+    return checked(asset, std::move(picture));
+}
+
+/// The first picture of a file that says no resolution of its own.
+Picture readPlain(const Asset& asset, const char* format) {
+    QByteArray bytes = bytesOf(asset);
+    QBuffer buffer(&bytes);
+    const QSize size = QImageReader(&buffer, format).size();
+    if (size.isValid())
+        checkSize(asset, size.width(), size.height());
+    QImage image = decode(asset, format);
+    checkSize(asset, image.width(), image.height());
+    Picture picture;
+    picture.hasCoverage = image.hasAlphaChannel();
+    takeProfile(picture, image);
+    takePixels(picture, std::move(image));
     return picture;
 }
 
@@ -184,13 +234,26 @@ Picture readPicture(const Asset& asset, const PictureWish& wish) {
     const FileKind kind = kindOf(asset.bytes);
     if (isVector(kind))
         return readVector(asset, kind, wish);
+    if (kind == FileKind::tiff)
+        return checked(asset, readTiff(asset, wish.page));
     if (wish.page != 1)
         refuse(asset, "has no page " + std::to_string(wish.page) + ": it is one picture");
-    if (const auto png = readPngHeader(asset.bytes))
-        return readPng(asset, *png);
-    if (const auto jpeg = readJpegHeader(asset.bytes))
-        return readJpeg(asset, *jpeg);
-    refuse(asset, "is no artwork that Hasami reads: PNG, JPEG, SVG, PDF, EPS or PostScript");
+    switch (kind) {
+    case FileKind::png:
+        return readPng(asset, *readPngHeader(asset.bytes));
+    case FileKind::jpeg:
+        if (const auto jpeg = readJpegHeader(asset.bytes))
+            return readJpeg(asset, *jpeg);
+        refuse(asset, "is a JPEG file without a picture that can be read");
+    case FileKind::webp:
+        return checked(asset, readPlain(asset, "webp"));
+    case FileKind::gif:
+        check(asset, readGifHeader(asset.bytes));
+        return checked(asset, readPlain(asset, "gif"));
+    default:
+        refuse(asset,
+               "is no artwork that Hasami reads: PNG, JPEG, TIFF, WebP, GIF, SVG, PDF, EPS or PostScript");
+    }
 }
 
 std::shared_ptr<const Picture> PictureStore::get(const Asset& asset, const PictureWish& wish) {
@@ -214,10 +277,11 @@ std::shared_ptr<const Picture> PictureStore::get(const Asset& asset, const Pictu
 NewPicture openPage(const std::shared_ptr<const Asset>& asset, PictureStore& pictures, int page) {
     const auto picture = pictures.get(*asset, {page});
     NewPicture opened{
-        asset, picture->pixels.width(), picture->pixels.height(), picture->pixelsPerMillimetre, {}};
-    if (const auto& vector = picture->page)
-        opened.page = NewPicture::Page{vector->number, vector->count, vector->paint.width,
-                                       vector->paint.height, strokeSpots(vector->paint)};
+        asset, picture->pixels.width(), picture->pixels.height(), picture->pixelsPerMillimetre, page, {}};
+    if (picture->page) {
+        const PaintList& paint = picture->page->paint;
+        opened.vector = NewPicture::Vector{paint.width, paint.height, strokeSpots(paint)};
+    }
     return opened;
 }
 

@@ -4,6 +4,7 @@
 #include "artwork/picture.h"
 #include "job/job.h"
 
+#include <cstdint>
 #include <map>
 #include <memory>
 #include <mutex>
@@ -11,9 +12,15 @@
 
 namespace hasami {
 
-/// Decodes a PNG or JPEG picture of 4 x 4 to 100 million pixels, turned as the file says, or reads a page of
-/// vector art. Its kind is told by its content. Throws InputError with a sentence that
-/// names the file: not artwork, cut short, too small or large, all transparent.
+/// Refuses (InputError) pictures of less than 4 x 4 or more than 100 million pixels.
+void checkSize(const Asset& asset, std::int64_t width, std::int64_t height);
+
+/// The resolution, or 0 if it is a mistake in the file: less than 1 or more than 20,000 dots an inch.
+double plausibleResolution(double pixelsPerMillimetre);
+
+/// Decodes a PNG, JPEG, TIFF, WebP or GIF picture of 4 x 4 to 100 million pixels, turned as the file says, or
+/// reads a page of vector art. Its kind is told by its content. Throws InputError with a sentence that names
+/// the file: not artwork, cut short, too small or large, all transparent.
 Picture readPicture(const Asset& asset, const PictureWish& wish = {});
 
 /// Decoded pictures by their assets and wishes, kept while anyone uses them and a while longer. For any

@@ -174,7 +174,7 @@ Picture pictureOf(const Asset& asset, std::string pdf, int page, const QString& 
     picture.hasCoverage = true;
     for (std::string_view what = answer.word(); what != "pixels"; what = answer.word()) {
         if (what == "pages")
-            about->count = int(answer.number());
+            picture.pages = int(answer.number());
         else if (what == "font")
             about->fonts.push_back(decoded(answer.word()));
         else if (what == "paint")
@@ -228,8 +228,8 @@ Picture readVector(const Asset& asset, FileKind kind, const PictureWish& wish) {
     Picture picture =
         pictureOf(asset, withoutSpots(asset, pdf.toStdString(), wish.leftOut), wish.page, scale);
     if (picture.page->paint.items.empty() && wish.leftOut.empty())
-        refuse(asset, picture.page->count > 1 ? "shows nothing on page " + std::to_string(wish.page)
-                                              : "shows nothing");
+        refuse(asset,
+               picture.pages > 1 ? "shows nothing on page " + std::to_string(wish.page) : "shows nothing");
     if (kind == FileKind::svg && hasFilters(bytes)) {
         auto about = std::make_shared<VectorPage>(*picture.page);
         about->remarks.push_back("Filter effects of " + asset.name +

@@ -30,8 +30,8 @@ void takeBroughtLines(Recipe& recipe, const NewPicture& picture, const Profile& 
         const auto meaning = meaningOf(spot, profile);
         return meaning && meaning->isExact;
     };
-    if (!picture.page ||
-        std::none_of(picture.page->strokeSpots.begin(), picture.page->strokeSpots.end(), isLine))
+    if (!picture.vector ||
+        std::none_of(picture.vector->strokeSpots.begin(), picture.vector->strokeSpots.end(), isLine))
         return;
     recipe.edge.way = EdgeWay::lines;
     recipe.edge.loops = LoopChoice::all;
@@ -50,21 +50,16 @@ Design* Job::find(std::string_view id) {
 }
 
 Point NewPicture::naturalSize() const {
-    if (page)
-        return {page->width, page->height};
+    if (vector)
+        return {vector->width, vector->height};
     const double density = pixelsPerMillimetre > 0 ? pixelsPerMillimetre : usualPixelsPerMillimetre;
     return {pixelWidth / density, pixelHeight / density};
 }
 
 Design& addDesign(Job& job, const NewPicture& picture, std::optional<double> width) {
     const Point size = picture.naturalSize();
-    Item item{picture.asset->sha256,
-              picture.asset->name,
-              picture.pixelWidth,
-              picture.pixelHeight,
-              {{0, 0}, size.x, size.y},
-              picture.page.has_value(),
-              picture.page ? picture.page->number : 1};
+    Item item{picture.asset->sha256,    picture.asset->name,        picture.pixelWidth, picture.pixelHeight,
+              {{0, 0}, size.x, size.y}, picture.vector.has_value(), picture.page};
     const double least = std::min(item.place.width, item.place.height);
     const double most = std::max(item.place.width, item.place.height);
     double factor = 1;

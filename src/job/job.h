@@ -65,13 +65,14 @@ struct NewPicture {
     int pixelWidth = 0, pixelHeight = 0;
     double pixelsPerMillimetre = 0; ///< 0: unknown
 
-    /// Of vector art: which page, of how many, and its size in mm.
-    struct Page {
-        int number = 1, count = 1;
-        double width = 0, height = 0;
+    int page = 1; ///< of the file, counted from 1
+
+    /// Of vector art.
+    struct Vector {
+        double width = 0, height = 0;         ///< of the page, mm
         std::vector<std::string> strokeSpots; ///< names of the spot colours that strokes are in
     };
-    std::optional<Page> page = {};
+    std::optional<Vector> vector = {};
 
     /// Width and height in mm, as the file says or at 300 dots an inch.
     Point naturalSize() const;

@@ -71,7 +71,7 @@ json toJson(const Item& item) {
                {"y", item.place.at.y},
                {"width", item.place.width},
                {"height", item.place.height}};
-    if (item.isVector)
+    if (item.isVector || item.page != 1)
         about["page"] = item.page;
     return about;
 }
@@ -162,7 +162,7 @@ Item itemFromJson(const JsonReader& in) {
         in.at("kind").refuse("must be \"picture\" or \"page\"");
     Item item;
     item.isVector = kind == "page";
-    if (item.isVector)
+    if (item.isVector || in.has("page"))
         item.page = in.at("page").wholeNumber(1, mostPages);
     item.asset = in.at("asset").text(64);
     item.name = in.at("name").text(1000);

@@ -101,8 +101,10 @@ public:
                     addLines(made, item, design.recipe.edge);
                 made.previews.push_back(preview(item, design.recipe.edge));
             }
-            if (const Item& first = design.artwork.items.front(); first.isVector)
-                made.page = pageFacts(*picture(first)->page);
+            const auto first = picture(design.artwork.items.front());
+            made.pages = first->pages;
+            if (first->page)
+                made.page = pageFacts(*first->page);
             if (made.loops.size() == 1)
                 made.remark = remarkOn(*touched(design.artwork.items[0], design.recipe.edge));
             for (const Item& item : design.artwork.items)
@@ -128,7 +130,7 @@ private:
     }
 
     static MadeDesign::Page pageFacts(const VectorPage& page) {
-        return {page.count, page.paint.width, page.paint.height, backdropItems(page.paint) > 0};
+        return {page.paint.width, page.paint.height, backdropItems(page.paint) > 0};
     }
 
     static std::string remarkOn(const TouchedLines& lines) {

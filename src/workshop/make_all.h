@@ -26,9 +26,10 @@ struct MadeDesign {
 
     std::string remark; ///< a sentence, where something was left out
 
+    int pages = 1; ///< in the file of the first item
+
     /// Of a first item that is vector art.
     struct Page {
-        int count = 1;                ///< pages in its file
         double width = 0, height = 0; ///< natural size, mm
         bool hasBackdrop = false;     ///< a plain paint fills the page behind all else
     };

@@ -20,13 +20,18 @@ SOURCE = Path(os.environ["HASAMI_SOURCE_DIR"])
 def png(pixels, pixels_per_metre=None):
     """A PNG file of an array (rows, columns, 4) of bytes."""
     rows, columns, _ = pixels.shape
-    raw = b"".join(b"\0" + row.tobytes() for row in pixels.astype(numpy.uint8))
+    return png_of(b"".join(b"\0" + row.tobytes() for row in pixels.astype(numpy.uint8)), columns, rows, 8, 6,
+                  pixels_per_metre)
+
+
+def png_of(raw, columns, rows, bits, colour_type, pixels_per_metre=None):
+    """A PNG file of filtered rows."""
 
     def chunk(kind, data):
         return struct.pack(">I", len(data)) + kind + data + struct.pack(">I", zlib.crc32(kind + data))
 
     density = chunk(b"pHYs", struct.pack(">IIB", pixels_per_metre, pixels_per_metre, 1)) if pixels_per_metre else b""
-    return (b"\x89PNG\r\n\x1a\n" + chunk(b"IHDR", struct.pack(">IIBBBBB", columns, rows, 8, 6, 0, 0, 0)) + density
+    return (b"\x89PNG\r\n\x1a\n" + chunk(b"IHDR", struct.pack(">IIBBBBB", columns, rows, bits, colour_type, 0, 0, 0)) + density
             + chunk(b"IDAT", zlib.compress(raw)) + chunk(b"IEND", b""))
 
 
@@ -129,4 +134,4 @@ def peak_memory_of_children():
 
 
 __all__ = ["CliTest", "PROGRAM", "SOURCE", "area", "distances", "flattened", "inside", "letter_f", "math", "numpy",
-           "peak_memory_of_children", "png", "unittest"]
+           "peak_memory_of_children", "png", "png_of", "unittest"]

@@ -1,0 +1,149 @@
+"""Pictures of every kind in: size, colours, coverage and pages as an independent writer laid them down."""
+import io
+import json
+import struct
+
+from PIL import Image
+
+from support import *
+
+
+def tiff(samples, width, height, bits, channels, photometric, extra=None, orientation=1):
+    """A plain little-endian TIFF file of one strip."""
+    tags = [(256, 4, width), (257, 4, height), (258, 3, None), (259, 3, 1), (262, 3, photometric), (273, 4, 0),
+            (274, 3, orientation), (277, 3, channels), (278, 4, height), (279, 4, len(samples))]
+    if extra is not None:
+        tags.append((338, 3, extra))
+    depths_at = 8 + 2 + 12 * len(tags) + 4
+    data_at = depths_at + 2 * channels
+    out = struct.pack("<2sHIH", b"II", 42, 8, len(tags))
+    for tag, kind, value in tags:
+        if tag == 258:
+            packed = struct.pack("<I", depths_at) if channels > 2 else struct.pack("<HH", bits, 0)
+            out += struct.pack("<HHI", tag, 3, channels) + packed
+        else:
+            value = data_at if tag == 273 else value
+            out += struct.pack("<HHI", tag, kind, 1) + struct.pack("<I" if kind == 4 else "<HH", *([value] if kind == 4
+                                                                                               else [value, 0]))
+    return out + struct.pack("<I", 0) + struct.pack("<H", bits) * channels + samples
+
+
+class Pictures(CliTest):
+    def save(self, name, image, **options):
+        out = io.BytesIO()
+        image.save(out, name.split(".")[-1].replace("tif", "tiff").replace("tifff", "tiff"), **options)
+        return self.write(name, out.getvalue())
+
+    def info(self, name):
+        return json.loads(self.run_cli("info", name, "--json").stdout)
+
+    def disc(self, mode="RGBA", side=300):
+        y, x = numpy.mgrid[0:side, 0:side] + 0.5
+        coverage = numpy.clip(side * 0.4 + 0.5 - numpy.hypot(x - side / 2, y - side / 2), 0, 1)
+        pixels = numpy.zeros((side, side, 4), numpy.uint8)
+        pixels[..., 0] = 200
+        pixels[..., 3] = coverage * 255
+        image = Image.fromarray(pixels, "RGBA")
+        if mode == "RGBA":
+            return image
+        flat = Image.new("RGB", image.size, "white")
+        flat.paste(image, mask=image.getchannel("A"))
+        return flat.convert(mode)
+
+    def area(self, name, *options):
+        self.run_cli("outline", name, "--offset", "0", "--dpi", "254", *options, "-o", "o.json")
+        line, = json.loads((self.folder / "o.json").read_text())["lines"]
+        return line["area"]
+
+    def test_the_edge_is_found_in_each_kind(self):
+        wanted = math.pi * (300 * 0.4 / 10) ** 2
+        self.save("a.tif", self.disc(), dpi=(200, 200))
+        self.save("b.tif", self.disc("RGB"))
+        self.save("c.tif", self.disc("CMYK"))
+        self.save("d.tif", self.disc("L"), compression="tiff_lzw")
+        self.save("e.webp", self.disc(), lossless=True)
+        self.save("f.gif", self.disc("RGB"))
+        for name in ("a.tif", "b.tif", "c.tif", "d.tif", "e.webp", "f.gif"):
+            with self.subTest(name):
+                self.assertAlmostEqual(self.area(name), wanted, delta=wanted * 0.01)
+        self.assertEqual(self.info("a.tif")["resolution_dpi"], 200)
+        self.assertTrue(self.info("a.tif")["transparency"])
+        self.assertEqual([self.info(n)["kind"] for n in ("a.tif", "e.webp", "f.gif")],
+                         ["TIFF picture", "WebP picture", "GIF picture"])
+        self.assertEqual([self.info(n)["colours"] for n in ("b.tif", "c.tif", "d.tif")], ["RGB", "CMYK", "grey"])
+
+    def test_cmyk_inks_are_printed_as_they_are(self):
+        inks = Image.new("CMYK", (40, 40), (10, 200, 30, 40))
+        self.save("inks.tif", inks)
+        self.assertIn(bytes((10, 200, 30, 40)) * 100, self.printed("inks.tif"))
+
+    def printed(self, name):
+        """The bytes of the print file made of a picture 20 mm wide, streams laid open."""
+        self.run_cli("new", name, "-o", "i.hasami", "--shape", "box", "--width", "20mm", "--medium", "roll:100mm")
+        self.run_cli("make", "i.hasami", "--print", "i.pdf")
+        self.tool("qpdf", "--qdf", "--object-streams=disable", "--decode-level=all", "i.pdf", "q.pdf")
+        return (self.folder / "q.pdf").read_bytes()
+
+    def test_sixteen_bits_are_printed(self):
+        ramp = numpy.linspace(1000, 60000, 40 * 40).astype(">u2").reshape(40, 40)
+        colours = numpy.stack([ramp, ramp + 77, ramp + 154], axis=2)
+        raw = b"".join(b"\0" + row.tobytes() for row in colours)
+        self.write("deep.png", png_of(raw, 40, 40, 16, 2))
+        self.assertEqual(self.info("deep.png")["bits"], 16)
+        text = self.printed("deep.png")
+        self.assertIn(colours.tobytes(), text)
+        self.assertIn(b"/BitsPerComponent 16", text)
+        self.write("deep.tif", tiff(colours.astype("<u2").tobytes(), 40, 40, 16, 3, 2))
+        self.assertIn(colours.tobytes(), self.printed("deep.tif"))
+        self.write("deep-grey.tif", tiff(ramp.astype("<u2").tobytes(), 40, 40, 16, 1, 1))
+        self.assertIn(ramp.tobytes(), self.printed("deep-grey.tif"))
+
+    def test_cmyk_with_coverage_and_16_bits(self):
+        inks = numpy.zeros((40, 60, 5), "<u2")
+        inks[..., :4] = (1000, 30000, 65535, 4000)
+        inks[10:30, 10:50, 4] = 65535
+        self.write("deep.tif", tiff(inks.tobytes(), 60, 40, 16, 5, 5, extra=2))
+        info = self.info("deep.tif")
+        self.assertEqual((info["colours"], info["bits"], info["transparency"]), ("CMYK", 16, True))
+        self.assertAlmostEqual(self.area("deep.tif"), 4.0 * 2.0, delta=0.05)
+        self.assertIn(inks[0, 0, :4].astype(">u2").tobytes() * 60, self.printed("deep.tif"))
+
+    def test_a_tiff_on_its_side_is_upright(self):
+        pixels = letter_f().astype(numpy.uint8)
+        turned = numpy.rot90(pixels)  # orientation 6: the first row is the right side
+        self.write("upright.tif", tiff(pixels.tobytes(), 420, 620, 8, 4, 2, extra=2))
+        self.write("side.tif", tiff(turned.tobytes(), 620, 420, 8, 4, 2, extra=2, orientation=6))
+        lines = []
+        for name in ("upright", "side"):
+            self.run_cli("outline", name + ".tif", "--offset", "0", "--dpi", "254", "-o", name + ".json")
+            lines.append(json.loads((self.folder / (name + ".json")).read_text())["lines"][0]["path"])
+        self.assertEqual(lines[0], lines[1])
+
+    def test_a_page_of_a_tiff_file_is_chosen(self):
+        pages = [self.disc("RGB", side) for side in (100, 200, 300)]
+        self.save("p.tif", pages[0], save_all=True, append_images=pages[1:])
+        self.assertEqual(self.info("p.tif")["pages"], 3)
+        self.assertAlmostEqual(self.area("p.tif", "--page", "2"), math.pi * 8 ** 2, delta=3)
+        self.assertIn("has no page 4: it has 3",
+                      self.run_cli("outline", "p.tif", "--page", "4", "-o", "x.json", status=3).stderr)
+        self.run_cli("new", "p.tif", "--page", "3", "-o", "p.hasami", "--width", "30mm", "--medium", "roll:100mm")
+        self.run_cli("make", "p.hasami", "--print", "p.pdf")
+
+    def test_damaged_ones_are_one_sentence(self):
+        for name, options in (("t.tif", {}), ("w.webp", {"lossless": True}), ("g.gif", {})):
+            whole = self.save(name, self.disc("RGB" if name == "g.gif" else "RGBA"), **options).read_bytes()
+            for part in (len(whole) // 2, 40, 13):
+                with self.subTest(name=name, part=part):
+                    self.write("cut-" + name, whole[:part])
+                    told = self.run_cli("outline", "cut-" + name, "-o", "never.json", status=3).stderr
+                    self.assertEqual(len(told.strip().split("\n")), 1, told)
+                    self.assertIn("cut-" + name, told)
+                    self.assertFalse((self.folder / "never.json").exists())
+        huge = bytearray(self.save("h.gif", self.disc("RGB")).read_bytes())
+        huge[6:10] = b"\xff\xff\xff\xff"  # 65,535 pixels square
+        self.write("h.gif", bytes(huge))
+        self.assertIn("h.gif", self.run_cli("outline", "h.gif", "-o", "never.json", status=3).stderr)
+
+
+if __name__ == "__main__":
+    unittest.main()
