@@ -84,10 +84,10 @@ std::optional<Rgba> colourAt(Document& document, const Design& design, Point pla
         if (!pyramid)
             continue;
         const QImage& image = pyramid->atLeast(item.pixelWidth);
-        const Point inside = place - item.place.at;
+        const Point inside = inverse(item.toDesign())(place);
         const int x = int(std::floor(inside.x / item.place.width * image.width()));
         const int y = int(std::floor(inside.y / item.place.height * image.height()));
-        if (image.valid(x, y) && qAlpha(image.pixel(x, y)) >= seen)
+        if (item.shownBox().meets({inside, inside}) && image.valid(x, y) && qAlpha(image.pixel(x, y)) >= seen)
             colour = colourOf(image.pixel(x, y));
     }
     return colour;

@@ -50,7 +50,7 @@ ArtworkPage::ArtworkPage(Document& document, QWidget* parent)
     page_->setMinimum(1);
     pageLabel->setBuddy(page_);
     connect(page_, &QSpinBox::valueChanged, this,
-            [this](int page) { this->document().showPage(this->document().selected(), page); });
+            [this](int page) { this->document().showPage(this->document().selected(), 0, page); });
     connect(&document, &Document::refused, this, [this] { // a page that can't be shown is not the one shown
         if (const Design* design = this->document().selectedDesign())
             showDesign(*design, this->document().newest(design->id));
@@ -86,13 +86,13 @@ void ArtworkPage::showDesign(const Design& design, const MadeDesign* made) {
     width_->setUnit(unit);
     const Item& first = design.artwork.items.front();
     const QSignalBlocker quiet(page_);
-    const int pages = made ? made->pages : first.page;
+    const int pages = made && !made->sources.empty() ? made->sources.front().pages : first.page;
     pages_->setVisible(pages > 1);
     page_->setMaximum(std::max(pages, first.page));
     page_->setSuffix(QString(" of %1").arg(pages));
     page_->setValue(first.page);
-    const double natural =
-        made && made->page ? made->page->width : first.pixelWidth / usualPixelsPerMillimetre;
+    const double natural = made && !made->sources.empty() ? made->sources.front().naturalSize.x
+                                                          : first.pixelWidth / usualPixelsPerMillimetre;
     width_->setStart(std::clamp(natural, Limits::leastSize, Limits::mostSize));
     width_->show(box.width());
     height_->setText("Height " + quantityText(box.height(), QuantityKind::length, unit));

@@ -71,8 +71,8 @@ void Bench::paintEdge(QPainter& painter, const DesignPainting& painting, const Q
     const hasami::Box seen{{visible.left(), visible.top()}, {visible.right(), visible.bottom()}};
     std::vector<Curve> cut, notCut;
     for (const LoopPicker::Entry& line : picker_.lines())
-        if (line.loop->facts.box.meets(seen) || !line.loop->byHand.empty())
-            (line.isCut ? cut : notCut).push_back(line.loop->curve);
+        if (line.box().meets(seen) || !line.loop->byHand.empty())
+            (line.isCut ? cut : notCut).push_back(line.curve());
     const bool isPlain = cut.size() + notCut.size() > most && picker_.linesHold();
     if (isPlain) {
         painter.setRenderHint(QPainter::Antialiasing, false);
@@ -127,7 +127,7 @@ void Bench::paintOverlay(QPainter& painter) {
     painter.setPen(pen);
     if (under_ && !pressed_)
         if (const auto lines = picker_.lines(); *under_ < lines.size())
-            painter.drawPath(painterPath(std::vector<Curve>{lines[*under_].loop->curve}));
+            painter.drawPath(painterPath(std::vector<Curve>{lines[*under_].curve()}));
     if (pressed_ && (pointer_ - *pressed_).manhattanLength() >= sweepFrom) {
         QColor tint = colour::indigo;
         tint.setAlpha(40);

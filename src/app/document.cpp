@@ -287,23 +287,23 @@ void Document::moveDesign(const std::string& id, std::size_t place) {
            [&](Job& job) { hasami::moveDesign(job, id, place); });
 }
 
-void Document::replaceArtwork(const std::string& id, const QString& path) {
-    replaceWith(id, "Replace artwork of ", inWords({path}),
+void Document::replaceArtwork(const std::string& id, std::size_t item, const QString& path) {
+    replaceWith(id, item, "Replace artwork of ", inWords({path}),
                 [store = pictures_.store(), path] { return openArtwork(toPath(path), *store); });
 }
 
-void Document::showPage(const std::string& id, int page) {
+void Document::showPage(const std::string& id, std::size_t item, int page) {
     const Design* design = job_.find(id);
-    if (!design || design->artwork.items.front().page == page)
+    if (!design || item >= design->artwork.items.size() || design->artwork.items[item].page == page)
         return;
-    const auto asset = job_.assets.at(design->artwork.items.front().asset);
+    const auto asset = job_.assets.at(design->artwork.items[item].asset);
     const QString what = QString("page %1 of ").arg(page);
-    replaceWith(id, "Show " + what, what + QString::fromStdString(asset->name),
+    replaceWith(id, item, "Show " + what, what + QString::fromStdString(asset->name),
                 [store = pictures_.store(), asset, page] { return openPage(asset, *store, page); });
 }
 
-void Document::replaceWith(const std::string& id, const QString& change, const QString& what,
-                           std::function<NewPicture()> open) {
+void Document::replaceWith(const std::string& id, std::size_t item, const QString& change,
+                           const QString& what, std::function<NewPicture()> open) {
     const auto work = beginFiles("Reading " + what, true);
     const auto readOne = [open, what] {
         ReadArtworks read;
@@ -311,18 +311,18 @@ void Document::replaceWith(const std::string& id, const QString& change, const Q
         return read;
     };
     workAside(this, readOne,
-              [this, id, work, changeName = change, number = jobNumber_](const ReadArtworks& read) {
+              [this, id, item, work, changeName = change, number = jobNumber_](const ReadArtworks& read) {
                   if (!endFiles(work) || number != jobNumber_)
                       return;
                   endRun();
                   const Design* design = job_.find(id);
                   if (!read.refusals.isEmpty())
                       Q_EMIT refused(read.refusals.join("\n"));
-                  if (read.pictures.empty() || !design)
+                  if (read.pictures.empty() || !design || item >= design->artwork.items.size())
                       return;
                   try {
                       Job changed = job_;
-                      hasami::replaceArtwork(changed, id, read.pictures.front());
+                      hasami::replaceArtwork(changed, id, item, read.pictures.front());
                       this->change(changeName + QString::fromStdString(design->name),
                                    [&](Job& job) { job = changed; });
                       select(id);
@@ -330,6 +330,33 @@ void Document::replaceWith(const std::string& id, const QString& change, const Q
                       Q_EMIT refused(QString::fromStdString(error.what()));
                   }
               });
+}
+
+void Document::layOn(const std::string& id, const QStringList& paths) {
+    const auto work = beginFiles("Reading " + inWords(paths), true, int(paths.size()));
+    const auto readAll = [store = pictures_.store(), paths, work] {
+        return readArtworks(paths, *store, *work);
+    };
+    workAside(this, readAll, [this, id, paths, work, number = jobNumber_](const ReadArtworks& read) {
+        if (!endFiles(work) || number != jobNumber_)
+            return;
+        endRun();
+        QStringList refusals = read.refusals;
+        Job changed = job_;
+        if (changed.find(id))
+            for (const NewPicture& picture : read.pictures) {
+                try {
+                    addItem(changed, id, picture);
+                } catch (const InputError& error) {
+                    refusals << QString::fromStdString(error.what());
+                }
+            }
+        change("Add " + inWords(paths) + " to " +
+                   QString::fromStdString(changed.find(id) ? changed.find(id)->name : ""),
+               [&](Job& job) { job = changed; });
+        if (!refusals.isEmpty())
+            Q_EMIT refused(refusals.join("\n"));
+    });
 }
 
 void Document::copyRecipe(const std::string& id) {

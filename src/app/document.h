@@ -69,12 +69,15 @@ public:
     /// Puts a design before the one at `place` of the shelf (or last).
     void moveDesign(const std::string& id, std::size_t place);
 
-    /// Reads a picture in the background and gives it to the design in place of its own; width and recipe
-    /// stay.
-    void replaceArtwork(const std::string& id, const QString& path);
+    /// Reads a picture in the background and gives it to the design in place of one of its items; width and
+    /// recipe stay.
+    void replaceArtwork(const std::string& id, std::size_t item, const QString& path);
 
-    /// Another page of the same file, counted from 1; the recipe stays.
-    void showPage(const std::string& id, int page);
+    /// Another page of the item's file, counted from 1; the recipe stays.
+    void showPage(const std::string& id, std::size_t item, int page);
+
+    /// Reads artworks in the background and lays them in front of what the design shows.
+    void layOn(const std::string& id, const QStringList& paths);
 
     /// A recipe to be applied to other designs, with the name of the design it came from.
     void copyRecipe(const std::string& id);
@@ -134,7 +137,7 @@ private:
     void take(std::shared_ptr<const Made> made);
     void takeDesign(std::uint64_t revision, MadeDesign made);
     void load(const QString& path, const QString& keptPath);
-    void replaceWith(const std::string& id, const QString& change, const QString& what,
+    void replaceWith(const std::string& id, std::size_t item, const QString& change, const QString& what,
                      std::function<NewPicture()> open);
     std::shared_ptr<FileWork> beginFiles(const QString& text, bool reads, int total = 1);
     /// False if the work was stopped meanwhile.

@@ -18,6 +18,7 @@
 #include <QStandardItemModel>
 #include <QVBoxLayout>
 
+#include <algorithm>
 #include <cmath>
 #include <set>
 
@@ -258,14 +259,21 @@ QuantityRow* EdgePage::secondNumber() {
     return plain_->isVisibleTo(this) ? plain_->secondNumber() : smoothing_;
 }
 
+static bool isAllVector(const Artwork& artwork) {
+    return std::all_of(artwork.items.begin(), artwork.items.end(), [](const Item& i) { return i.isVector; });
+}
+
 void EdgePage::showDesign(const Design& design, const MadeDesign* made) {
     const EdgeOptions &edge = design.recipe.edge, start;
     for (QuantityRow* row : {level_, shadow_, smoothing_, specks_, openings_})
         row->setUnit(document().job().unit);
-    const bool isVector = design.artwork.items.front().isVector;
+    const auto& items = design.artwork.items;
+    const bool hasPicture = !isAllVector(design.artwork);
+    const bool hasVector = std::any_of(items.begin(), items.end(), [](const Item& i) { return i.isVector; });
     auto* choices = static_cast<QStandardItemModel*>(way_->model());
     for (int i = 0; i < choices->rowCount(); ++i)
-        choices->item(i)->setEnabled(suits(ways[i], isVector));
+        choices->item(i)->setEnabled((hasVector && suits(ways[i], true)) ||
+                                     (hasPicture && suits(ways[i], false)));
     way_->setCurrentIndex(placeOf(ways, edge.way));
     loops_->setCurrentIndex(placeOf(loopChoices, edge.loops));
     showHands(design);
@@ -274,10 +282,13 @@ void EdgePage::showDesign(const Design& design, const MadeDesign* made) {
     level_->showStart(suggested);
     level_->show(edge.level.value_or(suggested));
     const bool byColours = edge.way == EdgeWay::colours;
-    const bool isExact = isVector && !byColours && edge.way != EdgeWay::transparency;
+    const bool isExact = !hasPicture && !byColours && edge.way != EdgeWay::transparency;
     const bool isBrought = edge.way == EdgeWay::lines;
     level_->setVisible(!byColours && !isExact);
-    backdrop_->setVisible(isExact && !isBrought && made && made->page && made->page->hasBackdrop);
+    backdrop_->setVisible(hasVector && !byColours && edge.way != EdgeWay::transparency && !isBrought &&
+                          made &&
+                          std::any_of(made->sources.begin(), made->sources.end(),
+                                      [](const MadeDesign::Source& source) { return source.hasBackdrop; }));
     backdrop_->setChecked(edge.takesBackdrop);
     for (QuantityRow* row : {smoothing_, specks_})
         row->setVisible(!isBrought);
@@ -311,7 +322,7 @@ void EdgePage::showFound(const Design& design, const MadeDesign* made) {
     else if (design.recipe.edge.way == EdgeWay::colours && made->remark.empty())
         text_->setText("Found: " + counted(countColours(*made), "colour", "colours") +
                        ", with shared borders.");
-    else if (design.artwork.items.front().isVector && made->remark.empty())
+    else if (isAllVector(design.artwork) && made->remark.empty())
         text_->setText(design.recipe.edge.way == EdgeWay::lines
                            ? "The cut lines that the file brings, as drawn. They are not printed."
                            : "Found: all that is painted, exactly.");

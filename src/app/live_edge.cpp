@@ -9,7 +9,9 @@ namespace {
 
 bool showSamePictures(const Artwork& a, const Artwork& b) {
     return std::equal(a.items.begin(), a.items.end(), b.items.begin(), b.items.end(),
-                      [](const Item& p, const Item& q) { return p.asset == q.asset && p.page == q.page; });
+                      [](const Item& p, const Item& q) {
+                          return p.asset == q.asset && p.page == q.page && p.crop == q.crop;
+                      });
 }
 
 /// Touch-ups change the fitted line, which the level line knows nothing of.
@@ -30,15 +32,19 @@ QPainterPath pathOf(const Artwork& artwork, const std::vector<std::shared_ptr<co
     if (options.way == EdgeWay::shape)
         return painterPath(std::vector<Curve>{shapeAround(bounds(artwork), options.shape)});
     QPainterPath path;
-    for (std::size_t i = 0; i < artwork.items.size(); ++i)
-        for (const Loop& loop : roughEdge(artwork.items[i], *previews[i], options)) {
+    for (std::size_t i = 0; i < artwork.items.size(); ++i) {
+        const Affine toDesign = artwork.items[i].toDesign();
+        for (const Loop& loop : roughEdge(artwork.items[i].upright(), *previews[i], forItem(options, i))) {
             QPolygonF polygon;
             polygon.reserve(qsizetype(loop.size()) + 1);
-            for (const Point p : loop)
+            for (const Point own : loop) {
+                const Point p = toDesign(own);
                 polygon << QPointF(p.x, p.y);
+            }
             polygon << polygon.front();
             path.addPolygon(polygon);
         }
+    }
     return path;
 }
 

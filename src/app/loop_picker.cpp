@@ -26,13 +26,13 @@ std::vector<LoopPicker::Entry> LoopPicker::lines() const {
     if (!made || !(made->artwork == design->artwork) || design->recipe.edge.way == EdgeWay::shape)
         return all;
     for (std::size_t i = 0; i < made->loops.size(); ++i) {
-        const Box artwork = bounds(Artwork{{design->artwork.items[i]}});
+        const Item& item = made->artwork.items[i];
         std::vector<LoopFacts> facts;
         for (const EdgeLoop& loop : *made->loops[i])
             facts.push_back(loop.facts);
-        const std::vector<bool> chosen = chooseLoops(facts, design->recipe.edge, artwork);
+        const std::vector<bool> chosen = chooseLoops(facts, forItem(design->recipe.edge, i), item.wholeBox());
         for (std::size_t k = 0; k < facts.size(); ++k)
-            all.push_back({&(*made->loops[i])[k], chosen[k], artwork});
+            all.push_back({&(*made->loops[i])[k], chosen[k], &item, int(i)});
     }
     return all;
 }
@@ -52,11 +52,12 @@ std::vector<std::size_t> LoopPicker::linesAt(Point place, double reach) const {
     const auto all = lines();
     std::vector<std::size_t> found;
     for (std::size_t i = 0; i < all.size(); ++i) {
+        const Point own = inverse(all[i].item->toDesign())(place);
         const Box near = all[i].loop->facts.box.grownBy(reach);
-        if (!near.meets({place, place}))
+        if (!near.meets({own, own}))
             continue;
         const Loop loop = flatten(all[i].loop->curve, flatteningTolerance);
-        if (contains(loop, place) || distanceTo(loop, place) <= reach)
+        if (contains(loop, own) || distanceTo(loop, own) <= reach)
             found.push_back(i);
     }
     std::sort(found.begin(), found.end(), [&](std::size_t a, std::size_t b) {
@@ -69,9 +70,7 @@ std::vector<std::size_t> LoopPicker::linesWithin(const Box& box) const {
     const auto all = lines();
     std::vector<std::size_t> found;
     for (std::size_t i = 0; i < all.size(); ++i) {
-        const Box& own = all[i].loop->facts.box;
-        if (own.least.x >= box.least.x && own.least.y >= box.least.y && own.most.x <= box.most.x &&
-            own.most.y <= box.most.y)
+        if (box.holds(all[i].box()))
             found.push_back(i);
     }
     return found;
@@ -88,8 +87,8 @@ void LoopPicker::cutColourOf(std::size_t line) {
         if (Design* design = job.find(id)) {
             design->recipe.edge.switches.clear();
             for (const Entry& entry : all)
-                switchLoop(design->recipe.edge, entry.loop->facts, entry.artwork,
-                           entry.loop->colour == colour);
+                switchLoop(design->recipe.edge, entry.loop->facts, entry.item->wholeBox(),
+                           entry.loop->colour == colour, entry.number);
         }
     });
 }
@@ -102,7 +101,8 @@ void LoopPicker::setCut(const std::vector<std::size_t>& numbers, bool isCut) {
     document_.change((isCut ? "Cut " : "Don't cut ") + what, [&](Job& job) {
         if (Design* design = job.find(id))
             for (const std::size_t i : numbers)
-                switchLoop(design->recipe.edge, all[i].loop->facts, all[i].artwork, isCut);
+                switchLoop(design->recipe.edge, all[i].loop->facts, all[i].item->wholeBox(), isCut,
+                           all[i].number);
     });
 }
 

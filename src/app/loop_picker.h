@@ -14,9 +14,13 @@ public:
     explicit LoopPicker(Document& document) : document_(document) {}
 
     struct Entry {
-        const EdgeLoop* loop;
+        const EdgeLoop* loop; ///< in the frame of the item that it was found in
         bool isCut;
-        Box artwork; ///< of the item that it was found in
+        const Item* item; ///< of the design made
+        int number;       ///< of that item
+
+        Box box() const { return boundsOfMapped(loop->facts.box, item->toDesign()); } ///< in the design
+        Curve curve() const { return map(loop->curve, item->toDesign()); }
     };
 
     /// All lines of the selected design, while they hold; none of a plain shape.

@@ -239,7 +239,7 @@ void MainWindow::askForReplacement() {
         return;
     folder_ = QFileInfo(path).absolutePath();
     notice_->clearWarning();
-    document_.replaceArtwork(id, path);
+    document_.replaceArtwork(id, 0, path);
 }
 
 void MainWindow::applyRecipeToAll() {

@@ -56,10 +56,8 @@ void DesignPainting::artwork(QPainter& painter) const {
         const auto pyramid = pictureOf(document, design, item);
         if (!pyramid)
             continue;
-        const Placement& p = item.place;
         const double ratio = painter.device()->devicePixelRatioF();
-        painter.drawImage(QRectF(p.at.x, p.at.y, p.width, p.height),
-                          pyramid->atLeast(p.width * pixelsPerMillimetre * ratio));
+        paintItem(painter, item, pyramid->atLeast(item.place.width * pixelsPerMillimetre * ratio));
     }
 }
 

@@ -145,6 +145,8 @@ void TouchUpGesture::paint(QPainter& painter, double pixelsPerMillimetre) const 
     painter.setRenderHint(QPainter::Antialiasing);
     const double pixel = 1 / pixelsPerMillimetre;
     if (const EdgeLoop* line = hand_.line()) {
+        painter.save();
+        painter.setTransform(hasami::toQt(hand_.toDesign()), true);
         painter.setBrush(Qt::NoBrush);
         painter.setPen(cosmetic(colour::indigo, 2));
         painter.drawPath(painterPath(std::vector<Curve>{line->curve}));
@@ -157,6 +159,7 @@ void TouchUpGesture::paint(QPainter& painter, double pixelsPerMillimetre) const 
             paintNode(painter, line->curve.segments[node].end, !touch::isSmooth(line->curve, node),
                       (isHeld || isUnder ? 5 : 3.5) * pixel);
         }
+        painter.restore();
     }
     if (hand_.drawn().size() > 1) {
         QPolygonF path;

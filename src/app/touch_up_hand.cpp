@@ -63,7 +63,19 @@ const EdgeLoop* TouchUpHand::foundLine() const {
     return &(*made->found[held_->item])[held_->loop];
 }
 
-TouchUpHand::Target TouchUpHand::at(Point place, double reach) const {
+const Item* TouchUpHand::heldItem() const {
+    const Design* design = document_.selectedDesign();
+    return held_ && design && held_->item < design->artwork.items.size() ? &design->artwork.items[held_->item]
+                                                                         : nullptr;
+}
+
+Affine TouchUpHand::toDesign() const {
+    const Item* item = heldItem();
+    return item ? item->toDesign() : Affine{};
+}
+
+TouchUpHand::Target TouchUpHand::at(Point inDesign, double reach) const {
+    Point place = own(inDesign);
     using Kind = Target::Kind;
     Target best;
     double least = reach;
@@ -91,7 +103,8 @@ TouchUpHand::Target TouchUpHand::at(Point place, double reach) const {
         return best;
     std::optional<Target> onLine;
     double leastToLine = reach;
-    for (std::size_t item = 0; item < made->loops.size(); ++item)
+    for (std::size_t item = 0; item < made->loops.size(); ++item) {
+        place = inverse(made->artwork.items[item].toDesign())(inDesign);
         for (std::size_t loop = 0; loop < made->loops[item]->size(); ++loop) {
             const bool isHeld = held_ && held_->item == item && held_->loop == loop;
             const EdgeLoop& candidate = isHeld ? *line() : (*made->loops[item])[loop];
@@ -106,6 +119,7 @@ TouchUpHand::Target TouchUpHand::at(Point place, double reach) const {
                 onLine = Target{Kind::line, item, loop, 0, near};
             }
         }
+    }
     return best.kind == Kind::nothing && onLine ? *onLine : best;
 }
 
@@ -156,15 +170,15 @@ void TouchUpHand::walk(int by) {
 
 void TouchUpHand::preview(const Target& dragged, Point from, Point to) {
     drop();
-    const EdgeLoop* own = line();
-    if (!own)
+    const EdgeLoop* line = this->line();
+    if (!line)
         return;
     using Kind = Target::Kind;
     if (dragged.kind == Kind::node) {
-        preview_ = touch::moved(*own, nodes_, to - from);
+        preview_ = touch::moved(*line, nodes_, own(to) - own(from));
         previewLabel_ = "Move " + counted(nodes_.size(), "point", "points");
     } else {
-        preview_ = touch::withHandle(*own, dragged.node, dragged.kind == Kind::handleBefore, to);
+        preview_ = touch::withHandle(*line, dragged.node, dragged.kind == Kind::handleBefore, own(to));
         previewLabel_ = "Bend the line";
     }
     Q_EMIT changed();
@@ -200,14 +214,18 @@ void TouchUpHand::apply(const QString& label, const EdgeLoop& changed) {
         if (!design)
             return;
         std::vector<TouchUp>& touchUps = design->recipe.edge.touchUps;
-        const hasami::Box artwork = bounds(Artwork{{design->artwork.items[held.item]}});
-        const TouchedLines before = applyTouchUps(all, touchUps, artwork);
+        const hasami::Box artwork = design->artwork.items[held.item].wholeBox();
+        const TouchedLines before =
+            applyTouchUps(all, forItem(design->recipe.edge, held.item).touchUps, artwork);
         std::vector<TouchUp> kept;
-        for (std::size_t i = 0; i < touchUps.size(); ++i)
-            if (before.loopOf[i] != held.loop)
-                kept.push_back(touchUps[i]);
-        for (TouchUp& touchUp : touchUpsOf(all[held.loop], changed, artwork))
+        std::size_t ofItem = 0;
+        for (const TouchUp& touchUp : touchUps)
+            if (std::size_t(touchUp.item) != held.item || before.loopOf[ofItem++] != held.loop)
+                kept.push_back(touchUp);
+        for (TouchUp& touchUp : touchUpsOf(all[held.loop], changed, artwork)) {
+            touchUp.item = int(held.item);
             kept.push_back(std::move(touchUp));
+        }
         touchUps = std::move(kept);
     });
     Q_EMIT this->changed();
@@ -254,11 +272,14 @@ bool TouchUpHand::redraw(const std::vector<Point>& path, double reach) {
     Q_EMIT changed();
     if (!own || !design || path.size() < 2)
         return false;
-    const Point end = pointAt(own->curve, nearestPlace(own->curve, path.back()));
-    if (distance(end, path.back()) > reach)
+    std::vector<Point> ownPath;
+    for (const Point p : path)
+        ownPath.push_back(this->own(p));
+    const Point end = pointAt(own->curve, nearestPlace(own->curve, ownPath.back()));
+    if (distance(end, ownPath.back()) > reach)
         return false;
     // As fine as the screen that it was drawn on.
-    apply("Draw a stretch anew", touch::redrawn(*own, path, reach / 12));
+    apply("Draw a stretch anew", touch::redrawn(*own, ownPath, reach / 12));
     nodes_.clear();
     Q_EMIT changed();
     return true;
@@ -271,8 +292,9 @@ void TouchUpHand::applyToNodes(const QString& label, Change change) {
 }
 
 void TouchUpHand::moveBy(Point by) {
+    const Point ownBy = own(by) - own({});
     applyToNodes("Move " + counted(nodes_.size(), "point", "points"),
-                 [&](const EdgeLoop& own) { return touch::moved(own, nodes_, by); });
+                 [&](const EdgeLoop& own) { return touch::moved(own, nodes_, ownBy); });
 }
 
 void TouchUpHand::remove() {

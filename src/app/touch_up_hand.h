@@ -21,8 +21,10 @@ public:
     bool isOn() const { return isOn_; }
     void setOn(bool on);
 
-    /// The line that is held, with what was done to it last; nullptr while none is.
+    /// The line that is held, with what was done to it last, in its item's own frame; nullptr while none is.
     const EdgeLoop* line() const;
+    /// From the frame of the held line's item to mm of the design, which all places given are told in.
+    Affine toDesign() const;
     const std::set<std::size_t>& nodes() const { return nodes_; }
 
     /// What lies at a place, within `reach` mm: a handle of the one node held, a node, or a line.
@@ -73,6 +75,8 @@ private:
 
     const MadeDesign* made() const;
     const EdgeLoop* foundLine() const;
+    const Item* heldItem() const;
+    Point own(Point place) const { return inverse(toDesign())(place); }
     void apply(const QString& label, const EdgeLoop& changed);
     void followMade();
     using BetweenTwo = EdgeLoop (*)(const EdgeLoop& line, std::size_t a, std::size_t b);

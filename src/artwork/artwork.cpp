@@ -1,15 +1,69 @@
 #include "artwork/artwork.h"
 
 #include <algorithm>
+#include <cmath>
+#include <numbers>
 
 namespace hasami {
 
+namespace {
+
+/// Exact for quarter turns.
+Affine rotationByDegrees(double degrees) {
+    const double quarters = degrees / 90;
+    if (quarters != std::round(quarters))
+        return Affine::rotation(degrees * std::numbers::pi / 180);
+    switch ((int(quarters) % 4 + 4) % 4) {
+    case 1:
+        return {0, 1, -1, 0, 0, 0};
+    case 2:
+        return {-1, 0, 0, -1, 0, 0};
+    case 3:
+        return {0, -1, 1, 0, 0, 0};
+    default:
+        return {};
+    }
+}
+
+} // namespace
+
+Item Item::upright() const {
+    Item own = *this;
+    own.place.at = {};
+    own.place.turn = 0;
+    own.place.isMirrored = false;
+    return own;
+}
+
+Affine Item::toDesign() const {
+    if (place.turn == 0 && !place.isMirrored)
+        return Affine::translation(place.at);
+    const Point half{place.width / 2, place.height / 2};
+    return Affine::translation(place.at + half) * rotationByDegrees(place.turn) *
+           Affine::scaling(place.isMirrored ? -1 : 1, 1) * Affine::translation(half * -1);
+}
+
+Affine Item::fromPixels() const {
+    const PixelBox part = shown();
+    return toDesign() * Affine::scaling(place.width / pixelWidth, place.height / pixelHeight) *
+           Affine::translation({double(part.left), double(part.top)});
+}
+
+Box Item::shownBox() const {
+    const PixelBox part = shown();
+    const double across = place.width / pixelWidth, down = place.height / pixelHeight;
+    return {{part.left * across, part.top * down},
+            {(part.left + part.width) * across, (part.top + part.height) * down}};
+}
+
+Box bounds(const Item& item) {
+    return boundsOfMapped(item.shownBox(), item.toDesign());
+}
+
 Box bounds(const Artwork& artwork) {
     Box box;
-    for (const Item& item : artwork.items) {
-        box.add(item.place.at);
-        box.add(item.place.at + Point{item.place.width, item.place.height});
-    }
+    for (const Item& item : artwork.items)
+        box.add(bounds(item));
     return box;
 }
 

@@ -4,6 +4,7 @@
 #include "geometry/point.h"
 
 #include <cstddef>
+#include <optional>
 #include <string>
 #include <vector>
 
@@ -16,31 +17,55 @@ struct Asset {
     std::vector<std::byte> bytes;
 };
 
-/// A picture's place in a design: its top left corner and size, in mm of the design (x right, y down).
+/// A picture's place in a design, in mm of the design (x right, y down): mirrored first, then turned about
+/// its middle.
 struct Placement {
-    Point at;
+    Point at; ///< top left corner before it is turned
     double width = 0;
     double height = 0;
+    double turn = 0;         ///< degrees, clockwise
+    bool isMirrored = false; ///< left and right swapped
 
     friend bool operator==(const Placement&, const Placement&) = default;
+};
+
+/// A part of a picture, in whole pixels of it.
+struct PixelBox {
+    int left = 0, top = 0, width = 0, height = 0;
+
+    friend bool operator==(const PixelBox&, const PixelBox&) = default;
 };
 
 /// One thing in a design's artwork: a picture from a file, or a page of vector art.
 struct Item {
     std::string asset; ///< its SHA-256
     std::string name;
-    int pixelWidth = 0, pixelHeight = 0; ///< of the picture, or of the one that stands for the page
-    Placement place;
+    int pixelWidth = 0, pixelHeight = 0; ///< of the whole picture, or of the one that stands for the page
+    Placement place;                     ///< of the whole picture
     bool isVector = false;
-    int page = 1; ///< of the file, counted from 1
+    int page = 1;                      ///< of the file, counted from 1
+    std::optional<PixelBox> crop = {}; ///< the part that is shown; none: all of it
 
     friend bool operator==(const Item&, const Item&) = default;
 
-    /// From pixels (pixel (i, j) covers [i, i + 1] x [j, j + 1]) to mm of the design.
-    Affine fromPixels() const {
-        return Affine::translation(place.at) *
-               Affine::scaling(place.width / pixelWidth, place.height / pixelHeight);
-    }
+    PixelBox shown() const { return crop.value_or(PixelBox{0, 0, pixelWidth, pixelHeight}); }
+
+    /// The item as it is before it is moved, turned and mirrored: in its own frame, with the whole picture's
+    /// top left corner at 0, 0.
+    Item upright() const;
+
+    /// From mm of its own frame to mm of the design: moves, turns and mirrors.
+    Affine toDesign() const;
+
+    /// From pixels of the part shown (pixel (i, j) covers [i, i + 1] x [j, j + 1]) to mm of the design.
+    Affine fromPixels() const;
+
+    /// From the unit square of the whole picture to mm of the design.
+    Affine fromUnitSquare() const { return toDesign() * Affine::scaling(place.width, place.height); }
+
+    /// The whole picture, and the part shown, in mm of its own frame.
+    Box wholeBox() const { return {{0, 0}, {place.width, place.height}}; }
+    Box shownBox() const;
 };
 
 /// What a sticker shows: items from behind to front.
@@ -49,6 +74,9 @@ struct Artwork {
 
     friend bool operator==(const Artwork&, const Artwork&) = default;
 };
+
+/// The box around what is shown of an item, in mm of the design.
+Box bounds(const Item& item);
 
 /// The box around all items; empty without any.
 Box bounds(const Artwork& artwork);

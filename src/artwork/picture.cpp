@@ -63,6 +63,21 @@ Affine orientationMap(int orientation) {
     }
 }
 
+Picture partOf(const Picture& picture, const PixelBox& box) {
+    Picture part;
+    part.pixels = Grid<Rgba>(box.width, box.height);
+    for (int row = 0; row < box.height; ++row) {
+        const auto from = picture.pixels.row(box.top + row).subspan(std::size_t(box.left));
+        std::copy_n(from.begin(), box.width, part.pixels.row(row).begin());
+    }
+    part.pixelsPerMillimetre = picture.pixelsPerMillimetre;
+    part.hasCoverage = picture.hasCoverage;
+    part.isGrey = picture.isGrey;
+    part.pages = picture.pages;
+    part.page = picture.page;
+    return part;
+}
+
 Grid<std::uint8_t> coverageOf(const Picture& picture) {
     Grid<std::uint8_t> coverage(picture.pixels.width(), picture.pixels.height());
     std::transform(picture.pixels.cells().begin(), picture.pixels.cells().end(), coverage.cells().begin(),

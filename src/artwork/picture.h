@@ -1,5 +1,6 @@
 #pragma once
 
+#include "artwork/artwork.h"
 #include "geometry/affine.h"
 #include "raster/grid.h"
 
@@ -76,6 +77,9 @@ struct Picture {
 
 /// Resolution taken for a picture whose file does not say its own: 300 dots an inch.
 inline constexpr double usualPixelsPerMillimetre = 300 / 25.4;
+
+/// A part of a picture, for finding edges and colours in. REQUIRES: it lies in the picture.
+Picture partOf(const Picture& picture, const PixelBox& box);
 
 /// How much of each pixel is covered, 0 to 255.
 Grid<std::uint8_t> coverageOf(const Picture& picture);

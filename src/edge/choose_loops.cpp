@@ -29,7 +29,7 @@ double sizeOf(const Box& artwork) {
 LoopSwitch told(const LoopFacts& loop, const Box& artwork) {
     const double whole = sizeOf(artwork);
     return {(loop.box.centre() - artwork.least) * (1 / whole), std::sqrt(std::abs(loop.area)) / whole,
-            loop.area < 0, false};
+            loop.area < 0, false, 0};
 }
 
 /// How unlike they are, in parts of the artwork's size.
@@ -93,12 +93,13 @@ std::vector<bool> chooseLoops(std::span<const LoopFacts> loops, const EdgeOption
     return chosen;
 }
 
-void switchLoop(EdgeOptions& options, const LoopFacts& loop, const Box& artwork, bool isCut) {
+void switchLoop(EdgeOptions& options, const LoopFacts& loop, const Box& artwork, bool isCut, int item) {
     LoopSwitch wanted = told(loop, artwork);
     wanted.isCut = isCut;
+    wanted.item = item;
     std::erase_if(options.switches, [&](const LoopSwitch& s) {
-        return std::abs(s.centre.x - wanted.centre.x) < same && s.isOpening == wanted.isOpening &&
-               unlike(s, wanted) < same;
+        return s.item == item && std::abs(s.centre.x - wanted.centre.x) < same &&
+               s.isOpening == wanted.isOpening && unlike(s, wanted) < same;
     });
     if (isChosen(loop, options.loops) != isCut)
         options.switches.push_back(wanted);

@@ -21,7 +21,7 @@ struct LoopFacts {
 std::vector<bool> chooseLoops(std::span<const LoopFacts> loops, const EdgeOptions& options,
                               const Box& artwork);
 
-/// Sets the loop's switch, or takes it away where the choice alone says the same.
-void switchLoop(EdgeOptions& options, const LoopFacts& loop, const Box& artwork, bool isCut);
+/// Sets the switch of an item's loop, or takes it away where the choice alone says the same.
+void switchLoop(EdgeOptions& options, const LoopFacts& loop, const Box& artwork, bool isCut, int item = 0);
 
 } // namespace hasami

@@ -46,22 +46,25 @@ enum class LoopChoice {
 };
 
 /// A loop that was switched by hand, told by its place and size in parts of the artwork's longer side, so
-/// that it is found again when the artwork's size or the level changes.
+/// that it is found again when the size or the level changes. Places are told in the item's own frame, of the
+/// whole picture: moving, turning, mirroring and cropping it change nothing.
 struct LoopSwitch {
     Point centre;    ///< of the box around it, from the artwork's top left
     double size = 0; ///< the root of its area
     bool isOpening = false;
     bool isCut = false;
+    int item = 0; ///< of the artwork, counted from behind
 
     friend bool operator==(const LoopSwitch&, const LoopSwitch&) = default;
 };
 
 /// A stretch of a line that was changed by hand, told in parts of the artwork's longer side from its top
-/// left, so that it follows when size or level change.
+/// left, in the item's own frame, so that it follows when size or level change.
 struct TouchUp {
     Point from, to;                 ///< on the line as found; the same place: all the way round
     std::vector<Point> beneath;     ///< the course of the line as found, evenly spaced between
     std::vector<CurveSegment> path; ///< what runs from `from` to `to` in its place
+    int item = 0;                   ///< of the artwork, counted from behind
 
     friend bool operator==(const TouchUp&, const TouchUp&) = default;
 };
@@ -108,5 +111,8 @@ struct EdgeOptions {
 
     friend bool operator==(const EdgeOptions&, const EdgeOptions&) = default;
 };
+
+/// The options with the switches and touch-ups of one item alone.
+EdgeOptions forItem(EdgeOptions options, std::size_t item);
 
 } // namespace hasami

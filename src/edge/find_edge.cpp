@@ -10,6 +10,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <iterator>
 
 namespace hasami {
 
@@ -28,11 +29,6 @@ std::vector<FoundLoop> loopsAtLevel(const Item& item, const Grid<std::uint8_t>& 
         for (Point& p : loop)
             p = toMillimetres(p);
     return sifted(std::move(loops), options);
-}
-
-Box boxOf(const Item& item) {
-    const Placement& p = item.place;
-    return {p.at, p.at + Point{p.width, p.height}};
 }
 
 } // namespace
@@ -83,7 +79,7 @@ std::vector<Curve> edgeOf(std::span<const EdgeLoop> loops, const EdgeOptions& op
 
 std::vector<Curve> findEdge(const Item& item, const Coverage& coverage, const EdgeOptions& options,
                             const std::stop_token& stop) {
-    return edgeOf(findLoops(item, coverage, options, stop), options, boxOf(item));
+    return edgeOf(findLoops(item, coverage, options, stop), options, bounds(item));
 }
 
 EdgePreview previewOf(const Coverage& coverage) {
@@ -100,7 +96,7 @@ std::vector<Loop> roughEdge(const Item& item, const EdgePreview& preview, const 
     facts.reserve(found.size());
     for (const FoundLoop& l : found)
         facts.push_back(l.facts);
-    const std::vector<bool> chosen = chooseLoops(facts, options, boxOf(item));
+    const std::vector<bool> chosen = chooseLoops(facts, options, item.wholeBox());
     std::vector<Loop> loops;
     for (std::size_t i = 0; i < found.size(); ++i)
         if (chosen[i])
@@ -108,16 +104,25 @@ std::vector<Loop> roughEdge(const Item& item, const EdgePreview& preview, const 
     return loops;
 }
 
-std::vector<Curve> joinEdges(const std::vector<std::shared_ptr<const std::vector<Curve>>>& edges,
-                             double tolerance) {
-    if (edges.size() == 1)
-        return *edges.front();
+std::vector<Curve> joinEdges(std::vector<std::vector<Curve>> edges, double tolerance) {
     std::vector<Region> regions;
-    regions.reserve(edges.size());
-    for (const auto& edge : edges)
-        regions.push_back(flatten(*edge, flatteningTolerance));
+    std::vector<Box> boxes;
+    for (const std::vector<Curve>& edge : edges) {
+        regions.push_back(flatten(edge, flatteningTolerance));
+        boxes.push_back(bounds(regions.back()));
+    }
     std::vector<Curve> joined;
-    for (const Loop& loop : unite(regions).loops)
+    std::vector<Region> meeting;
+    for (std::size_t i = 0; i < edges.size(); ++i) {
+        bool isAlone = true;
+        for (std::size_t j = 0; j < edges.size(); ++j)
+            isAlone = isAlone && (j == i || !boxes[i].meets(boxes[j]));
+        if (isAlone)
+            std::move(edges[i].begin(), edges[i].end(), std::back_inserter(joined));
+        else
+            meeting.push_back(std::move(regions[i]));
+    }
+    for (const Loop& loop : unite(meeting).loops)
         joined.push_back(fitCurve(loop, {tolerance, 0, 2 * tolerance}));
     return joined;
 }

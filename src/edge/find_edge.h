@@ -67,11 +67,11 @@ Curve shapeAround(const Box& box, const PlainShape& shape);
 PlainShape withOwnSize(const Box& box, const PlainShape& shape);
 
 /// The level line of a preview as it is, in mm of the design: with the same loops as findEdge gives, but not
-/// fitted, and within a cell of the preview instead of parts of a pixel.
+/// fitted, and within a cell of the preview instead of parts of a pixel. REQUIRES: the item is upright.
 std::vector<Loop> roughEdge(const Item& item, const EdgePreview& preview, const EdgeOptions& options);
 
-/// Edges of several items as one: what overlaps is joined and fitted again. One edge alone stays as it is.
-std::vector<Curve> joinEdges(const std::vector<std::shared_ptr<const std::vector<Curve>>>& edges,
-                             double tolerance);
+/// Edges of several items as one: what overlaps is joined and fitted again. One that no other comes near
+/// stays as it is.
+std::vector<Curve> joinEdges(std::vector<std::vector<Curve>> edges, double tolerance);
 
 } // namespace hasami

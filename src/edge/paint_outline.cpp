@@ -126,7 +126,7 @@ Region united(std::vector<Region> parts) {
 class PaintedArea {
 public:
     PaintedArea(const Item& item, const PaintList& paint, const Picture& picture, const std::stop_token& stop)
-        : paint_(paint), picture_(picture), stop_(stop), fromPixels_(item.fromPixels()),
+        : item_(item), paint_(paint), picture_(picture), stop_(stop), fromPixels_(item.fromPixels()),
           map_(fromPage(item, paint)), page_{{0, 0}, {paint.width, paint.height}},
           clips_(paint.clips.size()) {}
 
@@ -148,16 +148,21 @@ public:
                 area = intersection(area, *within);
             all.push_back(isMasked ? intersection(area, visible()) : std::move(area));
         }
-        return within(united(std::move(all)), boundsOfMapped(page_, map_));
+        return withinShown(united(std::move(all)));
     }
 
 private:
-    static Region within(Region area, const Box& box) {
-        const Box around = bounds(area);
-        const bool isInside =
-            area.isEmpty() || (around.least.x >= box.least.x && around.least.y >= box.least.y &&
-                               around.most.x <= box.most.x && around.most.y <= box.most.y);
-        return isInside ? std::move(area) : intersection(area, rectangle(box));
+    Region withinShown(Region area) const {
+        Region own = rectangle(item_.shownBox());
+        const Affine back = inverse(item_.toDesign());
+        const Box box = bounds(own), around = boundsOfMapped(bounds(area), back);
+        if (area.isEmpty() || box.holds(around))
+            return area;
+        for (Point& p : own.loops.front())
+            p = item_.toDesign()(p);
+        if (signedArea(own.loops.front()) < 0)
+            std::reverse(own.loops.front().begin(), own.loops.front().end());
+        return intersection(area, own);
     }
 
     /// The area that a clip and those it lies in leave; nothing if that is the whole page.
@@ -197,6 +202,7 @@ private:
         return *visible_;
     }
 
+    const Item& item_;
     const PaintList& paint_;
     const Picture& picture_;
     const std::stop_token& stop_;
@@ -209,7 +215,7 @@ private:
 } // namespace
 
 Affine fromPage(const Item& item, const PaintList& paint) {
-    return Affine::translation(item.place.at) *
+    return item.toDesign() *
            Affine::scaling(item.place.width / paint.width, item.place.height / paint.height);
 }
 

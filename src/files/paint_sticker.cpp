@@ -72,6 +72,17 @@ QImage toImage(std::shared_ptr<const Picture> picture) {
         [](void* held) { delete static_cast<std::shared_ptr<const Picture>*>(held); }, kept);
 }
 
+void paintItem(QPainter& painter, const Item& item, const QImage& whole) {
+    const Box shown = item.shownBox();
+    const double across = whole.width() / item.place.width, down = whole.height() / item.place.height;
+    painter.save();
+    painter.setTransform(toQt(item.toDesign()), true);
+    painter.drawImage(
+        QRectF(shown.least.x, shown.least.y, shown.width(), shown.height()), whole,
+        QRectF(shown.least.x * across, shown.least.y * down, shown.width() * across, shown.height() * down));
+    painter.restore();
+}
+
 QImage stickerImage(const Design& design, const Job& job, const MadeDesign& made,
                     const PictureSource& pictures, int side, StickerLook look) {
     const Sticker& sticker = *made.sticker;
@@ -94,9 +105,7 @@ QImage stickerImage(const Design& design, const Job& job, const MadeDesign& made
     for (const Item& item : design.artwork.items) {
         const QImage picture = toImage(pictures(
             *job.assets.at(item.asset), {item.page, item.isVector ? made.leftOut : std::set<std::string>()}));
-        const Placement& p = item.place;
-        painter.drawImage(QRectF(p.at.x, p.at.y, p.width, p.height),
-                          scaledFor(picture, p.width * scale, p.height * scale));
+        paintItem(painter, item, scaledFor(picture, item.place.width * scale, item.place.height * scale));
     }
     if (sticker.border)
         fillArea(painter, sticker.border->over, sticker.border->colour);

@@ -27,6 +27,9 @@ QTransform toQt(const Affine& map);
 /// The picture's own pixels, not copied; it is kept while the image lives.
 QImage toImage(std::shared_ptr<const Picture> picture);
 
+/// Draws the part shown of an item in mm of the design; `whole` is its whole picture, of any resolution.
+void paintItem(QPainter& painter, const Item& item, const QImage& whole);
+
 /// A design's artwork drawn into an image of its footprint, at most `side` pixels along its longer side, as
 /// it looks once peeled (white within the cut line, nothing outside) or as printed. Empty without a cut line.
 enum class StickerLook { peeled, printed };

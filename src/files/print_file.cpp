@@ -115,9 +115,10 @@ private:
         for (const Item& item : design.artwork.items) {
             const auto& [name, object, toUnitSquare] = pictureFor(item, made_.find(design.id)->leftOut);
             resources.push_back({"/XObject", name, object});
-            const Placement& p = item.place;
-            const Affine place = Affine::translation(p.at) * Affine::scaling(p.width, p.height);
-            content.op("q").matrix(place * toUnitSquare).op(name + " Do").op("Q");
+            content.op("q");
+            if (item.crop)
+                clipTo(content, item);
+            content.matrix(item.fromUnitSquare() * toUnitSquare).op(name + " Do").op("Q");
         }
         Box box = bounds(design.artwork);
         if (sticker.border) {
@@ -125,6 +126,19 @@ private:
             box.add(sticker.footprint);
         }
         return pdf_.addForm(box, content, resources);
+    }
+
+    static void clipTo(PdfContent& content, const Item& item) {
+        const Affine map = item.toDesign();
+        const Box shown = item.shownBox();
+        const Point corners[] = {
+            shown.least, {shown.most.x, shown.least.y}, shown.most, {shown.least.x, shown.most.y}};
+        const char* op = "m";
+        for (const Point corner : corners) {
+            content.number(map(corner).x).number(map(corner).y).op(op);
+            op = "l";
+        }
+        content.op("h W n");
     }
 
     static void fill(PdfContent& content, const std::vector<Curve>& area, Rgba colour) {

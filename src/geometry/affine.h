@@ -32,6 +32,12 @@ constexpr Affine operator*(const Affine& outer, const Affine& inner) {
             outer.a * inner.e + outer.c * inner.f + outer.e, outer.b * inner.e + outer.d * inner.f + outer.f};
 }
 
+/// The map back. REQUIRES: the determinant is not 0.
+constexpr Affine inverse(const Affine& m) {
+    const double n = 1 / m.determinant();
+    return {m.d * n, -m.b * n, -m.c * n, m.a * n, (m.c * m.f - m.d * m.e) * n, (m.b * m.e - m.a * m.f) * n};
+}
+
 /// The box around the mapped box. REQUIRES: the box is not empty.
 inline Box boundsOfMapped(const Box& box, const Affine& by) {
     const Point centre = by(box.centre());

@@ -71,4 +71,9 @@ Curve reversed(const Curve& curve) {
     return back;
 }
 
+Curve mapRim(const Curve& curve, const Affine& by) {
+    const Curve mapped = map(curve, by);
+    return by.determinant() < 0 ? reversed(mapped) : mapped;
+}
+
 } // namespace hasami

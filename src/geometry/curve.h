@@ -48,6 +48,10 @@ Curve map(const Curve& curve, const Affine& by);
 /// The same curve run backwards.
 Curve reversed(const Curve& curve);
 
+/// A part of an area's rim, mapped: where the map mirrors, it is run backwards, so that outer ones stay
+/// outer.
+Curve mapRim(const Curve& curve, const Affine& by);
+
 /// Curves are flattened this fine, in mm, before offsets and unions: a twentieth of what a cutter can do.
 inline constexpr double flatteningTolerance = 0.005;
 

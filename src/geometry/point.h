@@ -79,6 +79,10 @@ struct Box {
         return least.x <= other.most.x && other.least.x <= most.x && least.y <= other.most.y &&
                other.least.y <= most.y;
     }
+    bool holds(const Box& other) const {
+        return least.x <= other.least.x && least.y <= other.least.y && most.x >= other.most.x &&
+               most.y >= other.most.y;
+    }
     Box grownBy(double margin) const {
         return {{least.x - margin, least.y - margin}, {most.x + margin, most.y + margin}};
     }

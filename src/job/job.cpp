@@ -1,5 +1,6 @@
 #include "job/job.h"
 
+#include "artwork/arrange.h"
 #include "artwork/picture.h"
 #include "base/error.h"
 #include "geometry/length_text.h"
@@ -102,12 +103,75 @@ void moveDesign(Job& job, std::string_view id, std::size_t place) {
         std::rotate(to, from, from + 1);
 }
 
-void replaceArtwork(Job& job, std::string_view id, const NewPicture& picture) {
-    const double width = bounds(job.find(id)->artwork).width();
+void replaceArtwork(Job& job, std::string_view id, std::size_t number, const NewPicture& picture) {
+    Item& item = job.find(id)->artwork.items[number];
     Job other;
-    Design& design = *job.find(id);
-    design.artwork = addDesign(other, picture, width).artwork;
+    Item fresh = addDesign(other, picture, item.place.width).artwork.items.front();
+    const double height = fresh.place.height;
+    fresh.place = item.place;
+    fresh.place.height = height;
+    if (fresh.pixelWidth == item.pixelWidth && fresh.pixelHeight == item.pixelHeight)
+        fresh.crop = item.crop;
+    item = std::move(fresh);
     job.assets[picture.asset->sha256] = picture.asset;
+}
+
+void addItem(Job& job, std::string_view id, const NewPicture& picture) {
+    Design& design = *job.find(id);
+    if (design.artwork.items.size() >= Limits::mostItems)
+        throw InputError(design.name + " has " + std::to_string(Limits::mostItems) +
+                         " artworks, the most that a design holds");
+    Job other;
+    Item item = addDesign(other, picture).artwork.items.front();
+    const Box within = bounds(design.artwork);
+    const double factor =
+        std::min({1.0, within.width() / item.place.width, within.height() / item.place.height});
+    const double least = std::min(item.place.width, item.place.height);
+    item = scaledBy(std::move(item), std::max(factor, Limits::leastSize / least), {});
+    design.artwork.items.push_back(movedBy(item, within.centre() - bounds(item).centre()));
+    job.assets[picture.asset->sha256] = picture.asset;
+}
+
+namespace {
+
+/// Gives what is told of items their new numbers; what has none is gone.
+template <class Renumber>
+void renumber(EdgeOptions& options, const Renumber& newNumber) {
+    const auto inAll = [&](auto& all) {
+        std::erase_if(all, [&](auto& told) {
+            const std::optional<std::size_t> number = newNumber(std::size_t(told.item));
+            told.item = int(number.value_or(0));
+            return !number;
+        });
+    };
+    inAll(options.switches);
+    inAll(options.touchUps);
+}
+
+} // namespace
+
+void removeItem(Design& design, std::size_t item) {
+    design.artwork.items.erase(design.artwork.items.begin() + std::ptrdiff_t(item));
+    renumber(design.recipe.edge, [&](std::size_t i) -> std::optional<std::size_t> {
+        if (i == item)
+            return {};
+        return i > item ? i - 1 : i;
+    });
+}
+
+void restackItem(Design& design, std::size_t from, std::size_t to) {
+    std::vector<std::size_t> order(design.artwork.items.size());
+    std::iota(order.begin(), order.end(), std::size_t{0});
+    order.erase(order.begin() + std::ptrdiff_t(from));
+    order.insert(order.begin() + std::ptrdiff_t(to), from);
+    std::vector<Item> items;
+    for (const std::size_t i : order)
+        items.push_back(std::move(design.artwork.items[i]));
+    design.artwork.items = std::move(items);
+    renumber(design.recipe.edge, [&](std::size_t i) -> std::optional<std::size_t> {
+        const auto at = std::find(order.begin(), order.end(), i);
+        return at == order.end() ? std::nullopt : std::optional(std::size_t(at - order.begin()));
+    });
 }
 
 void keepSharedShape(Job& job, std::string_view id) {

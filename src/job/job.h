@@ -91,9 +91,20 @@ Design& duplicateDesign(Job& job, std::string_view id);
 /// the job.
 void moveDesign(Job& job, std::string_view id, std::size_t place);
 
-/// Gives the design another picture in place of all it shows, as wide as its artwork was; the recipe stays.
-/// Throws InputError if the size would leave the limits. REQUIRES: the design is in the job.
-void replaceArtwork(Job& job, std::string_view id, const NewPicture& picture);
+/// Gives the design another picture in place of one of its items, as wide and turned as that was; the recipe
+/// stays, and the crop where both pictures have the same pixels. Throws InputError if the size would leave
+/// the limits. REQUIRES: the design and its item are in the job.
+void replaceArtwork(Job& job, std::string_view id, std::size_t item, const NewPicture& picture);
+
+/// Lays a picture in front of a design's other items, in their middle, no larger than they are. Throws
+/// InputError if there are too many. REQUIRES: the design is in the job.
+void addItem(Job& job, std::string_view id, const NewPicture& picture);
+
+/// Takes an item out, with what was switched and touched up on it. REQUIRES: it is not the only one.
+void removeItem(Design& design, std::size_t item);
+
+/// Moves an item behind or in front of others, to another number.
+void restackItem(Design& design, std::size_t from, std::size_t to);
 
 /// Gives the design's plain shape to all designs that share it. REQUIRES: the design is in the job.
 void keepSharedShape(Job& job, std::string_view id);

@@ -73,6 +73,12 @@ json toJson(const Item& item) {
                {"height", item.place.height}};
     if (item.isVector || item.page != 1)
         about["page"] = item.page;
+    if (item.place.turn != 0)
+        about["turn"] = item.place.turn;
+    if (item.place.isMirrored)
+        about["mirrored"] = true;
+    if (item.crop)
+        about["crop"] = {item.crop->left, item.crop->top, item.crop->width, item.crop->height};
     return about;
 }
 
@@ -90,7 +96,8 @@ json toJson(const TouchUp& touchUp) {
     return {{"from", toJson(touchUp.from)},
             {"to", toJson(touchUp.to)},
             {"beneath", std::move(beneath)},
-            {"path", std::move(path)}};
+            {"path", std::move(path)},
+            {"item", touchUp.item}};
 }
 
 json toJson(const Recipe& recipe) {
@@ -118,7 +125,8 @@ json toJson(const Recipe& recipe) {
                                     {"y", s.centre.y},
                                     {"size", s.size},
                                     {"opening", s.isOpening},
-                                    {"cut", s.isCut}});
+                                    {"cut", s.isCut},
+                                    {"item", s.item}});
     for (const TouchUp& touchUp : options.touchUps)
         edge["touchUps"].push_back(toJson(touchUp));
     if (options.tolerance)
@@ -156,6 +164,16 @@ json toJson(const SheetPlan& plan) {
     return {{"medium", medium}, {"gap", plan.gap}};
 }
 
+PixelBox cropFromJson(const JsonReader& in, const Item& item) {
+    const auto parts = in.elements(4);
+    if (parts.size() != 4)
+        in.refuse("must be four numbers: left, top, width and height");
+    const int left = parts[0].wholeNumber(0, item.pixelWidth - 1);
+    const int top = parts[1].wholeNumber(0, item.pixelHeight - 1);
+    return {left, top, parts[2].wholeNumber(1, item.pixelWidth - left),
+            parts[3].wholeNumber(1, item.pixelHeight - top)};
+}
+
 Item itemFromJson(const JsonReader& in) {
     const std::string kind = in.at("kind").text(50);
     if (kind != "picture" && kind != "page")
@@ -174,6 +192,12 @@ Item itemFromJson(const JsonReader& in) {
     item.place = {{in.at("x").number(-farthest, farthest), in.at("y").number(-farthest, farthest)},
                   in.at("width").number(Limits::leastSize * (1 - 1e-6), Limits::mostSize * (1 + 1e-6)),
                   in.at("height").number(Limits::leastSize * (1 - 1e-6), Limits::mostSize * (1 + 1e-6))};
+    if (in.has("turn"))
+        item.place.turn = in.at("turn").number(-360, 360);
+    if (in.has("mirrored"))
+        item.place.isMirrored = in.at("mirrored").flag();
+    if (in.has("crop"))
+        item.crop = cropFromJson(in.at("crop"), item);
     return item;
 }
 
@@ -185,8 +209,13 @@ Point placeFromJson(const JsonReader& in) {
     return {parts[0].number(-100, 100), parts[1].number(-100, 100)};
 }
 
+/// Files of one item a design do not say.
+int itemNumber(const JsonReader& in) {
+    return in.has("item") ? in.at("item").wholeNumber(0, 999) : 0;
+}
+
 TouchUp touchUpFromJson(const JsonReader& in) {
-    TouchUp touchUp{placeFromJson(in.at("from")), placeFromJson(in.at("to")), {}, {}};
+    TouchUp touchUp{placeFromJson(in.at("from")), placeFromJson(in.at("to")), {}, {}, itemNumber(in)};
     for (const JsonReader& p : in.at("beneath").elements(100))
         touchUp.beneath.push_back(placeFromJson(p));
     Point at = touchUp.from;
@@ -231,7 +260,8 @@ EdgeOptions edgeFromJson(const JsonReader& in) {
             edge.switches.push_back({{s.at("x").number(-2, 2), s.at("y").number(-2, 2)},
                                      s.at("size").number(0, 2),
                                      s.at("opening").flag(),
-                                     s.at("cut").flag()});
+                                     s.at("cut").flag(),
+                                     itemNumber(s)});
     if (in.has("touchUps"))
         for (const JsonReader& touchUp : in.at("touchUps").elements(Limits::mostTouchUps))
             edge.touchUps.push_back(touchUpFromJson(touchUp));

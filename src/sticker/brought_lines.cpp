@@ -86,7 +86,9 @@ std::optional<SpotMeaning> meaningOf(std::string_view spot, const Profile& profi
 
 BroughtLines broughtLines(const Item& item, const PaintList& paint, const Profile& profile, bool takesAlike) {
     BroughtLines brought;
+    constexpr double slack = 0.05; // mm that a line may stand out from the part shown
     const Affine map = fromPage(item, paint);
+    const Box shown = bounds(item).grownBy(slack);
     for (const PaintItem& painted : paint.items) {
         const auto meaning = meaningOf(painted.spot, profile);
         if (!meaning || !painted.shape.stroke)
@@ -97,10 +99,11 @@ BroughtLines broughtLines(const Item& item, const PaintList& paint, const Profil
             continue;
         addOnce(brought.spots, painted.spot);
         for (const Subpath& run : hasami::map(painted.shape.path, map * painted.shape.stroke->toPage)) {
-            if (auto curve = closedCurve(run))
-                brought.lines.push_back({meaning->kind, LineRole::outer, std::move(*curve)});
-            else
+            auto curve = closedCurve(run);
+            if (!curve)
                 ++brought.open;
+            else if (!item.crop || shown.holds(bounds(flatten(*curve, flatteningTolerance))))
+                brought.lines.push_back({meaning->kind, LineRole::outer, std::move(*curve)});
         }
     }
     const auto area = [](const CutLine& line) {

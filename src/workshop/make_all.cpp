@@ -45,7 +45,7 @@ void addChoice(CacheKey& key, const EdgeOptions& options) {
     key << double(options.loops) << double(shape.kind) << shape.margin << shape.radius << double(shape.sides)
         << double(shape.bySize) << shape.width << shape.height;
     for (const LoopSwitch& s : options.switches)
-        key << s.centre.x << s.centre.y << s.size << double(s.isOpening) << double(s.isCut);
+        key << s.centre.x << s.centre.y << s.size << double(s.isOpening) << double(s.isCut) << double(s.item);
 }
 
 void addTouchUps(CacheKey& key, const EdgeOptions& options) {
@@ -55,7 +55,7 @@ void addTouchUps(CacheKey& key, const EdgeOptions& options) {
         add(touchUp.to);
         for (const Point p : touchUp.beneath)
             add(p);
-        key << double(touchUp.path.size());
+        key << double(touchUp.item) << double(touchUp.path.size());
         for (const CurveSegment& s : touchUp.path) {
             add(s.control1);
             add(s.control2);
@@ -78,9 +78,36 @@ std::size_t bytesOf(const std::vector<EdgeLoop>& loops) {
     return sum;
 }
 
+/// Which part of which picture.
+void addShown(CacheKey& key, const Item& item) {
+    const PixelBox shown = item.shown();
+    key << item.asset << double(item.page) << double(shown.left) << double(shown.top) << double(shown.width)
+        << double(shown.height);
+}
+
+/// All that is found in an item's own frame depends on.
+void addOwn(CacheKey& key, const Item& item) {
+    addShown(key, item);
+    key << item.place.width << item.place.height;
+}
+
 CacheKey& operator<<(CacheKey& key, const Item& item) {
-    return key << item.asset << double(item.page) << item.place.at.x << item.place.at.y << item.place.width
-               << item.place.height;
+    addOwn(key, item);
+    return key << item.place.at.x << item.place.at.y << item.place.turn << double(item.place.isMirrored);
+}
+
+std::size_t bytesOf(const Picture& picture) {
+    return picture.pixels.cells().size_bytes();
+}
+
+MadeDesign::Source sourceFacts(const Item& item, const Picture& picture) {
+    if (picture.page) {
+        const PaintList& paint = picture.page->paint;
+        return {picture.pages, {paint.width, paint.height}, backdropItems(paint) > 0};
+    }
+    const double density =
+        picture.pixelsPerMillimetre > 0 ? picture.pixelsPerMillimetre : usualPixelsPerMillimetre;
+    return {picture.pages, {item.pixelWidth / density, item.pixelHeight / density}, false};
 }
 
 /// Makes one design after the other, each step kept by what it was made from.
@@ -96,17 +123,20 @@ public:
         made.recipe = design.recipe;
         try {
             made.sticker = sticker(design);
-            for (const Item& item : design.artwork.items) {
-                if (design.recipe.edge.way != EdgeWay::shape)
-                    addLines(made, item, design.recipe.edge);
-                made.previews.push_back(preview(item, design.recipe.edge));
+            std::ptrdiff_t lost = 0;
+            for (std::size_t i = 0; i < design.artwork.items.size(); ++i) {
+                const Item& item = design.artwork.items[i];
+                const EdgeOptions options = forItem(design.recipe.edge, i);
+                made.sources.push_back(*source(item));
+                made.previews.push_back(preview(item, options));
+                if (options.way == EdgeWay::shape)
+                    continue;
+                made.found.push_back(loops(item, options));
+                const auto lines = touched(item, options);
+                made.loops.emplace_back(lines, &lines->loops);
+                lost += std::count(lines->loopOf.begin(), lines->loopOf.end(), std::nullopt);
             }
-            const auto first = picture(design.artwork.items.front());
-            made.pages = first->pages;
-            if (first->page)
-                made.page = pageFacts(*first->page);
-            if (made.loops.size() == 1)
-                made.remark = remarkOn(*touched(design.artwork.items[0], design.recipe.edge));
+            made.remark = remarkOnLost(lost);
             for (const Item& item : design.artwork.items)
                 if (item.isVector) {
                     if (design.recipe.edge.way == EdgeWay::lines)
@@ -123,18 +153,7 @@ public:
     }
 
 private:
-    void addLines(MadeDesign& made, const Item& item, const EdgeOptions& options) {
-        made.found.push_back(loops(item, options));
-        const auto lines = touched(item, options);
-        made.loops.emplace_back(lines, &lines->loops);
-    }
-
-    static MadeDesign::Page pageFacts(const VectorPage& page) {
-        return {page.paint.width, page.paint.height, backdropItems(page.paint) > 0};
-    }
-
-    static std::string remarkOn(const TouchedLines& lines) {
-        const auto lost = std::count(lines.loopOf.begin(), lines.loopOf.end(), std::nullopt);
+    static std::string remarkOnLost(std::ptrdiff_t lost) {
         if (lost == 0)
             return {};
         return (lost == 1
@@ -149,7 +168,7 @@ private:
         const auto add = [&](const std::string& sentence) {
             remark += (remark.empty() ? "" : ". ") + sentence;
         };
-        const auto drawn = picture(item);
+        const auto drawn = whole(item);
         const VectorPage& page = *drawn->page;
         const BroughtLines brought = broughtLines(item, page.paint, job_.profile, false);
         if (options.way == EdgeWay::lines && allBrought(item)->open > 0)
@@ -191,42 +210,48 @@ private:
     Edge edge(const Design& design, double tolerance) {
         if (design.recipe.edge.way == EdgeWay::shape)
             return {shapeAround(bounds(design.artwork), design.recipe.edge.shape)};
-        std::vector<std::shared_ptr<const Edge>> edges;
-        const EdgeOptions& options = design.recipe.edge;
-        for (const Item& item : design.artwork.items)
-            edges.push_back(std::make_shared<const Edge>(
-                edgeOf(touched(item, options)->loops, options, bounds(Artwork{{item}}))));
-        return joinEdges(edges, tolerance);
+        std::vector<Edge> edges;
+        for (std::size_t i = 0; i < design.artwork.items.size(); ++i) {
+            const Item& item = design.artwork.items[i];
+            const EdgeOptions options = forItem(design.recipe.edge, i);
+            edges.push_back(edgeOf(touched(item, options)->loops, options, item.wholeBox()));
+            for (Curve& curve : edges.back())
+                curve = mapRim(curve, item.toDesign());
+        }
+        return joinEdges(std::move(edges), tolerance);
     }
 
     /// The cut lines that the design's files bring, with what was done to them by hand.
     std::vector<CutLine> brought(const Design& design) {
         std::vector<CutLine> lines;
-        const EdgeOptions& options = design.recipe.edge;
-        if (options.way != EdgeWay::lines)
+        if (design.recipe.edge.way != EdgeWay::lines)
             return lines;
-        for (const Item& item : design.artwork.items) {
+        for (std::size_t n = 0; n < design.artwork.items.size(); ++n) {
+            const Item& item = design.artwork.items[n];
             if (!item.isVector)
                 continue;
+            const EdgeOptions options = forItem(design.recipe.edge, n);
             const auto all = allBrought(item);
             const auto touchedLines = touched(item, options);
             std::vector<LoopFacts> facts;
             for (const EdgeLoop& loop : touchedLines->loops)
                 facts.push_back(loop.facts);
-            const std::vector<bool> isCut = chooseLoops(facts, options, bounds(Artwork{{item}}));
+            const std::vector<bool> isCut = chooseLoops(facts, options, item.wholeBox());
             for (std::size_t i = 0; i < facts.size(); ++i)
                 if (isCut[i])
-                    lines.push_back({all->lines[i].kind, all->lines[i].role, touchedLines->loops[i].curve});
+                    lines.push_back({all->lines[i].kind, all->lines[i].role,
+                                     mapRim(touchedLines->loops[i].curve, item.toDesign())});
         }
         return lines;
     }
 
+    /// In the item's own frame, as all that follows up to the coverage.
     std::shared_ptr<const BroughtLines> allBrought(const Item& item) {
         CacheKey key("brought");
-        key << item;
+        addOwn(key, item);
         addSpots(key);
         return cache_.findOrMake<BroughtLines>(
-            key, [&] { return broughtLines(item, picture(item)->page->paint, job_.profile, true); },
+            key, [&] { return broughtLines(item.upright(), whole(item)->page->paint, job_.profile, true); },
             [](const BroughtLines& found) {
                 std::size_t sum = sizeof(BroughtLines);
                 for (const CutLine& line : found.lines)
@@ -262,7 +287,9 @@ private:
     std::shared_ptr<const std::vector<EdgeLoop>> loops(const Item& item, const EdgeOptions& options) {
         throwIfStopped(stop_);
         CacheKey key("loops");
-        key << item << options;
+        addOwn(key, item);
+        key << options;
+        const Item own = item.upright();
         addSpots(key, options);
         return cache_.findOrMake<std::vector<EdgeLoop>>(
             key,
@@ -270,30 +297,52 @@ private:
                 if (options.way == EdgeWay::lines)
                     return loopsBrought(item);
                 if (item.isVector && (options.way == EdgeWay::automatic || options.way == EdgeWay::paint)) {
-                    const auto drawn = picture(item);
-                    return findPaintLoops(item, drawn->page->paint, *drawn, options, stop_);
+                    const auto drawn = shown(item);
+                    return findPaintLoops(own, drawn->page->paint, *drawn, options, stop_);
                 }
                 if (options.way == EdgeWay::colours)
-                    return findColourLoops(item, picture(item)->pixels, *colours(item, options), options,
-                                           stop_);
-                return findLoops(item, *coverage(item, options), options, stop_);
+                    return findColourLoops(own, shown(item)->pixels, *colours(item, options), options, stop_);
+                return findLoops(own, *coverage(item, options), options, stop_);
             },
             [](const std::vector<EdgeLoop>& found) { return bytesOf(found); });
     }
 
     std::shared_ptr<const TouchedLines> touched(const Item& item, const EdgeOptions& options) {
         CacheKey key("touched");
-        key << item << options;
+        addOwn(key, item);
+        key << options;
         addSpots(key, options);
         addTouchUps(key, options);
         return cache_.findOrMake<TouchedLines>(
-            key,
-            [&] { return applyTouchUps(*loops(item, options), options.touchUps, bounds(Artwork{{item}})); },
+            key, [&] { return applyTouchUps(*loops(item, options), options.touchUps, item.wholeBox()); },
             [](const TouchedLines& lines) { return bytesOf(lines.loops); });
     }
 
-    std::shared_ptr<const Picture> picture(const Item& item) {
-        auto found = pictures_(*job_.assets.at(item.asset), {item.page});
+    std::shared_ptr<const MadeDesign::Source> source(const Item& item) {
+        CacheKey key("source");
+        key << item.asset << double(item.page);
+        return cache_.findOrMake<MadeDesign::Source>(
+            key, [&] { return sourceFacts(item, *whole(item)); },
+            [](const MadeDesign::Source& s) { return sizeof s; });
+    }
+
+    /// The part of the picture that is shown, as a picture of its own.
+    std::shared_ptr<const Picture> shown(const Item& item) {
+        if (!item.crop)
+            return whole(item);
+        CacheKey key("shown");
+        addShown(key, item);
+        return cache_.findOrMake<Picture>(
+            key, [&] { return partOf(*whole(item), *item.crop); },
+            [](const Picture& part) { return bytesOf(part); });
+    }
+
+    std::shared_ptr<const Picture> whole(const Item& item) {
+        const std::pair which(item.asset, item.page);
+        if (which_ != which)
+            last_ = pictures_(*job_.assets.at(item.asset), {item.page});
+        which_ = which;
+        const auto found = last_;
         if (item.isVector != bool(found->page))
             throw InputError(item.name + " is of another kind than the job says");
         if (found->pixels.width() != item.pixelWidth || found->pixels.height() != item.pixelHeight)
@@ -303,9 +352,10 @@ private:
 
     std::shared_ptr<const ColourRegions> colours(const Item& item, const EdgeOptions& options) {
         CacheKey key("colours");
-        key << item.asset << double(item.page) << double(options.colours);
+        addShown(key, item);
+        key << double(options.colours);
         return cache_.findOrMake<ColourRegions>(
-            key, [&] { return findColours(*picture(item), options.colours, stop_); },
+            key, [&] { return findColours(*shown(item), options.colours, stop_); },
             [](const ColourRegions& found) { return found.labels.cells().size(); });
     }
 
@@ -327,15 +377,17 @@ private:
 
     std::shared_ptr<const Coverage> coverage(const Item& item, const EdgeOptions& options) {
         CacheKey key("coverage");
-        key << item.asset << double(item.page) << double(wayOf(item, options)) << options.shadow;
+        addShown(key, item);
+        key << double(wayOf(item, options)) << options.shadow;
         return cache_.findOrMake<Coverage>(
-            key, [&] { return findCoverage(*picture(item), wayOf(item, options), options.shadow, stop_); },
+            key, [&] { return findCoverage(*shown(item), wayOf(item, options), options.shadow, stop_); },
             [](const Coverage& c) { return c.cells.cells().size(); });
     }
 
     std::shared_ptr<const EdgePreview> preview(const Item& item, const EdgeOptions& options) {
         CacheKey key("preview");
-        key << item.asset << double(item.page) << double(wayOf(item, options)) << options.shadow;
+        addShown(key, item);
+        key << double(wayOf(item, options)) << options.shadow;
         return cache_.findOrMake<EdgePreview>(
             key, [&] { return previewOf(*coverage(item, options)); },
             [](const EdgePreview& made) { return made.cells.cells().size(); });
@@ -375,6 +427,8 @@ private:
     const PictureSource& pictures_;
     Cache& cache_;
     std::stop_token stop_;
+    std::pair<std::string, int> which_; // asset and page of
+    std::shared_ptr<const Picture> last_; // the picture asked for last
 };
 
 std::vector<std::size_t> orderOfMaking(const Job& job, std::string_view first) {

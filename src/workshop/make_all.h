@@ -26,19 +26,19 @@ struct MadeDesign {
 
     std::string remark; ///< a sentence, where something was left out
 
-    int pages = 1; ///< in the file of the first item
-
-    /// Of a first item that is vector art.
-    struct Page {
-        double width = 0, height = 0; ///< natural size, mm
-        bool hasBackdrop = false;     ///< a plain paint fills the page behind all else
+    /// What the file of an item says of itself.
+    struct Source {
+        int pages = 1;
+        Point naturalSize;        ///< mm, at 300 dots an inch where the file does not say
+        bool hasBackdrop = false; ///< of vector art: a plain paint fills the page behind all else
     };
-    std::optional<Page> page = {};
+    std::vector<Source> sources; ///< one for each item
 
     /// Spot colours that are not printed: of cut lines that the artwork brings.
     std::set<std::string> leftOut = {};
 
-    /// All lines of each item, cut or not, as found and with what was done by hand; none of a plain shape.
+    /// All lines of each item, cut or not, as found and with what was done by hand, in the item's own frame
+    /// (Item::upright); none of a plain shape.
     std::vector<std::shared_ptr<const std::vector<EdgeLoop>>> found, loops;
 
     /// For finding the edge anew while a slider moves: one for each item, or none where there is trouble.

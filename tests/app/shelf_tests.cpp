@@ -143,7 +143,7 @@ TEST_CASE("artwork is replaced, its width and recipe stay, the line is made anew
     w.type("Width field", "40");
     w.click("Cut lines frame");
     w.type("Offset field", "1");
-    document.replaceArtwork(document.selected(), folder.path("square.png"));
+    document.replaceArtwork(document.selected(), 0, folder.path("square.png"));
     w.settle();
     const Design& design = document.job().designs[0];
     CHECK(bounds(design.artwork).width() == Approx(40));
@@ -157,7 +157,7 @@ TEST_CASE("artwork is replaced, its width and recipe stay, the line is made anew
 
     writeSafely(folder / "notes.png", "no picture");
     const Job before = document.job();
-    document.replaceArtwork(document.selected(), folder.path("notes.png"));
+    document.replaceArtwork(document.selected(), 0, folder.path("notes.png"));
     w.settle();
     CHECK(document.job() == before);
     CHECK(w.find<QLabel>("Notice")->text().contains("notes.png is no artwork that Hasami reads"));

@@ -170,7 +170,7 @@ TEST_CASE("where the line beneath has changed too much, the Edge frame says so")
     const QPoint from = w.onScreen(w.line().segments[w.topNode()].end);
     w.drag({from, from - QPoint(0, 40)});
     REQUIRE(w.options().touchUps.size() == 1);
-    w.window().document().replaceArtwork(w.window().document().selected(),
+    w.window().document().replaceArtwork(w.window().document().selected(), 0,
                                          QString(HASAMI_SOURCE_DIR) + "/data/demo/comb-ring.png");
     w.settle();
     const StepReport report = w.find<StripFrame>("Edge frame")->report();

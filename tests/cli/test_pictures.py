@@ -86,7 +86,7 @@ class Pictures(CliTest):
 
     def test_sixteen_bits_are_printed(self):
         ramp = numpy.linspace(1000, 60000, 40 * 40).astype(">u2").reshape(40, 40)
-        colours = numpy.stack([ramp, ramp + 77, ramp + 154], axis=2)
+        colours = numpy.stack([ramp, ramp + 77, ramp + 154], axis=2).astype(">u2")
         raw = b"".join(b"\0" + row.tobytes() for row in colours)
         self.write("deep.png", png_of(raw, 40, 40, 16, 2))
         self.assertEqual(self.info("deep.png")["bits"], 16)

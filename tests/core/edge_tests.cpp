@@ -192,8 +192,7 @@ TEST_CASE("edges of items that overlap are joined into one") {
     const auto grid = drawn(60, 60, disc({30, 30}, 25));
     Item left = itemOf(grid), right = itemOf(grid);
     right.place.at = {3, 0};
-    const auto one = std::make_shared<const std::vector<Curve>>(edgeOf(left, grid, {}));
-    const auto other = std::make_shared<const std::vector<Curve>>(edgeOf(right, grid, {}));
+    const auto one = edgeOf(left, grid, {}), other = edgeOf(right, grid, {});
     const auto joined = joinEdges({one, other}, 0.01);
     REQUIRE(joined.size() == 1);
     // Two discs of 2.5 mm whose centres are 3 mm apart, less the lens they share.
@@ -201,7 +200,11 @@ TEST_CASE("edges of items that overlap are joined into one") {
     const double lens = 2 * r * r * std::acos(d / (2 * r)) - d / 2 * std::sqrt(4 * r * r - d * d);
     CHECK(signedArea(flatten(joined[0], 0.001)) ==
           Approx(2 * std::numbers::pi * r * r - lens).epsilon(0.003));
-    CHECK(joinEdges({one}, 0.01) == *one);
+    CHECK(joinEdges({one}, 0.01) == one);
+    std::vector<Curve> far = other;
+    for (Curve& curve : far)
+        curve = map(curve, Affine::translation({20, 0}));
+    CHECK(joinEdges({one, far}, 0.01) == std::vector<Curve>{one[0], far[0]}); // alone, it stays as it is
 }
 
 TEST_CASE("a preview's rough edge is the edge, a cell of the preview off at most") {

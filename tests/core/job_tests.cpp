@@ -117,7 +117,7 @@ TEST_CASE("what is wrong in a job is named with its place") {
         changed[nlohmann::json::json_pointer(pointer)] = value;
         return refusal(changed);
     };
-    CHECK(with("/format", 4).find("newer Hasami") != std::string::npos);
+    CHECK(with("/format", jobFormat + 1).find("newer Hasami") != std::string::npos);
     CHECK(with("/format", "one").find("format must be") == 0);
     CHECK(with("/designs/0/count", -1).find("designs[0].count must be a whole number") == 0);
     CHECK(with("/designs/0/count", 2.5).find("designs[0].count") == 0);
