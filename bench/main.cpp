@@ -249,7 +249,8 @@ std::shared_ptr<Document> dotted() {
 void sweepOverAThousandLines(benchmark::State& state) {
     const auto document = dotted();
     TouchUpHand hand(*document);
-    Bench bench(*document, hand);
+    ItemHand items(*document);
+    Bench bench(*document, hand, items);
     bench.setStep(RecipeStep::edge);
     bench.resize(windowSize);
     bench.show();

@@ -34,14 +34,17 @@ void paintNotCut(QPainter& painter, const QPainterPath& line) {
 
 } // namespace
 
-Bench::Bench(Document& document, TouchUpHand& hand, QWidget* parent)
-    : CanvasView(parent), document_(document), picker_(document), hand_(hand), gesture_(hand) {
+Bench::Bench(Document& document, TouchUpHand& hand, ItemHand& items, QWidget* parent)
+    : CanvasView(parent), document_(document), picker_(document), hand_(hand), gesture_(hand), items_(items),
+      itemGesture_(items) {
     setMouseTracking(true);
     setObjectName("Bench");
     setAccessibleName("Bench");
     setAccessibleDescription("The selected design with its cut line");
     connect(&document, &Document::madeChanged, this, &Bench::contentChanged);
     connect(&hand, &TouchUpHand::changed, this, qOverload<>(&QWidget::update));
+    connect(&items, &ItemHand::changed, this, &Bench::redraw);
+    connect(&items, &ItemHand::told, this, &Bench::told);
     connect(&document, &Document::selectionChanged, this, [this] {
         fit();
         redraw();
@@ -52,6 +55,8 @@ void Bench::setStep(RecipeStep step) {
     step_ = step;
     under_.reset();
     gesture_.stop();
+    itemGesture_.stop();
+    items_.setCropping(false);
     unsetCursor();
     redraw();
 }
@@ -89,6 +94,15 @@ void Bench::paintEdge(QPainter& painter, const DesignPainting& painting, const Q
     painting.edgePoints(painter);
 }
 
+/// What is cropped is shown whole while its sides are drawn in and out.
+void Bench::paintArtwork(const DesignPainting& painting, QPainter& painter) const {
+    if (!arranges() || !items_.isCropping())
+        return painting.artwork(painter);
+    Design whole = painting.design;
+    whole.artwork.items[*items_.item()].crop.reset();
+    DesignPainting{painting.document, whole, painting.sticker, painting.pixelsPerMillimetre}.artwork(painter);
+}
+
 void Bench::paintContent(QPainter& painter, const QRectF& visible) {
     const Design& design = *document_.selectedDesign();
     const Sticker& sticker = stickerOf(document_, design.id);
@@ -102,7 +116,7 @@ void Bench::paintContent(QPainter& painter, const QRectF& visible) {
     if (step_ == RecipeStep::border || step_ == RecipeStep::cutLines)
         painting.printed(painter);
     else
-        painting.artwork(painter);
+        paintArtwork(painting, painter);
     switch (step_) {
     case RecipeStep::artwork:
     case RecipeStep::border:
@@ -117,6 +131,8 @@ void Bench::paintContent(QPainter& painter, const QRectF& visible) {
 }
 
 void Bench::paintOverlay(QPainter& painter) {
+    if (arranges())
+        return itemGesture_.paint(painter, pixelsPerMillimetre());
     if (step_ != RecipeStep::edge)
         return;
     if (touchesUp())
@@ -163,7 +179,11 @@ void Bench::mouseDoubleClickEvent(QMouseEvent* event) {
 }
 
 void Bench::keyPressEvent(QKeyEvent* event) {
-    if (!touchesUp() || !gesture_.key(event->key(), event->modifiers() & Qt::ShiftModifier))
+    const bool shift = event->modifiers() & Qt::ShiftModifier;
+    const bool isTaken = touchesUp()  ? gesture_.key(event->key(), shift)
+                         : arranges() ? itemGesture_.key(event->key(), shift)
+                                      : false;
+    if (!isTaken)
         CanvasView::keyPressEvent(event);
 }
 
@@ -171,6 +191,9 @@ void Bench::mousePressEvent(QMouseEvent* event) {
     if (touchesUp() && event->button() == Qt::LeftButton && !(event->modifiers() & Qt::AltModifier)) {
         setFocus();
         gesture_.press(placeOf(event->position()), reach(), event->modifiers() & Qt::ShiftModifier);
+    } else if (arranges() && event->button() == Qt::LeftButton && !(event->modifiers() & Qt::AltModifier)) {
+        setFocus();
+        itemGesture_.press(placeOf(event->position()), reach());
     } else if (event->button() == Qt::LeftButton && !(event->modifiers() & Qt::AltModifier) &&
                (step_ == RecipeStep::edge || step_ == RecipeStep::border) && document_.selectedDesign())
         pressed_ = pointer_ = event->position();
@@ -186,6 +209,8 @@ void Bench::mouseMoveEvent(QMouseEvent* event) {
             setCursor(gesture_.cursor());
             update();
         }
+    } else if (arranges()) {
+        arrange(*event);
     } else if (pressed_)
         update();
     else
@@ -193,8 +218,24 @@ void Bench::mouseMoveEvent(QMouseEvent* event) {
     CanvasView::mouseMoveEvent(event);
 }
 
+void Bench::arrange(const QMouseEvent& event) {
+    itemGesture_.move(
+        placeOf(pointer_), reach(),
+        {bool(event.modifiers() & Qt::ControlModifier), bool(event.modifiers() & Qt::ShiftModifier)});
+    if (itemGesture_.isDragging()) {
+        keepInPlace();
+        redraw();
+    } else if (itemGesture_.hover(placeOf(pointer_), reach()) && !(event.buttons() & Qt::MiddleButton)) {
+        setCursor(itemGesture_.cursor());
+    }
+}
+
 void Bench::mouseReleaseEvent(QMouseEvent* event) {
     pointer_ = event->position();
+    if (arranges() && event->button() == Qt::LeftButton) {
+        itemGesture_.release();
+        update();
+    }
     if (touchesUp() && event->button() == Qt::LeftButton)
         if (const QString sentence = gesture_.release(placeOf(pointer_), reach()); !sentence.isEmpty())
             Q_EMIT told(sentence);

@@ -2,6 +2,7 @@
 
 #include "app/canvas_view.h"
 #include "app/document.h"
+#include "app/item_gesture.h"
 #include "app/loop_picker.h"
 #include "app/recipe_step.h"
 #include "app/touch_up_gesture.h"
@@ -12,11 +13,12 @@ struct DesignPainting;
 
 /// The selected design, large: picture, edge and kiss line, as the selected step of the recipe asks. In Edge,
 /// a click switches the smallest line under the pointer, further clicks there those around it; a sweep over
-/// an area switches all lines that lie in it. In Border, a click on the artwork takes its colour.
+/// an area switches all lines that lie in it. In Artwork, one moves, sizes, turns and crops what is shown. In
+/// Border, a click on the artwork takes its colour.
 class Bench : public CanvasView {
     Q_OBJECT
 public:
-    Bench(Document& document, TouchUpHand& hand, QWidget* parent = nullptr);
+    Bench(Document& document, TouchUpHand& hand, ItemHand& items, QWidget* parent = nullptr);
 
     void setStep(RecipeStep step);
 
@@ -39,6 +41,9 @@ protected:
 private:
     Box sweptBox() const;
     bool touchesUp() const { return step_ == RecipeStep::edge && hand_.isOn(); }
+    bool arranges() const { return step_ == RecipeStep::artwork && document_.selectedDesign(); }
+    void arrange(const QMouseEvent& event);
+    void paintArtwork(const DesignPainting& painting, QPainter& painter) const;
     double reach() const;
     Point placeOf(QPointF pixels) const;
     void paintEdge(QPainter& painter, const DesignPainting& painting, const QRectF& visible) const;
@@ -51,6 +56,8 @@ private:
     LoopPicker picker_;
     TouchUpHand& hand_;
     TouchUpGesture gesture_;
+    ItemHand& items_;
+    ItemGesture itemGesture_;
     std::optional<QPointF> pressed_; // pixels: a click or a sweep has begun
     QPointF pointer_;
     QPointF lastClick_;                // pixels

@@ -40,6 +40,8 @@ protected:
 
     /// To be called when content() may have changed.
     void contentChanged();
+    /// What is shown no longer follows the content: something in it is being dragged.
+    void keepInPlace() { fitted_ = false; }
     /// To be called when what is drawn has changed, but not its extent.
     void redraw();
 

@@ -1,6 +1,7 @@
 #include "app/main_window.h"
 
 #include "app/bench.h"
+#include "app/item_hand.h"
 #include "app/ledger.h"
 #include "app/making_strip.h"
 #include "app/notice_bar.h"
@@ -83,6 +84,7 @@ MainWindow::MainWindow(QWidget* parent)
     makeMenus();
 
     connect(stickers_, &StickersPlace::artworkWanted, this, &MainWindow::askForArtwork);
+    connect(stickers_, &StickersPlace::moreArtworkWanted, this, &MainWindow::askForMoreArtwork);
     connect(stickers_, &StickersPlace::demoWanted, this, [this] { leaveJob([this] { openDemo(); }); });
     connect(stickers_, &StickersPlace::sheetWanted, this, [this] { goTo(sheet); });
     connect(sheet_, &SheetPlace::artworkWanted, this, &MainWindow::askForArtwork);
@@ -232,14 +234,26 @@ void MainWindow::askForArtwork() {
     openPaths(paths);
 }
 
+void MainWindow::askForMoreArtwork() {
+    const std::string id = document_.selected();
+    const QStringList paths =
+        QFileDialog::getOpenFileNames(this, "Lay artwork on it", folder_, artworkKinds());
+    if (paths.isEmpty())
+        return;
+    folder_ = QFileInfo(paths.front()).absolutePath();
+    notice_->clearWarning();
+    document_.layOn(id, paths);
+}
+
 void MainWindow::askForReplacement() {
     const std::string id = document_.selected();
+    const std::size_t item = stickers_->items().item().value_or(0);
     const QString path = QFileDialog::getOpenFileName(this, "Replace artwork", folder_, artworkKinds());
     if (path.isEmpty())
         return;
     folder_ = QFileInfo(path).absolutePath();
     notice_->clearWarning();
-    document_.replaceArtwork(id, 0, path);
+    document_.replaceArtwork(id, item, path);
 }
 
 void MainWindow::applyRecipeToAll() {

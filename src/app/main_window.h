@@ -57,6 +57,7 @@ private:
     void offerRecovery();
 
     void askForArtwork();
+    void askForMoreArtwork();
     void askForReplacement();
     void applyRecipeToAll();
     void rename();

@@ -20,6 +20,8 @@ QString quantityText(double value, QuantityKind kind, LengthUnit unit) {
         return QString::number(std::llround(value));
     case QuantityKind::number:
         return QString::number(std::round(value * 100) / 100);
+    case QuantityKind::angle:
+        return QString::number(std::round(value * 10) / 10) + "°";
     case QuantityKind::area:
         return QString::number(std::round(value * 100) / 100) + " mm²";
     }
@@ -35,6 +37,8 @@ std::optional<double> readQuantity(const QString& text, QuantityKind kind, Lengt
         return parseLength(text.toStdString(), unit);
     QString digits = text.trimmed();
     if (kind == QuantityKind::percent && digits.endsWith('%'))
+        digits.chop(1);
+    if (kind == QuantityKind::angle && digits.endsWith(u'°'))
         digits.chop(1);
     if (kind == QuantityKind::area)
         for (const char* unit : {"mm²", "mm2"})

@@ -9,9 +9,9 @@
 namespace hasami {
 
 /// What a number is: how it is read and shown.
-enum class QuantityKind { length, percent, count, area, number };
+enum class QuantityKind { length, percent, count, area, number, angle };
 
-/// "2 mm", "50 %", "24", "1 mm²". Lengths are given in mm and shown in the unit.
+/// "2 mm", "50 %", "24", "1 mm²", "45°". Lengths are given in mm and shown in the unit.
 QString quantityText(double value, QuantityKind kind, LengthUnit unit = LengthUnit::millimetre);
 
 /// "1 sticker", "24 stickers".

@@ -11,10 +11,11 @@
 
 namespace hasami {
 
-StepSheet::StepSheet(Document& document, TouchUpHand& hand, QWidget* parent)
+StepSheet::StepSheet(Document& document, TouchUpHand& hand, ItemHand& items, QWidget* parent)
     : QFrame(parent), document_(document), heading_(new QLabel), pages_(new QStackedWidget),
-      artwork_(new ArtworkPage(document)), byStep_{artwork_, new EdgePage(document, hand),
-                                                   new BorderPage(document), new CutLinesPage(document)} {
+      artwork_(new ArtworkPage(document, items)), byStep_{artwork_, new EdgePage(document, hand),
+                                                          new BorderPage(document),
+                                                          new CutLinesPage(document)} {
     setProperty("role", "panel");
     setFixedWidth(272);
     heading_->setProperty("role", "heading");
@@ -28,6 +29,7 @@ StepSheet::StepSheet(Document& document, TouchUpHand& hand, QWidget* parent)
     connect(&document, &Document::jobChanged, this, &StepSheet::showJob);
     connect(&document, &Document::madeChanged, this, &StepSheet::showJob);
     connect(&document, &Document::selectionChanged, this, &StepSheet::showJob);
+    connect(artwork_, &ArtworkPage::moreArtworkWanted, this, &StepSheet::moreArtworkWanted);
     setStep(step_);
     showJob();
 }

@@ -13,6 +13,7 @@ class QStackedWidget;
 namespace hasami {
 
 class ArtworkPage;
+class ItemHand;
 class StepPage;
 class TouchUpHand;
 
@@ -20,7 +21,7 @@ class TouchUpHand;
 class StepSheet : public QFrame {
     Q_OBJECT
 public:
-    StepSheet(Document& document, TouchUpHand& hand, QWidget* parent = nullptr);
+    StepSheet(Document& document, TouchUpHand& hand, ItemHand& items, QWidget* parent = nullptr);
 
     void setStep(RecipeStep step);
 
@@ -33,6 +34,9 @@ public:
     /// The same for its second number, where it has one.
     bool hasSecondNumber() const;
     void stepSecondNumber(int by);
+
+Q_SIGNALS:
+    void moreArtworkWanted();
 
 private:
     StepPage& page() const { return *byStep_[std::size_t(step_)]; }

@@ -1,6 +1,7 @@
 #include "app/stickers_place.h"
 
 #include "app/bench.h"
+#include "app/item_hand.h"
 #include "app/making_strip.h"
 #include "app/prompt_line.h"
 #include "app/shelf.h"
@@ -16,9 +17,9 @@ namespace hasami {
 
 StickersPlace::StickersPlace(Document& document, QWidget* parent)
     : QWidget(parent), document_(document), prompt_(new PromptLine), shelf_(new Shelf(document)),
-      hand_(new TouchUpHand(document, this)), bench_(new Bench(document, *hand_)),
-      strip_(new MakingStrip(document)), stepSheet_(new StepSheet(document, *hand_)),
-      welcome_(new QWidget(bench_)) {
+      hand_(new TouchUpHand(document, this)), items_(new ItemHand(document, this)),
+      bench_(new Bench(document, *hand_, *items_)), strip_(new MakingStrip(document)),
+      stepSheet_(new StepSheet(document, *hand_, *items_)), welcome_(new QWidget(bench_)) {
     auto* layout = new QGridLayout(this);
     layout->setContentsMargins(12, 8, 12, 12);
     layout->setSpacing(8);
@@ -47,6 +48,7 @@ StickersPlace::StickersPlace(Document& document, QWidget* parent)
 
     connect(open, &QPushButton::clicked, this, &StickersPlace::artworkWanted);
     connect(demo, &QPushButton::clicked, this, &StickersPlace::demoWanted);
+    connect(stepSheet_, &StepSheet::moreArtworkWanted, this, &StickersPlace::moreArtworkWanted);
     connect(shelf_, &Shelf::artworkWanted, this, &StickersPlace::artworkWanted);
     connect(strip_, &MakingStrip::stepChanged, this, [this](RecipeStep step) {
         document_.endRun();

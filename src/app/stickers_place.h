@@ -7,6 +7,7 @@
 namespace hasami {
 
 class Bench;
+class ItemHand;
 class TouchUpHand;
 class MakingStrip;
 class PromptLine;
@@ -21,12 +22,14 @@ public:
 
     Bench& bench() { return *bench_; }
     MakingStrip& strip() { return *strip_; }
+    ItemHand& items() { return *items_; }
     StepSheet& stepSheet() { return *stepSheet_; }
 
     Shelf& shelf() { return *shelf_; }
 
 Q_SIGNALS:
     void artworkWanted();
+    void moreArtworkWanted(); ///< on the selected design
     void demoWanted();
     void sheetWanted();
 
@@ -37,6 +40,7 @@ private:
     PromptLine* prompt_;
     Shelf* shelf_;
     TouchUpHand* hand_;
+    ItemHand* items_;
     Bench* bench_;
     MakingStrip* strip_;
     StepSheet* stepSheet_;

@@ -87,6 +87,11 @@ QListView::indicator:checked { background: @indigo; border-color: @indigo; }
 QListWidget::item:selected { background: @tint; color: @ink; }
 QListWidget:focus { border: 1px solid @indigo; border-radius: 6px; }
 QScrollArea, QScrollArea > QWidget > QWidget { background: transparent; border: none; }
+QScrollBar:vertical { background: transparent; width: 12px; margin: 0; }
+QScrollBar::handle:vertical { background: @rule; border-radius: 4px; min-height: 24px; margin-left: 4px; }
+QScrollBar::handle:vertical:hover { background: @quiet; }
+QScrollBar::add-line:vertical, QScrollBar::sub-line:vertical { height: 0; }
+QScrollBar::add-page:vertical, QScrollBar::sub-page:vertical { background: transparent; }
 QToolTip { background: @ink; color: @panel; border: none; padding: 4px; }
 QMenuBar { background: @ground; }
 QMenuBar::item:selected, QMenu::item:selected { background: @indigo; color: @onIndigo; }

@@ -427,7 +427,7 @@ private:
     const PictureSource& pictures_;
     Cache& cache_;
     std::stop_token stop_;
-    std::pair<std::string, int> which_; // asset and page of
+    std::pair<std::string, int> which_;   // asset and page of
     std::shared_ptr<const Picture> last_; // the picture asked for last
 };
 

@@ -3,6 +3,7 @@
 // the pixels (QT_SCALE_FACTOR=2), of a light and a dark one.
 
 #include "app/bench.h"
+#include "app/item_hand.h"
 #include "app/main_window.h"
 #include "app/making_strip.h"
 #include "app/sheet_place.h"
@@ -138,6 +139,22 @@ int main(int argc, char** argv) {
         window.stickersPlace().bench().fit();
         fine = fine && shoot(window, folder.filePath(name));
     }
+    window.document().openCopy(demo);
+    fine = fine && settle(window);
+    window.stickersPlace().strip().setStep(RecipeStep::artwork);
+    window.document().layOn(window.document().selected(), {QString::fromLocal8Bit(argv[4])});
+    fine = fine && settle(window);
+    hasami::ItemHand& items = window.stickersPlace().items();
+    items.hold(1);
+    items.setPercent(items.percent().value_or(0) / 2, {});
+    items.setTurn(20, {});
+    items.nudge({18, 14});
+    window.stickersPlace().bench().fit();
+    fine = fine && shoot(window, folder.filePath("artworks.png"));
+    items.hold(0);
+    items.crop({60, 40, items.lone()->pixelWidth / 2, items.lone()->pixelHeight - 80});
+    items.setCropping(true);
+    fine = fine && shoot(window, folder.filePath("crop.png"));
     if (!fine)
         std::fputs("hasami-shots: a view did not settle or could not be saved\n", stderr);
     return fine ? 0 : 1;
