@@ -238,5 +238,5 @@ TEST_CASE("margins of one plain colour are cropped too, where there are some") {
     t.waitFor([&] { return t.item().crop.has_value(); });
     CHECK(t.item().crop == PixelBox{50, 30, 230, 130});
     t.click("Crop margins");
-    t.waitFor([&] { return t.find<QLabel>("Notice")->text() == "The empty margins are cropped already"; });
+    t.waitFor([&] { return t.find<QLabel>("Notice")->text() == "▲ The empty margins are cropped already"; });
 }
