@@ -16,33 +16,6 @@ namespace {
 
 constexpr std::size_t mostSteps = 500;
 
-struct ReadArtworks {
-    std::vector<NewPicture> pictures;
-    QStringList refusals;
-};
-
-void readInto(ReadArtworks& read, const QString& name, const std::function<NewPicture()>& open) {
-    try {
-        read.pictures.push_back(open());
-    } catch (const InputError& error) {
-        read.refusals << QString::fromStdString(error.what());
-    } catch (const std::bad_alloc&) {
-        read.refusals << name + " takes more memory than there is";
-    }
-}
-
-/// Stops between two files when asked; what was read is then not wanted.
-ReadArtworks readArtworks(const QStringList& paths, PictureStore& store, Document::FileWork& work) {
-    ReadArtworks read;
-    for (const QString& path : paths) {
-        if (work.stop.stop_requested())
-            break;
-        readInto(read, QFileInfo(path).fileName(), [&] { return openArtwork(toPath(path), store); });
-        ++work.done;
-    }
-    return read;
-}
-
 /// All of a recipe that comes behind the edge.
 void takeCutLines(Recipe& recipe, const Recipe& from) {
     EdgeOptions edge = std::move(recipe.edge);
@@ -221,41 +194,8 @@ void Document::stopReading() {
     Q_EMIT filesUnderWayChanged();
 }
 
-/// "bee.png" or "12 artworks".
-static QString inWords(const QStringList& paths) {
+QString Document::inWords(const QStringList& paths) {
     return paths.size() == 1 ? QFileInfo(paths.front()).fileName() : QString("%1 artworks").arg(paths.size());
-}
-
-void Document::addArtworks(const QStringList& paths) {
-    const auto work = beginFiles("Reading " + inWords(paths), true, int(paths.size()));
-    const auto readAll = [store = pictures_.store(), paths, work] {
-        return readArtworks(paths, *store, *work);
-    };
-    workAside(this, readAll, [this, work, number = jobNumber_](const ReadArtworks& read) {
-        if (!endFiles(work) || number != jobNumber_)
-            return;
-        endRun();
-        QStringList refusals = read.refusals;
-        QStringList names;
-        std::string last;
-        Job changed = job_;
-        for (const NewPicture& picture : read.pictures) {
-            try {
-                const Design& design = addDesign(changed, picture);
-                names << QString::fromStdString(design.name);
-                last = design.id;
-            } catch (const InputError& error) {
-                refusals << QString::fromStdString(error.what());
-            }
-        }
-        if (!names.isEmpty()) {
-            change(names.size() == 1 ? "Add " + names.front() : QString("Add %1 designs").arg(names.size()),
-                   [&](Job& job) { job = changed; });
-            select(last);
-        }
-        if (!refusals.isEmpty())
-            Q_EMIT refused(refusals.join("\n"));
-    });
 }
 
 void Document::deleteDesign(const std::string& id) {
@@ -285,78 +225,6 @@ void Document::moveDesign(const std::string& id, std::size_t place) {
     endRun();
     change("Move " + QString::fromStdString(design->name),
            [&](Job& job) { hasami::moveDesign(job, id, place); });
-}
-
-void Document::replaceArtwork(const std::string& id, std::size_t item, const QString& path) {
-    replaceWith(id, item, "Replace artwork of ", inWords({path}),
-                [store = pictures_.store(), path] { return openArtwork(toPath(path), *store); });
-}
-
-void Document::showPage(const std::string& id, std::size_t item, int page) {
-    const Design* design = job_.find(id);
-    if (!design || item >= design->artwork.items.size() || design->artwork.items[item].page == page)
-        return;
-    const auto asset = job_.assets.at(design->artwork.items[item].asset);
-    const QString what = QString("page %1 of ").arg(page);
-    replaceWith(id, item, "Show " + what, what + QString::fromStdString(asset->name),
-                [store = pictures_.store(), asset, page] { return openPage(asset, *store, page); });
-}
-
-void Document::replaceWith(const std::string& id, std::size_t item, const QString& change,
-                           const QString& what, std::function<NewPicture()> open) {
-    const auto work = beginFiles("Reading " + what, true);
-    const auto readOne = [open, what] {
-        ReadArtworks read;
-        readInto(read, what, open);
-        return read;
-    };
-    workAside(this, readOne,
-              [this, id, item, work, changeName = change, number = jobNumber_](const ReadArtworks& read) {
-                  if (!endFiles(work) || number != jobNumber_)
-                      return;
-                  endRun();
-                  const Design* design = job_.find(id);
-                  if (!read.refusals.isEmpty())
-                      Q_EMIT refused(read.refusals.join("\n"));
-                  if (read.pictures.empty() || !design || item >= design->artwork.items.size())
-                      return;
-                  try {
-                      Job changed = job_;
-                      hasami::replaceArtwork(changed, id, item, read.pictures.front());
-                      this->change(changeName + QString::fromStdString(design->name),
-                                   [&](Job& job) { job = changed; });
-                      select(id);
-                  } catch (const InputError& error) {
-                      Q_EMIT refused(QString::fromStdString(error.what()));
-                  }
-              });
-}
-
-void Document::layOn(const std::string& id, const QStringList& paths) {
-    const auto work = beginFiles("Reading " + inWords(paths), true, int(paths.size()));
-    const auto readAll = [store = pictures_.store(), paths, work] {
-        return readArtworks(paths, *store, *work);
-    };
-    workAside(this, readAll, [this, id, paths, work, number = jobNumber_](const ReadArtworks& read) {
-        if (!endFiles(work) || number != jobNumber_)
-            return;
-        endRun();
-        QStringList refusals = read.refusals;
-        Job changed = job_;
-        if (changed.find(id))
-            for (const NewPicture& picture : read.pictures) {
-                try {
-                    addItem(changed, id, picture);
-                } catch (const InputError& error) {
-                    refusals << QString::fromStdString(error.what());
-                }
-            }
-        change("Add " + inWords(paths) + " to " +
-                   QString::fromStdString(changed.find(id) ? changed.find(id)->name : ""),
-               [&](Job& job) { job = changed; });
-        if (!refusals.isEmpty())
-            Q_EMIT refused(refusals.join("\n"));
-    });
 }
 
 void Document::copyRecipe(const std::string& id) {

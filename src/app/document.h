@@ -63,6 +63,9 @@ public:
 
     /// Reads artworks in the background and adds a design for each that can be used; tells of the others.
     void addArtworks(const QStringList& paths);
+    /// The same for one that is no file: `bytes` gives what a file of it would hold, called in the
+    /// background.
+    void addArtwork(const QString& name, const std::function<QByteArray()>& bytes);
     void deleteDesign(const std::string& id);
     void duplicateDesign(const std::string& id);
 
@@ -78,6 +81,17 @@ public:
 
     /// Reads artworks in the background and lays them in front of what the design shows.
     void layOn(const std::string& id, const QStringList& paths);
+
+    /// Reads a file again, in the background, for every item that shows what it held before; places and
+    /// recipes stay.
+    void takeNewer(const std::string& oldSha256, const QString& path);
+
+    /// One artwork to be read in the background.
+    struct ArtworkSource {
+        QString name;
+        QString path; ///< empty if it is no file
+        std::function<NewPicture()> open;
+    };
 
     /// A recipe to be applied to other designs, with the name of the design it came from.
     void copyRecipe(const std::string& id);
@@ -122,7 +136,8 @@ Q_SIGNALS:
     void madeChanged(); ///< made() or isMade()
     void selectionChanged();
     void filesUnderWayChanged();
-    void refused(const QString& sentence); ///< a file could not be used or written
+    void artworkRead(const QString& path, const std::string& sha256); ///< a file, into the job
+    void refused(const QString& sentence);                            ///< a file could not be used or written
 
 private:
     struct Step {
@@ -137,8 +152,20 @@ private:
     void take(std::shared_ptr<const Made> made);
     void takeDesign(std::uint64_t revision, MadeDesign made);
     void load(const QString& path, const QString& keptPath);
-    void replaceWith(const std::string& id, std::size_t item, const QString& change, const QString& what,
-                     std::function<NewPicture()> open);
+    void replaceWith(const std::string& id, std::size_t item, const QString& label,
+                     const ArtworkSource& source);
+    void addAll(const QString& what, const std::vector<ArtworkSource>& sources);
+    /// What is done to the job with artworks that were read: the change's label (empty: nothing), and the
+    /// design to be selected.
+    struct Taken {
+        QString label;
+        std::string selected;
+    };
+    using TakeArtworks = std::function<Taken(Job&, const std::vector<NewPicture>&, QStringList& refusals)>;
+    void readArtworks(const QString& what, const std::vector<ArtworkSource>& sources,
+                      const TakeArtworks& take);
+    /// "bee.png" or "12 artworks".
+    static QString inWords(const QStringList& paths);
     std::shared_ptr<FileWork> beginFiles(const QString& text, bool reads, int total = 1);
     /// False if the work was stopped meanwhile.
     bool endFiles(const std::shared_ptr<FileWork>& work);

@@ -99,6 +99,8 @@ void MainWindow::makeEditMenu() {
     redo_ = edit->addAction("Redo", &document_, &Document::redo);
     redo_->setShortcuts({QKeySequence("Ctrl+Shift+Z"), QKeySequence("Ctrl+Y")});
     edit->addSeparator();
+    edit->addAction("&Paste artwork", QKeySequence::Paste, this, &MainWindow::paste);
+    edit->addSeparator();
     edit->addActions(makeDesignActions());
     stickers_->shelf().setDesignActions(designActions_);
     sheet_->shelf().setDesignActions(designActions_);

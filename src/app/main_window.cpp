@@ -1,5 +1,6 @@
 #include "app/main_window.h"
 
+#include "app/artwork_watch.h"
 #include "app/bench.h"
 #include "app/item_hand.h"
 #include "app/ledger.h"
@@ -15,6 +16,8 @@
 #include "files/file_kind.h"
 
 #include <QApplication>
+#include <QBuffer>
+#include <QClipboard>
 #include <QCloseEvent>
 #include <QDir>
 #include <QFileDialog>
@@ -64,7 +67,7 @@ MainWindow::MainWindow(QWidget* parent)
     : QMainWindow(parent), writer_(new OutputWriter(document_)), centre_(new QWidget(this)),
       places_(new QStackedWidget(centre_)), stickers_(new StickersPlace(document_, places_)),
       sheet_(new SheetPlace(document_, *writer_, places_)), state_(new QLabel), notice_(new NoticeBar),
-      recovery_(new RecoveryKeeper(document_)),
+      recovery_(new RecoveryKeeper(document_)), watch_(new ArtworkWatch(document_, this)),
       folder_(QStandardPaths::writableLocation(QStandardPaths::DocumentsLocation)) {
     setAcceptDrops(true);
     resize(1280, 800);
@@ -97,6 +100,8 @@ MainWindow::MainWindow(QWidget* parent)
     connect(&document_, &Document::jobChanged, this, &MainWindow::showState);
     connect(&document_, &Document::madeChanged, this, &MainWindow::showState);
     connect(&document_, &Document::filesUnderWayChanged, this, &MainWindow::showState);
+    connect(watch_, &ArtworkWatch::noticed, this, &MainWindow::offerNewer);
+    connect(notice_, &NoticeBar::answered, this, &MainWindow::offerNewer);
     goTo(stickers);
     showState();
     offerRecovery();
@@ -202,6 +207,50 @@ void MainWindow::offerRecovery() {
     const auto discard = [this] { recovery_->discardAbandoned(); };
     notice_->offer("Hasami ended last time before everything was saved. What you had made is still there.",
                    {"Take it up again", take}, {"Throw it away", discard});
+}
+
+void MainWindow::offerNewer() {
+    if (watch_->changed().empty() || (notice_->offers() && !offersNewer_))
+        return; // another offer comes first
+    offersNewer_ = true;
+    const auto& changed = watch_->changed();
+    const bool isOne = changed.size() == 1;
+    notice_->offer(isOne ? QFileInfo(changed.begin()->first).fileName() + " has changed on disk."
+                         : QString("%1 artworks have changed on disk.").arg(changed.size()),
+                   {isOne ? "Take the new one" : "Take the new ones",
+                    [this] {
+                        offersNewer_ = false;
+                        watch_->takeAll();
+                    }},
+                   {"Keep what is shown", [this] {
+                        offersNewer_ = false;
+                        watch_->keepAll();
+                    }});
+}
+
+void MainWindow::paste() {
+    const QMimeData* data = QGuiApplication::clipboard()->mimeData();
+    if (!data)
+        return;
+    if (const QStringList paths = localFiles(*data); !paths.isEmpty())
+        return openPaths(paths);
+    notice_->clearWarning();
+    const std::pair<const char*, const char*> kinds[] = {{"application/pdf", "Pasted drawing.pdf"},
+                                                         {"image/svg+xml", "Pasted drawing.svg"},
+                                                         {"image/png", "Pasted picture.png"},
+                                                         {"image/jpeg", "Pasted picture.jpg"},
+                                                         {"image/tiff", "Pasted picture.tif"}};
+    for (const auto& [kind, name] : kinds)
+        if (data->hasFormat(kind))
+            return document_.addArtwork(name, [bytes = data->data(kind)] { return bytes; });
+    if (!data->hasImage())
+        return notice_->warn("Nothing to paste: the clipboard holds no picture, drawing or file");
+    document_.addArtwork("Pasted picture.png", [image = data->imageData().value<QImage>()] {
+        QByteArray bytes;
+        QBuffer buffer(&bytes);
+        image.save(&buffer, "PNG");
+        return bytes;
+    });
 }
 
 void MainWindow::openPaths(const QStringList& paths) {

@@ -13,6 +13,7 @@ namespace hasami {
 
 class CanvasView;
 class NoticeBar;
+class ArtworkWatch;
 class RecoveryKeeper;
 class SheetPlace;
 class StickersPlace;
@@ -55,6 +56,8 @@ private:
     void showWork();
     void showKeys();
     void offerRecovery();
+    void offerNewer();
+    void paste();
 
     void askForArtwork();
     void askForMoreArtwork();
@@ -83,6 +86,8 @@ private:
     QLabel* state_;
     NoticeBar* notice_;
     RecoveryKeeper* recovery_;
+    ArtworkWatch* watch_;
+    bool offersNewer_ = false;
     QAction *undo_ = nullptr, *redo_ = nullptr, *save_ = nullptr, *printFile_ = nullptr, *cutFile_ = nullptr;
     QString rememberedPath_; ///< the last one put among the recent jobs
     QString folder_;         ///< where files were read or written last

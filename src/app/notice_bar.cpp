@@ -66,6 +66,7 @@ void NoticeBar::setAnswer(QPushButton* button, const Answer& answer) {
         offers_ = false;
         hide();
         act();
+        Q_EMIT answered();
     });
 }
 

@@ -24,9 +24,15 @@ public:
     /// Stays until one of the two answers is given.
     void offer(const QString& sentence, const Answer& first, const Answer& second);
 
+    bool offers() const { return offers_; }
+
     /// Takes a warning away; an offer stays.
     void clearWarning();
 
+Q_SIGNALS:
+    void answered(); ///< an offer
+
+private:
 private:
     void setAnswer(QPushButton* button, const Answer& answer);
 
