@@ -51,16 +51,18 @@ QImage artwork(int width, int height) {
     return image;
 }
 
+Asset assetOf(const char* name, const QByteArray& bytes) {
+    const auto* first = reinterpret_cast<const std::byte*>(bytes.constData());
+    return {"", name, {first, first + bytes.size()}};
+}
+
 const Asset& bigPicture() {
     static const Asset asset = [] {
         QByteArray bytes;
         QBuffer buffer(&bytes);
         buffer.open(QIODevice::WriteOnly);
         artwork(6000, 4000).save(&buffer, "PNG", 80);
-        Asset made{"", "big.png", {}};
-        made.bytes.resize(std::size_t(bytes.size()));
-        std::memcpy(made.bytes.data(), bytes.constData(), made.bytes.size());
-        return made;
+        return assetOf("big.png", bytes);
     }();
     return asset;
 }
@@ -304,6 +306,80 @@ void firstWindow(benchmark::State& state, const char* program) {
     }
 }
 
+/// A photograph as JPEG.
+const Asset& photograph() {
+    static const Asset asset = [] {
+        QByteArray bytes;
+        QBuffer buffer(&bytes);
+        buffer.open(QIODevice::WriteOnly);
+        artwork(6000, 4000).convertToFormat(QImage::Format_RGB32).save(&buffer, "JPEG", 92);
+        return assetOf("photograph.jpg", bytes);
+    }();
+    return asset;
+}
+
+void openingOfAJpeg(benchmark::State& state) {
+    for (auto _ : state)
+        benchmark::DoNotOptimize(readPicture(photograph()));
+}
+
+void decodingOfAJpeg(benchmark::State& state) {
+    for (auto _ : state) {
+        QImage image;
+        image.loadFromData(reinterpret_cast<const uchar*>(photograph().bytes.data()),
+                           int(photograph().bytes.size()), "JPEG");
+        benchmark::DoNotOptimize(image.constBits());
+    }
+}
+
+/// A page of some 5 MB: leaves and twigs, filled and stroked.
+const Asset& drawing() {
+    static const Asset asset = [] {
+        std::mt19937 random(3);
+        const auto number = [&](int most) { return QByteArray::number(int(random() % unsigned(most))); };
+        QByteArray content;
+        while (content.size() < 5'000'000) {
+            for (int i = 0; i < 3; ++i)
+                content += "0." + number(10) + " ";
+            const int x = int(random() % 780), y = int(random() % 580);
+            content += "rg " + QByteArray::number(x) + " " + QByteArray::number(y) + " m ";
+            for (int i = 0; i < 3; ++i) {
+                for (int k = 0; k < 3; ++k)
+                    content += QByteArray::number(x + int(random() % 16)) + " " +
+                               QByteArray::number(y + int(random() % 16)) + " ";
+                content += "c ";
+            }
+            content += random() % 2 == 0 ? "f\n" : "S\n";
+        }
+        QByteArray pdf =
+            "%PDF-1.4\n1 0 obj\n<< /Type /Catalog /Pages 2 0 R >>\nendobj\n"
+            "2 0 obj\n<< /Type /Pages /Kids [3 0 R] /Count 1 >>\nendobj\n"
+            "3 0 obj\n<< /Type /Page /Parent 2 0 R /MediaBox [0 0 800 600] /Contents 4 0 R >>\nendobj\n"
+            "4 0 obj\n<< /Length " +
+            QByteArray::number(content.size()) + " >>\nstream\n" + content +
+            "\nendstream\nendobj\ntrailer\n<< /Root 1 0 R /Size 5 >>\n%%EOF\n";
+        return assetOf("drawing.pdf", pdf);
+    }();
+    return asset;
+}
+
+/// To the picture that is shown and the paint that the edge is found by.
+void showingOfAPage(benchmark::State& state) {
+    for (auto _ : state)
+        benchmark::DoNotOptimize(readPicture(drawing()));
+}
+
+void renderingOfAPage(benchmark::State& state) {
+    QTemporaryDir folder;
+    QFile file(folder.filePath("drawing.pdf"));
+    if (!file.open(QIODevice::WriteOnly) ||
+        file.write(reinterpret_cast<const char*>(drawing().bytes.data()), qint64(drawing().bytes.size())) < 0)
+        state.SkipWithError("no file to draw");
+    file.close();
+    for (auto _ : state)
+        QProcess::execute("pdftoppm", {"-scale-to", "2400", file.fileName(), folder.filePath("page")});
+}
+
 } // namespace
 
 int main(int argc, char** argv) {
@@ -321,6 +397,13 @@ int main(int argc, char** argv) {
                                  decodingOf24Megapixels)
         ->Unit(in)
         ->Iterations(1);
+    const std::pair<const char*, void (*)(benchmark::State&)> openings[] = {
+        {"24-megapixel JPEG opened, to its decoding/most:1.5/ours", openingOfAJpeg},
+        {"24-megapixel JPEG opened, to its decoding/most:1.5/peer", decodingOfAJpeg},
+        {"PDF of 5 MB opened and shown, to its drawing by Poppler/most:2/ours", showingOfAPage},
+        {"PDF of 5 MB opened and shown, to its drawing by Poppler/most:2/peer", renderingOfAPage}};
+    for (const auto& [name, run] : openings)
+        benchmark::RegisterBenchmark(name, run)->Unit(in)->UseRealTime()->Iterations(1);
     benchmark::RegisterBenchmark("level to loops, 1 megapixel, to one pass/most:5/ours",
                                  levelLinesOfOneMegapixel)
         ->Unit(in)
