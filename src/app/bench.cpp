@@ -130,9 +130,39 @@ void Bench::paintContent(QPainter& painter, const QRectF& visible) {
     }
 }
 
+CanvasView::SnapLines Bench::snapLines() const {
+    SnapLines lines;
+    if (const Design* design = document_.selectedDesign())
+        for (const Item& item : design->artwork.items) {
+            const hasami::Box box = bounds(item);
+            lines.x.insert(lines.x.end(), {box.least.x, box.centre().x, box.most.x});
+            lines.y.insert(lines.y.end(), {box.least.y, box.centre().y, box.most.y});
+        }
+    return lines;
+}
+
+void Bench::addGuide(Qt::Orientation orientation, double at) {
+    items_.addGuide({orientation == Qt::Vertical, at});
+}
+
+void Bench::paintGuides(QPainter& painter) const {
+    constexpr double far = 2 * Limits::mostSize;
+    QPen pen(colour::indigo, 1);
+    pen.setCosmetic(true);
+    painter.setRenderHint(QPainter::Antialiasing, false);
+    painter.setPen(pen);
+    painter.setOpacity(0.6);
+    for (const Guide& guide : items_.guides())
+        painter.drawLine(guide.isUpright ? QLineF(guide.at, -far, guide.at, far)
+                                         : QLineF(-far, guide.at, far, guide.at));
+    painter.setOpacity(1);
+}
+
 void Bench::paintOverlay(QPainter& painter) {
-    if (arranges())
+    if (arranges()) {
+        paintGuides(painter);
         return itemGesture_.paint(painter, pixelsPerMillimetre());
+    }
     if (step_ != RecipeStep::edge)
         return;
     if (touchesUp())
@@ -188,6 +218,8 @@ void Bench::keyPressEvent(QKeyEvent* event) {
 }
 
 void Bench::mousePressEvent(QMouseEvent* event) {
+    if (pressRuler(*event))
+        return;
     if (touchesUp() && event->button() == Qt::LeftButton && !(event->modifiers() & Qt::AltModifier)) {
         setFocus();
         gesture_.press(placeOf(event->position()), reach(), event->modifiers() & Qt::ShiftModifier);
@@ -202,6 +234,8 @@ void Bench::mousePressEvent(QMouseEvent* event) {
 }
 
 void Bench::mouseMoveEvent(QMouseEvent* event) {
+    if (moveOnRuler(*event))
+        return;
     pointer_ = event->position();
     if (touchesUp()) {
         gesture_.move(placeOf(pointer_), reach());
@@ -231,9 +265,11 @@ void Bench::arrange(const QMouseEvent& event) {
 }
 
 void Bench::mouseReleaseEvent(QMouseEvent* event) {
+    if (releaseRuler(*event))
+        return;
     pointer_ = event->position();
     if (arranges() && event->button() == Qt::LeftButton) {
-        itemGesture_.release();
+        itemGesture_.release(!canvas().contains(pointer_));
         update();
     }
     if (touchesUp() && event->button() == Qt::LeftButton)

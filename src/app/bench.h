@@ -31,6 +31,9 @@ protected:
     void paintContent(QPainter& painter, const QRectF& visible) override;
     void paintEmpty(QPainter& painter) override;
     void paintOverlay(QPainter& painter) override;
+    SnapLines snapLines() const override;
+    bool takesGuides() const override { return arranges(); }
+    void addGuide(Qt::Orientation orientation, double at) override;
     void mousePressEvent(QMouseEvent* event) override;
     void mouseMoveEvent(QMouseEvent* event) override;
     void mouseReleaseEvent(QMouseEvent* event) override;
@@ -43,6 +46,7 @@ private:
     bool touchesUp() const { return step_ == RecipeStep::edge && hand_.isOn(); }
     bool arranges() const { return step_ == RecipeStep::artwork && document_.selectedDesign(); }
     void arrange(const QMouseEvent& event);
+    void paintGuides(QPainter& painter) const;
     void paintArtwork(const DesignPainting& painting, QPainter& painter) const;
     double reach() const;
     Point placeOf(QPointF pixels) const;

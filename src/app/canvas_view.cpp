@@ -3,12 +3,15 @@
 #include "app/settings.h"
 #include "app/theme.h"
 
+#include <QHelpEvent>
 #include <QKeyEvent>
 #include <QMouseEvent>
+#include <QToolTip>
 #include <QWheelEvent>
 
 #include <algorithm>
 #include <cmath>
+#include <utility>
 
 namespace hasami {
 
@@ -177,11 +180,94 @@ void CanvasView::paintEvent(QPaintEvent*) {
     painter.scale(scale_, scale_);
     paintOverlay(painter);
     painter.restore();
+    paintRulerDrag(painter);
     paintRulers(painter);
     if (hasFocus()) {
         painter.setPen(QPen(coloursOf(palette()).indigo, 2));
         painter.setBrush(Qt::NoBrush);
         painter.drawRect(QRectF(rect()).adjusted(1, 1, -1, -1));
+    }
+}
+
+void CanvasView::paintRulerDrag(QPainter& painter) const {
+    if (rulerDrag_ == RulerDrag::none)
+        return;
+    const QPointF at = toScreen(rulerAt_);
+    painter.setPen(QPen(coloursOf(palette()).indigo, 1, Qt::DashLine));
+    if (rulerDrag_ != RulerDrag::level)
+        painter.drawLine(QPointF(at.x(), 0), QPointF(at.x(), height()));
+    if (rulerDrag_ != RulerDrag::upright)
+        painter.drawLine(QPointF(0, at.y()), QPointF(width(), at.y()));
+}
+
+bool CanvasView::pressRuler(const QMouseEvent& event) {
+    const QPointF at = event.position();
+    if (event.button() != Qt::LeftButton || canvas().contains(at) || content().isEmpty())
+        return false;
+    const bool onTop = at.y() < rulerSize, onLeft = at.x() < rulerSize;
+    if (!(onTop && onLeft) && !takesGuides())
+        return false;
+    rulerDrag_ = onTop && onLeft ? RulerDrag::zero : onTop ? RulerDrag::level : RulerDrag::upright;
+    return moveOnRuler(event);
+}
+
+bool CanvasView::moveOnRuler(const QMouseEvent& event) {
+    if (rulerDrag_ == RulerDrag::none)
+        return false;
+    constexpr double reach = 6; // pixels
+    const auto bent = [&](double place, const std::vector<double>& lines) {
+        double best = place, least = reach / scale_;
+        for (const double line : lines)
+            if (std::abs(line - place) < least) {
+                least = std::abs(line - place);
+                best = line;
+            }
+        return best;
+    };
+    const QPointF place = toMillimetres(event.position());
+    const SnapLines lines = snapLines();
+    rulerAt_ = {bent(place.x(), lines.x), bent(place.y(), lines.y)};
+    update();
+    return true;
+}
+
+bool CanvasView::releaseRuler(const QMouseEvent& event) {
+    if (rulerDrag_ == RulerDrag::none)
+        return false;
+    const RulerDrag drag = std::exchange(rulerDrag_, RulerDrag::none);
+    update();
+    if (!canvas().contains(event.position()))
+        return true; // let go where it came from
+    if (drag == RulerDrag::zero)
+        zero_ = rulerAt_;
+    else if (drag == RulerDrag::upright)
+        addGuide(Qt::Vertical, rulerAt_.x());
+    else
+        addGuide(Qt::Horizontal, rulerAt_.y());
+    return true;
+}
+
+bool CanvasView::event(QEvent* event) {
+    if (event->type() != QEvent::ToolTip || content().isEmpty())
+        return QWidget::event(event);
+    const auto* help = static_cast<QHelpEvent*>(event);
+    const bool onTop = help->pos().y() < rulerSize, onLeft = help->pos().x() < rulerSize;
+    const QString text = onTop && onLeft
+                             ? "Drag it to where the rulers are to begin; double-click puts it back"
+                         : (onTop || onLeft) && takesGuides() ? "Drag a guide out of the ruler"
+                                                              : QString();
+    if (text.isEmpty())
+        return QWidget::event(event);
+    QToolTip::showText(help->globalPos(), text, this);
+    return true;
+}
+
+void CanvasView::mouseDoubleClickEvent(QMouseEvent* event) {
+    if (event->position().x() < rulerSize && event->position().y() < rulerSize) {
+        zero_ = {};
+        update();
+    } else {
+        mousePressEvent(event);
     }
 }
 
@@ -206,7 +292,8 @@ void CanvasView::paintRulers(QPainter& painter) {
 
 void CanvasView::bringUpToDate(Ruler& ruler, Qt::Orientation orientation) {
     const bool across = orientation == Qt::Horizontal;
-    Ruler now{across ? origin_.x() : origin_.y(),
+    const QPointF zero = origin_ + zero_ * scale_;
+    Ruler now{across ? zero.x() : zero.y(),
               scale_,
               double(across ? width() : height()),
               unit(),
@@ -269,6 +356,8 @@ void CanvasView::wheelEvent(QWheelEvent* event) {
 }
 
 void CanvasView::mousePressEvent(QMouseEvent* event) {
+    if (pressRuler(*event))
+        return;
     const bool alt = event->button() == Qt::LeftButton && event->modifiers() & Qt::AltModifier;
     if (event->button() == Qt::MiddleButton || alt) {
         panning_ = true;
@@ -278,12 +367,16 @@ void CanvasView::mousePressEvent(QMouseEvent* event) {
 }
 
 void CanvasView::mouseMoveEvent(QMouseEvent* event) {
+    if (moveOnRuler(*event))
+        return;
     if (!panning_)
         return;
     panFrom_ += moveBy(event->position() - panFrom_);
 }
 
-void CanvasView::mouseReleaseEvent(QMouseEvent*) {
+void CanvasView::mouseReleaseEvent(QMouseEvent* event) {
+    if (releaseRuler(*event))
+        return;
     panning_ = false;
     unsetCursor();
 }

@@ -11,8 +11,9 @@
 namespace hasami {
 
 /// A view in millimetres with rulers. The wheel zooms to the pointer; the middle button or Alt with the left
-/// one, a touchpad, and the arrow keys move; Ctrl+0 fits. Until someone zooms or moves, what is shown stays
-/// fitted. What was drawn is kept: while it moves, only what comes into view is drawn.
+/// one, a touchpad, and the arrow keys move; Ctrl+0 fits. The rulers' zero is dragged from their corner; a
+/// double click there puts it back. Until someone zooms or moves, what is shown stays fitted. What was drawn
+/// is kept: while it moves, only what comes into view is drawn.
 class CanvasView : public QWidget {
     Q_OBJECT
 public:
@@ -25,6 +26,7 @@ public:
     double pixelsPerMillimetre() const { return scale_; }
     QPointF toScreen(QPointF millimetres) const { return origin_ + millimetres * scale_; }
     QPointF toMillimetres(QPointF screen) const { return (screen - origin_) / scale_; }
+    QPointF zero() const { return zero_; } ///< of the rulers, mm
 
 protected:
     /// The box that is shown when fitted, in mm; empty if there is nothing.
@@ -35,6 +37,14 @@ protected:
     virtual void paintOverlay(QPainter&) {}
     /// The unit of the rulers.
     virtual LengthUnit unit() const = 0;
+    /// Where a ruler's zero and guides snap, in mm: x of upright lines, y of level ones.
+    struct SnapLines {
+        std::vector<double> x, y;
+    };
+    virtual SnapLines snapLines() const { return {}; }
+    /// Whether guides can be drawn out of the rulers, and what is done with one.
+    virtual bool takesGuides() const { return false; }
+    virtual void addGuide(Qt::Orientation, double) {}
     /// Draws in pixels where there is no content.
     virtual void paintEmpty(QPainter& painter) = 0;
 
@@ -45,6 +55,12 @@ protected:
     /// To be called when what is drawn has changed, but not its extent.
     void redraw();
 
+    /// Dragging the rulers' zero from their corner, and guides out of them. True if the event was about that.
+    bool pressRuler(const QMouseEvent& event);
+    bool moveOnRuler(const QMouseEvent& event);
+    bool releaseRuler(const QMouseEvent& event);
+
+    bool event(QEvent* event) override;
     void changeEvent(QEvent* event) override;
     void paintEvent(QPaintEvent* event) override;
     void resizeEvent(QResizeEvent* event) override;
@@ -52,6 +68,7 @@ protected:
     void mousePressEvent(QMouseEvent* event) override;
     void mouseMoveEvent(QMouseEvent* event) override;
     void mouseReleaseEvent(QMouseEvent* event) override;
+    void mouseDoubleClickEvent(QMouseEvent* event) override;
     void keyPressEvent(QKeyEvent* event) override;
 
     /// The part that the rulers leave.
@@ -84,12 +101,18 @@ private:
     };
 
     void paintRulers(QPainter& painter);
+    void paintRulerDrag(QPainter& painter) const;
     void bringUpToDate(Ruler& ruler, Qt::Orientation orientation);
     void drawRuler(QPainter& painter, const Ruler& ruler, Qt::Orientation orientation) const;
 
     double scale_ = 4; // pixels a mm
     QPointF origin_;   // where 0, 0 is on screen
     bool fitted_ = true;
+
+    enum class RulerDrag { none, zero, upright, level };
+    RulerDrag rulerDrag_ = RulerDrag::none;
+    QPointF rulerAt_; // mm, of what is dragged
+    QPointF zero_;    // of the rulers, mm
 
     // The canvas as drawn last, for this place. It wraps round: what has moved out of sight on one side is
     // drawn over with what comes into sight on the other, so that nothing is copied.

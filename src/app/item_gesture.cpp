@@ -61,6 +61,10 @@ ItemGesture::Target ItemGesture::at(Point place, double reach) const {
     }
     if (!hand_.isCropping() && distance(place, knob(reach)) <= reach)
         return {Grip::knob, 0};
+    for (std::size_t i = 0; i < hand_.guides().size(); ++i)
+        if (const Guide& guide = hand_.guides()[i];
+            std::abs((guide.isUpright ? place.x : place.y) - guide.at) <= reach / 2)
+            return {Grip::guide, int(i)};
     return {hand_.itemAt(place) ? Grip::item : Grip::nothing, 0};
 }
 
@@ -94,8 +98,8 @@ void ItemGesture::move(Point place, double reach, Keys keys) {
             return;
         Snap snap{place - *pressed_, {}, {}};
         if (!keys.free)
-            snap = snapped(boundsOfMapped(fromFrame_.box, fromFrame_.toDesign), snap.move, hand_.others(), {},
-                           {}, reach);
+            snap = snapped(boundsOfMapped(fromFrame_.box, fromFrame_.toDesign), snap.move, hand_.others(),
+                           hand_.guides(), reach);
         snapX_ = snap.x;
         snapY_ = snap.y;
         hand_.drag("Move artwork", from_, [&](const Item& item) { return movedBy(item, snap.move); });
@@ -109,6 +113,13 @@ void ItemGesture::move(Point place, double reach, Keys keys) {
         return dragKnob(place, keys.stepped);
     case Grip::side:
         return dragSide(place);
+    case Grip::guide: {
+        const auto number = std::size_t(dragged_.number);
+        const double to = hand_.guides().at(number).isUpright ? place.x : place.y;
+        hand_.moveGuide(number, to);
+        readout_ = quantityText(to, QuantityKind::length, hand_.document().job().unit);
+        return;
+    }
     }
 }
 
@@ -160,7 +171,9 @@ void ItemGesture::dragSide(Point place) {
                quantityText(now.height(), QuantityKind::length, unit);
 }
 
-void ItemGesture::release() {
+void ItemGesture::release(bool isOutside) {
+    if (isDragging_ && dragged_.grip == Grip::guide && isOutside)
+        hand_.removeGuide(std::size_t(dragged_.number));
     if (isDragging_)
         hand_.endDrag();
     stop();
@@ -191,6 +204,11 @@ Qt::CursorShape ItemGesture::cursor() const {
         return under_.number % 2 == 0 ? Qt::SizeFDiagCursor : Qt::SizeBDiagCursor;
     case Grip::knob:
         return Qt::PointingHandCursor;
+    case Grip::guide:
+        return std::size_t(under_.number) < hand_.guides().size() &&
+                       hand_.guides()[std::size_t(under_.number)].isUpright
+                   ? Qt::SplitHCursor
+                   : Qt::SplitVCursor;
     case Grip::side:
         return under_.number % 2 == 0 ? Qt::SizeVerCursor : Qt::SizeHorCursor;
     }

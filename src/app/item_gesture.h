@@ -7,8 +7,8 @@
 namespace hasami {
 
 /// What the pointer does in Artwork: takes hold of items and moves them, sizes them by a corner, turns them
-/// by the knob above; while cropping, draws the sides of what is shown. Places are in mm, `reach` is how far
-/// the pointer may miss.
+/// by the knob above, moves guides; while cropping, draws the sides of what is shown. Places are in mm,
+/// `reach` is how far the pointer may miss.
 class ItemGesture {
 public:
     explicit ItemGesture(ItemHand& hand) : hand_(hand) {}
@@ -20,7 +20,8 @@ public:
 
     void press(Point at, double reach);
     void move(Point at, double reach, Keys keys);
-    void release();
+    /// `isOutside`: the pointer has left the canvas, where a guide is let fall.
+    void release(bool isOutside);
     bool isDragging() const { return isDragging_; }
     void stop();
 
@@ -35,10 +36,10 @@ public:
     void paint(QPainter& painter, double pixelsPerMillimetre) const;
 
 private:
-    enum class Grip { nothing, item, corner, knob, side };
+    enum class Grip { nothing, item, corner, knob, side, guide };
     struct Target {
         Grip grip = Grip::nothing;
-        int number = 0; ///< of the corner or side, clockwise from the top left, or the top
+        int number = 0; ///< of the corner or side, clockwise from the top left, or the top; of the guide
         friend bool operator==(const Target&, const Target&) = default;
     };
 

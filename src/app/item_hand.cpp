@@ -97,6 +97,62 @@ ItemHand::Frame ItemHand::frame() const {
     return {bounds(artwork()), {}};
 }
 
+const std::vector<Guide>& ItemHand::guides() const {
+    static const std::vector<Guide> none;
+    const Design* design = document_.selectedDesign();
+    return design ? design->guides : none;
+}
+
+void ItemHand::changeGuides(const QString& label, const std::function<void(std::vector<Guide>&)>& change,
+                            const QString& run) {
+    const std::string id = document_.selected();
+    document_.change(
+        label,
+        [&](Job& job) {
+            if (Design* design = job.find(id))
+                change(design->guides);
+        },
+        run);
+}
+
+void ItemHand::addGuide(const Guide& guide) {
+    if (guides().size() >= Limits::mostGuides)
+        Q_EMIT told(QString("A sticker has %1 guides at most").arg(Limits::mostGuides));
+    else
+        changeGuides("Guide at " + lengthIn(document_, guide.at),
+                     [&](auto& guides) { guides.push_back(guide); });
+}
+
+void ItemHand::moveGuide(std::size_t guide, double to) {
+    changeGuides(
+        "Guide to " + lengthIn(document_, to), [&](auto& guides) { guides.at(guide).at = to; }, "drag guide");
+}
+
+void ItemHand::removeGuide(std::size_t guide) {
+    changeGuides(
+        "Remove a guide", [&](auto& guides) { guides.erase(guides.begin() + std::ptrdiff_t(guide)); },
+        "drag guide");
+}
+
+void ItemHand::layGuidesThroughMiddle() {
+    if (count() == 0)
+        return;
+    const Frame held = frame();
+    const Point middle = boundsOfMapped(held.box, held.toDesign).centre();
+    document_.endRun();
+    changeGuides("Guides through the middle", [&](auto& guides) {
+        for (const Guide& guide : {Guide{true, middle.x}, Guide{false, middle.y}})
+            if (guides.size() < Limits::mostGuides &&
+                std::find(guides.begin(), guides.end(), guide) == guides.end())
+                guides.push_back(guide);
+    });
+}
+
+void ItemHand::removeGuides() {
+    document_.endRun();
+    changeGuides("Remove the guides", [](auto& guides) { guides.clear(); });
+}
+
 std::vector<Box> ItemHand::others() const {
     std::vector<Box> boxes;
     for (std::size_t i = 0; i < count(); ++i)

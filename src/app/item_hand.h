@@ -41,6 +41,13 @@ public:
     };
     Frame frame() const;
 
+    const std::vector<Guide>& guides() const;
+    void addGuide(const Guide& guide);
+    void moveGuide(std::size_t guide, double to); ///< as part of a drag
+    void removeGuide(std::size_t guide);          ///< as part of a drag
+    void layGuidesThroughMiddle();                ///< of what is held
+    void removeGuides();
+
     /// Boxes of what is not held.
     std::vector<Box> others() const;
 
@@ -84,6 +91,8 @@ Q_SIGNALS:
 
 private:
     const Artwork& artwork() const;
+    void changeGuides(const QString& label, const std::function<void(std::vector<Guide>&)>& change,
+                      const QString& run = {});
     void follow();
 
     Document& document_;

@@ -118,6 +118,9 @@ void MainWindow::makeViewMenu() {
         if (ScaleDialog(*screen(), document_.job().unit, this).exec() == QDialog::Accepted)
             this->view().trueSize();
     });
+    view->addAction("&Lay guides through the middle", this,
+                    [this] { stickers_->items().layGuidesThroughMiddle(); });
+    view->addAction("Remove the &guides", this, [this] { stickers_->items().removeGuides(); });
     view->addAction("Zoom &in", QKeySequence::ZoomIn, this, [this] { this->view().zoomBy(1.25); });
     view->addAction("Zoom &out", QKeySequence::ZoomOut, this, [this] { this->view().zoomBy(1 / 1.25); });
     view->addSeparator();

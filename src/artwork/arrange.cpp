@@ -135,9 +135,11 @@ Point alignmentMove(const Box& box, const Box& within, Alignment alignment) {
     return {};
 }
 
-Snap snapped(const Box& box, Point move, const std::vector<Box>& others, const std::vector<double>& guidesX,
-             const std::vector<double>& guidesY, double reach) {
-    std::vector<double> x = guidesX, y = guidesY;
+Snap snapped(const Box& box, Point move, const std::vector<Box>& others, const std::vector<Guide>& guides,
+             double reach) {
+    std::vector<double> x, y;
+    for (const Guide& guide : guides)
+        (guide.isUpright ? x : y).push_back(guide.at);
     for (const Box& other : others) {
         x.insert(x.end(), {other.least.x, other.centre().x, other.most.x});
         y.insert(y.end(), {other.least.y, other.centre().y, other.most.y});

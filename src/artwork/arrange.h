@@ -2,6 +2,9 @@
 
 #include "artwork/artwork.h"
 
+#include <optional>
+#include <vector>
+
 namespace hasami {
 
 /// Changes of an item's place. Each gives the item as it is afterwards; lengths in mm of the design.
@@ -35,6 +38,14 @@ enum class Alignment { left, middle, right, top, centre, bottom };
 /// The move that brings one box to its place in another.
 Point alignmentMove(const Box& box, const Box& within, Alignment alignment);
 
+/// A line of a design that artwork is laid against: upright at x = `at`, or level at y = `at`.
+struct Guide {
+    bool isUpright = false;
+    double at = 0;
+
+    friend bool operator==(const Guide&, const Guide&) = default;
+};
+
 /// What is left of a move after it snapped, and where.
 struct Snap {
     Point move;
@@ -42,8 +53,8 @@ struct Snap {
 };
 
 /// A move of a box, bent by no more than `reach` so that its sides or its middle meet those of other boxes or
-/// one of the guides (x of upright ones, y of level ones).
-Snap snapped(const Box& box, Point move, const std::vector<Box>& others, const std::vector<double>& guidesX,
-             const std::vector<double>& guidesY, double reach);
+/// a guide.
+Snap snapped(const Box& box, Point move, const std::vector<Box>& others, const std::vector<Guide>& guides,
+             double reach);
 
 } // namespace hasami

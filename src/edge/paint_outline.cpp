@@ -123,6 +123,17 @@ Region united(std::vector<Region> parts) {
     return all;
 }
 
+bool sharesLayer(const PaintItem& a, const PaintItem& b) {
+    return a.clip == b.clip && a.colour == b.colour && a.opacity == b.opacity;
+}
+
+Rgba seenOnWhite(const PaintItem& item) {
+    const auto mixed = [&](std::uint8_t part) {
+        return std::uint8_t(std::lround(255 - (255 - part) * item.opacity));
+    };
+    return {mixed(item.colour.red), mixed(item.colour.green), mixed(item.colour.blue), 255};
+}
+
 class PaintedArea {
 public:
     PaintedArea(const Item& item, const PaintList& paint, const Picture& picture, const std::stop_token& stop)
@@ -151,7 +162,56 @@ public:
         return withinShown(united(std::move(all)));
     }
 
+    /// What is seen of each colour, those in front first. Faint colours are seen on white.
+    std::vector<std::pair<Rgba, Region>> byColour(std::size_t firstItem) {
+        std::vector<Layer> layers = layersFrom(firstItem);
+        std::vector<std::pair<Rgba, std::vector<Region>>> seen;
+        for (std::size_t i = layers.size(); i-- > 0;) {
+            throwIfStopped(stop_);
+            Region inFront;
+            for (std::size_t j = i + 1; j < layers.size(); ++j)
+                if (layers[j].box.meets(layers[i].box))
+                    inFront.loops.insert(inFront.loops.end(), layers[j].area.loops.begin(),
+                                         layers[j].area.loops.end());
+            auto found = std::find_if(seen.begin(), seen.end(),
+                                      [&](const auto& of) { return of.first == layers[i].colour; });
+            if (found == seen.end())
+                found = seen.insert(seen.end(), {layers[i].colour, {}});
+            found->second.push_back(inFront.isEmpty() ? layers[i].area : difference(layers[i].area, inFront));
+        }
+        std::vector<std::pair<Rgba, Region>> areas;
+        for (auto& [colour, regions] : seen)
+            areas.emplace_back(colour, withinShown(united(std::move(regions))));
+        return areas;
+    }
+
 private:
+    /// Neighbours in the stack that share colour and clip.
+    struct Layer {
+        Rgba colour;
+        Region area;
+        Box box;
+    };
+
+    std::vector<Layer> layersFrom(std::size_t firstItem) {
+        std::vector<Layer> layers;
+        for (std::size_t i = firstItem; i < paint_.items.size();) {
+            throwIfStopped(stop_);
+            const PaintItem& first = paint_.items[i];
+            std::vector<Region> group;
+            for (; i < paint_.items.size() && sharesLayer(paint_.items[i], first); ++i)
+                group.push_back(areaOf(paint_.items[i].shape, map_));
+            if (first.opacity <= leastOpacity)
+                continue;
+            Region area = united(std::move(group));
+            if (const Region* within = clipArea(first.clip))
+                area = intersection(area, *within);
+            const Box box = bounds(area);
+            layers.push_back({seenOnWhite(first), std::move(area), box});
+        }
+        return layers;
+    }
+
     Region withinShown(Region area) const {
         Region own = rectangle(item_.shownBox());
         const Affine back = inverse(item_.toDesign());
@@ -237,13 +297,28 @@ Region paintedArea(const Item& item, const PaintList& paint, const Picture& pict
     return PaintedArea(item, paint, picture, stop).from(withBackdrop ? 0 : backdropItems(paint));
 }
 
-std::vector<EdgeLoop> findPaintLoops(const Item& item, const PaintList& paint, const Picture& picture,
-                                     const EdgeOptions& options, const std::stop_token& stop) {
+bool hasPlainColours(const PaintList& paint) {
+    constexpr std::size_t mostLayers = 3000;
+    std::size_t layers = 0;
+    for (std::size_t i = backdropItems(paint); i < paint.items.size(); ++i) {
+        const PaintItem& item = paint.items[i];
+        if (item.kind != PaintItem::Kind::plain || item.isMasked)
+            return false;
+        layers += i == 0 || !sharesLayer(item, paint.items[i - 1]);
+    }
+    return layers > 0 && layers <= mostLayers;
+}
+
+namespace {
+
+FitOptions fitFor(const Item& item, const EdgeOptions& options) {
     const double tolerance = fitTolerance(item, options);
-    const FitOptions fit{tolerance, scatterOfBumps * options.smoothing,
-                         std::max(2 * tolerance, options.smoothing)};
+    return {tolerance, scatterOfBumps * options.smoothing, std::max(2 * tolerance, options.smoothing)};
+}
+
+std::vector<EdgeLoop> fittedLoops(Region area, const FitOptions& fit, const EdgeOptions& options,
+                                  const std::stop_token& stop) {
     std::vector<EdgeLoop> loops;
-    Region area = paintedArea(item, paint, picture, options.takesBackdrop, stop);
     for (const FoundLoop& found : sifted(std::move(area.loops), options)) {
         throwIfStopped(stop);
         Curve curve = fitCurve(found.loop, fit);
@@ -251,6 +326,30 @@ std::vector<EdgeLoop> findPaintLoops(const Item& item, const PaintList& paint, c
             loops.push_back({found.facts, std::move(curve), {}, {}});
     }
     return loops;
+}
+
+} // namespace
+
+std::vector<EdgeLoop> findPaintColourLoops(const Item& item, const PaintList& paint, const Picture& picture,
+                                           const EdgeOptions& options, const std::stop_token& stop) {
+    std::vector<EdgeLoop> loops;
+    PaintedArea painted(item, paint, picture, stop);
+    for (auto& [colour, area] : painted.byColour(backdropItems(paint)))
+        for (EdgeLoop& loop : fittedLoops(std::move(area), fitFor(item, options), options, stop)) {
+            loop.colour = colour;
+            loop.facts.depth = loop.facts.area < 0 ? 1 : 0; // as other colours' areas count for nothing
+            loops.push_back(std::move(loop));
+        }
+    std::stable_sort(loops.begin(), loops.end(), [](const EdgeLoop& a, const EdgeLoop& b) {
+        return std::abs(a.facts.area) > std::abs(b.facts.area);
+    });
+    return loops;
+}
+
+std::vector<EdgeLoop> findPaintLoops(const Item& item, const PaintList& paint, const Picture& picture,
+                                     const EdgeOptions& options, const std::stop_token& stop) {
+    return fittedLoops(paintedArea(item, paint, picture, options.takesBackdrop, stop), fitFor(item, options),
+                       options, stop);
 }
 
 } // namespace hasami

@@ -24,6 +24,16 @@ Region paintedArea(const Item& item, const PaintList& paint, const Picture& pict
 std::vector<EdgeLoop> findPaintLoops(const Item& item, const PaintList& paint, const Picture& picture,
                                      const EdgeOptions& options, const std::stop_token& stop = {});
 
+/// Whether the areas of each colour are told exactly by what is painted: plain paint alone, in not too many
+/// changes of colour.
+bool hasPlainColours(const PaintList& paint);
+
+/// The loops around every area of one colour that is seen, exactly as painted: what lies in front takes from
+/// what lies behind, the backdrop is left out. The borders of neighbours are the same within the tolerance.
+/// As findLoops, with the loops' colours. O(changes of colour that meet). REQUIRES: hasPlainColours.
+std::vector<EdgeLoop> findPaintColourLoops(const Item& item, const PaintList& paint, const Picture& picture,
+                                           const EdgeOptions& options, const std::stop_token& stop = {});
+
 /// From mm of the page to mm of the design.
 Affine fromPage(const Item& item, const PaintList& paint);
 

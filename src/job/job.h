@@ -1,5 +1,6 @@
 #pragma once
 
+#include "artwork/arrange.h"
 #include "artwork/artwork.h"
 #include "geometry/length_text.h"
 #include "profile/profile.h"
@@ -30,7 +31,7 @@ struct Limits {
     static constexpr double mostGap = 1000;                                        ///< mm
     static constexpr double leastMedium = 20, mostMedium = 20'000; ///< its width or length, mm
     static constexpr int mostCopies = 100'000;
-    static constexpr std::size_t mostDesigns = 10'000, mostItems = 1000;
+    static constexpr std::size_t mostDesigns = 10'000, mostItems = 1000, mostGuides = 200;
 };
 
 /// Artwork and the recipe that turns it into a sticker.
@@ -40,6 +41,7 @@ struct Design {
     Artwork artwork;
     Recipe recipe;
     int count = 1;
+    std::vector<Guide> guides = {}; ///< only for arranging
 
     friend bool operator==(const Design&, const Design&) = default;
 };

@@ -150,11 +150,14 @@ json toJson(const Design& design) {
     json items = json::array();
     for (const Item& item : design.artwork.items)
         items.push_back(toJson(item));
-    return {{"id", design.id},
-            {"name", design.name},
-            {"count", design.count},
-            {"items", items},
-            {"recipe", toJson(design.recipe)}};
+    json about{{"id", design.id},
+               {"name", design.name},
+               {"count", design.count},
+               {"items", items},
+               {"recipe", toJson(design.recipe)}};
+    for (const Guide& guide : design.guides)
+        about["guides"].push_back({{guide.isUpright ? "x" : "y", guide.at}});
+    return about;
 }
 
 json toJson(const SheetPlan& plan) {
@@ -338,6 +341,11 @@ Design designFromJson(const JsonReader& in) {
     for (const JsonReader& item : items)
         design.artwork.items.push_back(itemFromJson(item));
     design.recipe = recipeFromJson(in.at("recipe"));
+    if (in.has("guides"))
+        for (const JsonReader& guide : in.at("guides").elements(Limits::mostGuides)) {
+            const bool isUpright = guide.has("x");
+            design.guides.push_back({isUpright, guide.at(isUpright ? "x" : "y").number(-farthest, farthest)});
+        }
     return design;
 }
 

@@ -301,10 +301,18 @@ private:
                     return findPaintLoops(own, drawn->page->paint, *drawn, options, stop_);
                 }
                 if (options.way == EdgeWay::colours)
-                    return findColourLoops(own, shown(item)->pixels, *colours(item, options), options, stop_);
+                    return colourLoops(item, options);
                 return findLoops(own, *coverage(item, options), options, stop_);
             },
             [](const std::vector<EdgeLoop>& found) { return bytesOf(found); });
+    }
+
+    /// Exactly as painted, where a drawing's own colours are asked for.
+    std::vector<EdgeLoop> colourLoops(const Item& item, const EdgeOptions& options) {
+        const auto drawn = shown(item);
+        if (options.colours == 0 && drawn->page && hasPlainColours(drawn->page->paint))
+            return findPaintColourLoops(item.upright(), drawn->page->paint, *drawn, options, stop_);
+        return findColourLoops(item.upright(), drawn->pixels, *colours(item, options), options, stop_);
     }
 
     std::shared_ptr<const TouchedLines> touched(const Item& item, const EdgeOptions& options) {

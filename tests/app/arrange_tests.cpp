@@ -2,6 +2,7 @@
 #include "app/item_hand.h"
 #include "app/making_strip.h"
 #include "app/stickers_place.h"
+#include "job/job_json.h"
 #include "support/temporary_folder.h"
 #include "support/window_driver.h"
 
@@ -70,8 +71,7 @@ public:
         settle();
     }
 
-private:
-    void send(QEvent::Type type, Point place, Qt::KeyboardModifiers modifiers) {
+    void send(QEvent::Type type, Point place, Qt::KeyboardModifiers modifiers = {}) {
         const QPointF at = bench().toScreen({place.x, place.y});
         QMouseEvent event(type, at, bench().mapToGlobal(at), Qt::NoButton, Qt::LeftButton, modifiers);
         QApplication::sendEvent(&bench(), &event);
@@ -239,4 +239,61 @@ TEST_CASE("margins of one plain colour are cropped too, where there are some") {
     CHECK(t.item().crop == PixelBox{50, 30, 230, 130});
     t.click("Crop margins");
     t.waitFor([&] { return t.find<QLabel>("Notice")->text() == "▲ The empty margins are cropped already"; });
+}
+
+TEST_CASE("guides are drawn out of the rulers, moved, met by artwork, let fall, and kept in the job") {
+    TemporaryFolder folder;
+    Table t(writeBox(folder, "box.png"));
+    t.window().document().layOn(t.window().document().selected(), {ring});
+    t.settle();
+    t.hand().hold(1);
+    t.type("Width field", "8");
+    const auto guides = [&] { return t.window().document().selectedDesign()->guides; };
+    const auto fromRuler = [&](QPoint from, Point to) {
+        QTest::mousePress(&t.bench(), Qt::LeftButton, {}, from);
+        t.send(QEvent::MouseMove, to);
+        QTest::mouseRelease(&t.bench(), Qt::LeftButton, {}, t.screen(to));
+        t.settle();
+    };
+    fromRuler({8, 300}, {7, 10}); // the left ruler gives upright ones
+    REQUIRE(guides().size() == 1);
+    CHECK(guides()[0].isUpright);
+    CHECK(guides()[0].at == Approx(7).margin(0.1));
+    fromRuler({400, 8}, {15, 0.1}); // the top one level ones; it snaps to the box's top
+    REQUIRE(guides().size() == 2);
+    CHECK(guides()[1] == Guide{false, 0});
+    t.drag({7, 2}, {4, 2});
+    CHECK(guides()[0].at == Approx(4).margin(0.1));
+    CHECK(t.window().document().undoLabel().startsWith("Guide to"));
+
+    t.hand().hold(1);
+    const Box held = bounds(t.item(1));
+    t.drag(held.centre(), {4 + held.width() / 2 + 0.15, held.centre().y + 1});
+    CHECK(bounds(t.item(1)).least.x == guides()[0].at);
+
+    const double at = guides()[0].at;
+    t.drag({at, 2}, {t.bench().toMillimetres({4, 300}).x(), 2}); // back onto the ruler
+    CHECK(guides().size() == 1);
+    CHECK(t.window().document().undoLabel() == "Remove a guide");
+    t.window().document().undo(); // one step, with the way there
+    CHECK(guides()[0].at == at);
+
+    const Job read = jobFromJson(jobToJson(t.window().document().job()), t.window().document().job().assets);
+    CHECK(read.designs[0].guides == guides());
+    t.hand().removeGuides();
+    t.hand().hold({});
+    t.hand().layGuidesThroughMiddle();
+    CHECK(guides() == std::vector<Guide>{{true, 15}, {false, 10}});
+}
+
+TEST_CASE("the rulers begin where their corner is dragged to, and a double click puts them back") {
+    TemporaryFolder folder;
+    Table t(writeBox(folder, "box.png"));
+    CHECK(t.bench().zero() == QPointF(0, 0));
+    QTest::mousePress(&t.bench(), Qt::LeftButton, {}, {6, 6});
+    t.send(QEvent::MouseMove, {29.9, 10.1}); // near the right side, and the middle
+    QTest::mouseRelease(&t.bench(), Qt::LeftButton, {}, t.screen({29.9, 10.1}));
+    CHECK(t.bench().zero() == QPointF(30, 10));
+    QTest::mouseDClick(&t.bench(), Qt::LeftButton, {}, {6, 6});
+    CHECK(t.bench().zero() == QPointF(0, 0));
 }

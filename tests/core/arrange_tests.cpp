@@ -136,15 +136,14 @@ TEST_CASE("a crop keeps what is shown where it is") {
 TEST_CASE("a move snaps to sides and middles of others and to guides, within reach alone") {
     const Box box{{0, 0}, {10, 20}};
     const std::vector<Box> others{{{100, 100}, {120, 140}}};
-    const Snap left = snapped(box, {100.4, 50}, others, {}, {}, 0.5);
+    const Snap left = snapped(box, {100.4, 50}, others, {}, 0.5);
     CHECK(left.move == Point{100, 50});
     CHECK(left.x == 100);
     CHECK_FALSE(left.y);
-    CHECK(distance(snapped(box, {105.3, 110.2}, others, {}, {}, 0.5).move, {105, 110}) <
-          1e-9); // both middles
-    CHECK(snapped(box, {100.6, 50}, others, {}, {}, 0.5).move == Point{100.6, 50});
-    CHECK(distance(snapped(box, {30.3, 0}, {}, {40}, {}, 0.5).move, {30, 0}) < 1e-9); // its right side
-    CHECK(snapped(box, {0, 7.8}, {}, {}, {18}, 0.5).move.y == Approx(8));             // its middle
+    CHECK(distance(snapped(box, {105.3, 110.2}, others, {}, 0.5).move, {105, 110}) < 1e-9); // both middles
+    CHECK(snapped(box, {100.6, 50}, others, {}, 0.5).move == Point{100.6, 50});
+    CHECK(distance(snapped(box, {30.3, 0}, {}, {{true, 40}}, 0.5).move, {30, 0}) < 1e-9); // its right side
+    CHECK(snapped(box, {0, 7.8}, {}, {{false, 18}}, 0.5).move.y == Approx(8));            // its middle
 }
 
 TEST_CASE("margins are found, transparent or plain") {

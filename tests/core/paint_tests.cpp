@@ -301,6 +301,40 @@ TEST_CASE("the line of vector art lies within a hundredth of a millimetre of its
     CHECK(farthest < 0.01 + 2 * 20 * 3e-4); // the cubics' own distance from a circle
 }
 
+TEST_CASE("each colour of vector art has its own lines: what lies in front takes from what lies behind") {
+    const auto coloured = [](PaintItem item, Rgba colour) {
+        item.colour = colour;
+        return item;
+    };
+    const Rgba red{255, 0, 0, 255}, blue{0, 0, 255, 255};
+    Page page;
+    page.paint.items = {coloured(filled({rectangle({0, 0}, {100, 80})}), {240, 230, 220, 255}), // backdrop
+                        coloured(filled({rectangle({10, 10}, {60, 60})}), red),
+                        coloured(filled({rectangle({40, 10}, {90, 60})}), blue),
+                        coloured(filled({disc({25, 30}, 10)}), blue),
+                        coloured(filled({rectangle({0, 70}, {5, 75})}, -1, 0.02), red)};
+    REQUIRE(hasPlainColours(page.paint));
+    const auto loops = findPaintColourLoops(page.item(), page.paint, page.picture, {});
+    double areas[2] = {};
+    for (const EdgeLoop& loop : loops) {
+        REQUIRE(loop.colour);
+        areas[*loop.colour == red ? 0 : 1] += loop.facts.area;
+        CHECK((*loop.colour == red || *loop.colour == blue));
+    }
+    REQUIRE(loops.size() == 4); // blue square, red rest and the opening for the disc, disc
+    CHECK(areas[0] == Approx(30 * 50 - 100 * pi).margin(0.3));
+    CHECK(areas[1] == Approx(50 * 50 + 100 * pi).margin(0.3));
+    CHECK(loops[0].facts.area == Approx(2500).margin(0.01));
+    CHECK(loops[1].facts.area == Approx(1500).margin(0.01));
+    CHECK(loops[1].curve.points() == 4);
+    // The disc's line and that of the opening it stands in run along each other.
+    for (const Point p : flatten(loops[2].curve, 0.001))
+        CHECK(std::abs(distance(p, {25, 30}) - 10) < 0.01 + 10 * 3e-4);
+
+    page.paint.items[1].kind = PaintItem::Kind::shading;
+    CHECK_FALSE(hasPlainColours(page.paint)); // its colours are told by the picture
+}
+
 TEST_CASE("cut lines that a file brings: by their names, closed, each in its place") {
     Profile profile = startProfile();
     const std::string kiss = profile.style(LineKind::kiss).spot, die = profile.style(LineKind::die).spot;

@@ -149,6 +149,7 @@ int main(int argc, char** argv) {
     items.setPercent(items.percent().value_or(0) / 2, {});
     items.setTurn(20, {});
     items.nudge({18, 14});
+    items.layGuidesThroughMiddle();
     window.stickersPlace().bench().fit();
     fine = fine && shoot(window, folder.filePath("artworks.png"));
     items.hold(0);
