@@ -16,27 +16,11 @@ namespace {
 constexpr double sweepFrom = 5; // pixels: a press that moves less is a click
 constexpr double easyReach = 6; // pixels that a click may miss a line by
 
-/// A line that was found and is not cut: thin, grey and dotted.
-void paintNotCut(QPainter& painter, const QPainterPath& line) {
-    painter.save();
-    painter.setRenderHint(QPainter::Antialiasing);
-    painter.setBrush(Qt::NoBrush);
-    const double width = 1.5 * painter.device()->devicePixelRatioF();
-    for (const auto& [tint, style] :
-         {std::pair(QColor(Qt::white), Qt::SolidLine), std::pair(colour::quiet, Qt::DotLine)}) {
-        QPen pen(tint, width, style);
-        pen.setCosmetic(true);
-        painter.setPen(pen);
-        painter.drawPath(line);
-    }
-    painter.restore();
-}
-
 } // namespace
 
 Bench::Bench(Document& document, TouchUpHand& hand, ItemHand& items, QWidget* parent)
     : CanvasView(parent), document_(document), picker_(document), hand_(hand), gesture_(hand), items_(items),
-      itemGesture_(items) {
+      itemGesture_(items), lineGesture_(document, [this] { return line_; }) {
     setMouseTracking(true);
     setObjectName("Bench");
     setAccessibleName("Bench");
@@ -56,9 +40,41 @@ void Bench::setStep(RecipeStep step) {
     under_.reset();
     gesture_.stop();
     itemGesture_.stop();
+    lineGesture_.stop();
     items_.setCropping(false);
     unsetCursor();
     redraw();
+}
+
+void Bench::setView(const BenchView& view) {
+    view_ = view;
+    setStep(step_);
+}
+
+void Bench::setLook(MediumLook look) {
+    look_ = look;
+    redraw();
+}
+
+void Bench::setLine(std::size_t line) {
+    line_ = line;
+    lineGesture_.stop();
+    update();
+}
+
+/// Clear film lies on the bench's own ground.
+QColor Bench::mediumColour() const {
+    switch (look_) {
+    case MediumLook::white:
+        return Qt::white;
+    case MediumLook::clear:
+        return colour::paper;
+    case MediumLook::black:
+        return {0x1C, 0x1C, 0x1E};
+    case MediumLook::kraft:
+        return {0xC2, 0x9A, 0x6B};
+    }
+    return Qt::white;
 }
 
 QRectF Bench::content() const {
@@ -107,25 +123,48 @@ void Bench::paintContent(QPainter& painter, const QRectF& visible) {
     const Design& design = *document_.selectedDesign();
     const Sticker& sticker = stickerOf(document_, design.id);
     const DesignPainting painting{document_, design, sticker, pixelsPerMillimetre()};
-    const Box box = bounds(design.artwork);
+    switch (view_.what) {
+    case BenchView::What::step:
+        return paintStep(painting, painter, visible);
+    case BenchView::What::finished:
+        return painting.onMedium(painter, mediumColour());
+    case BenchView::What::print:
+        return painting.printed(painter);
+    case BenchView::What::cut:
+        return painting.cutLines(painter);
+    case BenchView::What::ink:
+        return painting.inks(painter, view_.ink);
+    }
+}
+
+void Bench::paintStep(const DesignPainting& painting, QPainter& painter, const QRectF& visible) const {
+    const Box box = bounds(painting.design.artwork);
     painter.setPen(QPen(coloursOf(palette()).rule, 0));
     painter.setBrush(colour::paper);
     painter.drawRect(QRectF(box.least.x, box.least.y, box.width(), box.height()));
-    if (step_ == RecipeStep::cutLines)
-        painting.vinyl(painter);
-    if (step_ == RecipeStep::border || step_ == RecipeStep::cutLines)
-        painting.printed(painter);
-    else
-        paintArtwork(painting, painter);
     switch (step_) {
     case RecipeStep::artwork:
-    case RecipeStep::border:
+        paintArtwork(painting, painter);
         break;
     case RecipeStep::edge:
+        painting.artwork(painter);
         paintEdge(painter, painting, visible);
         break;
+    case RecipeStep::border:
+        painting.printed(painter);
+        break;
     case RecipeStep::cutLines:
+        painting.vinyl(painter);
+        painting.printed(painter);
+        painting.notCut(painter);
         painting.cutLines(painter);
+        break;
+    case RecipeStep::bleed:
+        painting.printed(painter);
+        painting.cutLines(painter, 1);
+        break;
+    case RecipeStep::inks:
+        painting.onMedium(painter, mediumColour());
         break;
     }
 }
@@ -163,7 +202,9 @@ void Bench::paintOverlay(QPainter& painter) {
         paintGuides(painter);
         return itemGesture_.paint(painter, pixelsPerMillimetre());
     }
-    if (step_ != RecipeStep::edge)
+    if (drawsLines())
+        return lineGesture_.paint(painter, pixelsPerMillimetre());
+    if (step_ != RecipeStep::edge || !showsStep())
         return;
     if (touchesUp())
         return gesture_.paint(painter, pixelsPerMillimetre());
@@ -210,9 +251,10 @@ void Bench::mouseDoubleClickEvent(QMouseEvent* event) {
 
 void Bench::keyPressEvent(QKeyEvent* event) {
     const bool shift = event->modifiers() & Qt::ShiftModifier;
-    const bool isTaken = touchesUp()  ? gesture_.key(event->key(), shift)
-                         : arranges() ? itemGesture_.key(event->key(), shift)
-                                      : false;
+    const bool isTaken = touchesUp()    ? gesture_.key(event->key(), shift)
+                         : arranges()   ? itemGesture_.key(event->key(), shift)
+                         : drawsLines() ? lineGesture_.key(event->key())
+                                        : false;
     if (!isTaken)
         CanvasView::keyPressEvent(event);
 }
@@ -226,8 +268,12 @@ void Bench::mousePressEvent(QMouseEvent* event) {
     } else if (arranges() && event->button() == Qt::LeftButton && !(event->modifiers() & Qt::AltModifier)) {
         setFocus();
         itemGesture_.press(placeOf(event->position()), reach());
+    } else if (drawsLines() && event->button() == Qt::LeftButton && !(event->modifiers() & Qt::AltModifier) &&
+               lineGesture_.press(placeOf(event->position()), reach())) {
+        setFocus();
     } else if (event->button() == Qt::LeftButton && !(event->modifiers() & Qt::AltModifier) &&
-               (step_ == RecipeStep::edge || step_ == RecipeStep::border) && document_.selectedDesign())
+               (step_ == RecipeStep::edge || step_ == RecipeStep::border || step_ == RecipeStep::inks) &&
+               showsStep() && document_.selectedDesign())
         pressed_ = pointer_ = event->position();
     else
         CanvasView::mousePressEvent(event);
@@ -245,6 +291,13 @@ void Bench::mouseMoveEvent(QMouseEvent* event) {
         }
     } else if (arranges()) {
         arrange(*event);
+    } else if (drawsLines()) {
+        lineGesture_.move(placeOf(pointer_));
+        if (lineGesture_.isDragging())
+            keepInPlace();
+        if (lineGesture_.hover(placeOf(pointer_), reach()) && !(event->buttons() & Qt::MiddleButton))
+            setCursor(lineGesture_.cursor());
+        update();
     } else if (pressed_)
         update();
     else
@@ -272,6 +325,10 @@ void Bench::mouseReleaseEvent(QMouseEvent* event) {
         itemGesture_.release(!canvas().contains(pointer_));
         update();
     }
+    if (lineGesture_.isDragging() && event->button() == Qt::LeftButton) {
+        lineGesture_.release();
+        update();
+    }
     if (touchesUp() && event->button() == Qt::LeftButton)
         if (const QString sentence = gesture_.release(placeOf(pointer_), reach()); !sentence.isEmpty())
             Q_EMIT told(sentence);
@@ -279,7 +336,7 @@ void Bench::mouseReleaseEvent(QMouseEvent* event) {
         return CanvasView::mouseReleaseEvent(event);
     if (step_ == RecipeStep::edge && (pointer_ - *pressed_).manhattanLength() >= sweepFrom)
         sweep();
-    else if (step_ == RecipeStep::border)
+    else if (step_ == RecipeStep::border || step_ == RecipeStep::inks)
         takeColour(*pressed_);
     else
         click(*pressed_);
@@ -294,7 +351,7 @@ void Bench::leaveEvent(QEvent*) {
 
 void Bench::hover(QPointF at) {
     std::optional<std::size_t> under;
-    if (step_ == RecipeStep::edge && document_.selectedDesign())
+    if (step_ == RecipeStep::edge && showsStep() && document_.selectedDesign())
         if (const auto found = picker_.linesAt(placeOf(at), reach()); !found.empty())
             under = found.front();
     if (under != under_) {
@@ -304,8 +361,11 @@ void Bench::hover(QPointF at) {
 }
 
 void Bench::takeColour(QPointF at) {
-    if (const auto colour = colourAt(document_, *document_.selectedDesign(), placeOf(at)))
+    const auto colour = colourAt(document_, *document_.selectedDesign(), placeOf(at));
+    if (colour && step_ == RecipeStep::border)
         setBorderColour(document_, *colour);
+    else if (colour)
+        Q_EMIT inkColourTaken(*colour);
 }
 
 void Bench::click(QPointF at) {

@@ -1,11 +1,14 @@
 #pragma once
 
 #include "app/canvas_view.h"
+#include "app/cut_line_gesture.h"
 #include "app/document.h"
+#include "app/inks_page.h"
 #include "app/item_gesture.h"
 #include "app/loop_picker.h"
 #include "app/recipe_step.h"
 #include "app/touch_up_gesture.h"
+#include "app/view_bar.h"
 
 namespace hasami {
 
@@ -14,16 +17,23 @@ struct DesignPainting;
 /// The selected design, large: picture, edge and kiss line, as the selected step of the recipe asks. In Edge,
 /// a click switches the smallest line under the pointer, further clicks there those around it; a sweep over
 /// an area switches all lines that lie in it. In Artwork, one moves, sizes, turns and crops what is shown. In
-/// Border, a click on the artwork takes its colour.
+/// Border, a click on the artwork takes its colour; in Inks, it gives that colour the chosen ink. In Cut
+/// lines, sides of plain shapes and tabs are drawn.
 class Bench : public CanvasView {
     Q_OBJECT
 public:
     Bench(Document& document, TouchUpHand& hand, ItemHand& items, QWidget* parent = nullptr);
 
     void setStep(RecipeStep step);
+    void setView(const BenchView& view);
+    void setLook(MediumLook look);
+
+    /// Which of the recipe's lines is chosen in Cut lines.
+    void setLine(std::size_t line);
 
 Q_SIGNALS:
     void told(const QString& sentence); ///< why something done here had no effect
+    void inkColourTaken(hasami::Rgba colour);
 
 protected:
     QRectF content() const override;
@@ -43,8 +53,16 @@ protected:
 
 private:
     Box sweptBox() const;
-    bool touchesUp() const { return step_ == RecipeStep::edge && hand_.isOn(); }
-    bool arranges() const { return step_ == RecipeStep::artwork && document_.selectedDesign(); }
+    bool touchesUp() const { return step_ == RecipeStep::edge && showsStep() && hand_.isOn(); }
+    bool showsStep() const { return view_.what == BenchView::What::step; }
+    bool arranges() const {
+        return step_ == RecipeStep::artwork && showsStep() && document_.selectedDesign();
+    }
+    bool drawsLines() const {
+        return step_ == RecipeStep::cutLines && showsStep() && document_.selectedDesign();
+    }
+    void paintStep(const DesignPainting& painting, QPainter& painter, const QRectF& visible) const;
+    QColor mediumColour() const;
     void arrange(const QMouseEvent& event);
     void paintGuides(QPainter& painter) const;
     void paintArtwork(const DesignPainting& painting, QPainter& painter) const;
@@ -68,6 +86,10 @@ private:
     std::size_t clicksHere_ = 0;       // in a row at that place
     std::optional<std::size_t> under_; // the line that a click would switch
     RecipeStep step_ = RecipeStep::cutLines;
+    BenchView view_;
+    MediumLook look_ = MediumLook::white;
+    std::size_t line_ = 0;
+    CutLineGesture lineGesture_;
 };
 
 } // namespace hasami

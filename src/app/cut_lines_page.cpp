@@ -1,13 +1,13 @@
 #include "app/cut_lines_page.h"
 
 #include "app/design_controls.h"
-#include "app/paint_design.h"
+#include "app/line_names.h"
 #include "app/step_state.h"
 
-#include <QComboBox>
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QListWidget>
+#include <QMenu>
 #include <QPushButton>
 #include <QSignalBlocker>
 #include <QVBoxLayout>
@@ -20,12 +20,14 @@ namespace {
 
 constexpr double ringDistance = 3; // mm between a line and the next one added
 
-QString nameOf(LineKind kind) {
-    return kind == LineKind::kiss ? "Kiss cut" : "Die cut";
-}
-
 /// "2 mm outside", of the edge or of the border's rim.
 QString placeInWords(const LineRecipe& line, bool hasBorder, LengthUnit unit) {
+    if (!line.isCut)
+        return "not cut";
+    if (line.course == LineCourse::fold)
+        return line.foldsAcross ? "from side to side" : "from top to bottom";
+    if (line.course == LineCourse::shape)
+        return "a plain shape";
     const QString what = hasBorder ? "on the border's rim" : "on the edge";
     if (line.offset == 0 || (hasBorder && line.offset < 0))
         return what;
@@ -33,42 +35,15 @@ QString placeInWords(const LineRecipe& line, bool hasBorder, LengthUnit unit) {
            (line.offset > 0 ? " outside" : " inside");
 }
 
-/// The line as it looks on the bench.
-QIcon signOf(LineKind kind) {
-    QPixmap picture(28, 16);
-    picture.fill(Qt::transparent);
-    QPainter painter(&picture);
-    QPainterPath line(QPointF(2, 8));
-    line.lineTo(26, 8);
-    LinePaths paths;
-    paths[std::size_t(kind)] = line;
-    paintCutLines(painter, paths, 2);
-    return picture;
-}
-
 } // namespace
 
 CutLinesPage::CutLinesPage(Document& document, QWidget* parent)
-    : StepPage(document, parent), lines_(new QListWidget), addKiss_(new QPushButton("Add kiss")),
-      addDie_(new QPushButton("Add die")), remove_(new QPushButton("Remove")), text_(quietText()) {
+    : StepPage(document, parent), lines_(new QListWidget), add_(new QPushButton("Add line")),
+      remove_(new QPushButton("Remove")), line_(new CutLinePanel(document, [this] { return line(); })),
+      text_(quietText()) {
     auto* layout = pageLayout(this);
     addList();
-    offset_ = designRow(document,
-                        {"Offset", "Outward leaves a white margin around the artwork, inward cuts into it",
-                         QuantityKind::length, Limits::mostInset, Limits::mostOffset, -3, 15, 0.1},
-                        "Offset", [this](Design& design, double value) { lineOf(design).offset = value; });
-    layout->addWidget(offset_);
-    corners_ = designChoice(document, layout, "Corners", "What the offset makes of the artwork's corners",
-                            {"Round", "Sharp", "Flat"}, [this](Design& design, int place) {
-                                lineOf(design).corners.form = CornerForm(place);
-                            });
-    limit_ = designRow(document,
-                       {"Reach of sharp corners",
-                        "A corner that would reach farther than this many offsets is cut flat",
-                        QuantityKind::number, Limits::leastCornerLimit, Limits::mostCornerLimit, 2, 10, 0.5},
-                       "Reach of sharp corners",
-                       [this](Design& design, double value) { lineOf(design).corners.limit = value; });
-    layout->addWidget(limit_);
+    layout->addWidget(line_);
     bridge_ = designRow(document,
                         {"Bridge", "Parts of the artwork that come closer than this become one sticker",
                          QuantityKind::length, 0, Limits::mostBridge, 0, 10, 0.25},
@@ -78,29 +53,46 @@ CutLinesPage::CutLinesPage(Document& document, QWidget* parent)
     layout->addStretch(1);
 }
 
+std::size_t CutLinesPage::line() const {
+    return std::size_t(std::max(lines_->currentRow(), 0));
+}
+
+QuantityRow* CutLinesPage::secondNumber() {
+    QuantityRow* own = line_->secondNumber();
+    return own ? own : bridge_;
+}
+
 void CutLinesPage::addList() {
     lines_->setObjectName("Cut lines list");
     lines_->setAccessibleName("Cut lines");
-    lines_->setToolTip("All lines are cut; what stands below is about the chosen one");
+    lines_->setToolTip("Ticked lines are cut; what stands below is about the chosen one");
     lines_->setIconSize({28, 16});
     lines_->setVerticalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    lines_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    lines_->setTextElideMode(Qt::ElideRight);
     connect(lines_, &QListWidget::currentRowChanged, this, [this] {
         document().endRun();
         if (const Design* design = document().selectedDesign())
             showDesign(*design, document().newest(design->id));
+        Q_EMIT lineChosen();
     });
-    addKiss_->setToolTip("One more line through the vinyl, around all others");
-    addDie_->setToolTip("One more line through vinyl and backing, around all others");
-    remove_->setToolTip("The chosen line is no longer cut");
+    connect(lines_, &QListWidget::itemChanged, this,
+            [this](QListWidgetItem* item) { setCut(lines_->row(item), item->checkState() == Qt::Checked); });
+    add_->setToolTip("One more line, around all others");
+    remove_->setToolTip("The chosen line is gone from the recipe");
+    auto* kinds = new QMenu(this);
+    for (const LineKind kind : lineKinds) {
+        QAction* action = kinds->addAction(signOf(kind), nameOf(kind), this, [this, kind] { addLine(kind); });
+        action->setObjectName("Add " + nameOf(kind).toLower());
+    }
+    add_->setMenu(kinds);
     auto* buttons = new QHBoxLayout;
     buttons->setSpacing(6);
-    for (QPushButton* button : {addKiss_, addDie_, remove_}) {
+    for (QPushButton* button : {add_, remove_}) {
         button->setObjectName(button->text());
         button->setProperty("role", "small");
         buttons->addWidget(button);
     }
-    connect(addKiss_, &QPushButton::clicked, this, [this] { addLine(LineKind::kiss); });
-    connect(addDie_, &QPushButton::clicked, this, [this] { addLine(LineKind::die); });
     connect(remove_, &QPushButton::clicked, this, &CutLinesPage::removeLine);
     auto* both = new QVBoxLayout;
     both->setSpacing(6);
@@ -109,9 +101,16 @@ void CutLinesPage::addList() {
     static_cast<QVBoxLayout*>(layout())->addLayout(both);
 }
 
-LineRecipe& CutLinesPage::lineOf(Design& design) const {
-    const auto row = std::size_t(std::max(lines_->currentRow(), 0));
-    return design.recipe.lines[std::min(row, design.recipe.lines.size() - 1)];
+void CutLinesPage::setCut(int row, bool isCut) {
+    const std::string id = document().selected();
+    const Design* design = document().selectedDesign();
+    if (!design || row >= int(design->recipe.lines.size()) ||
+        design->recipe.lines[std::size_t(row)].isCut == isCut)
+        return;
+    document().endRun();
+    document().change((isCut ? "Cut the " : "Leave out the ") +
+                          nameOf(design->recipe.lines[std::size_t(row)].kind).toLower() + " line",
+                      [&](Job& job) { job.find(id)->recipe.lines[std::size_t(row)].isCut = isCut; });
 }
 
 void CutLinesPage::addLine(LineKind kind) {
@@ -127,6 +126,8 @@ void CutLinesPage::addLine(LineKind kind) {
                              [](const LineRecipe& a, const LineRecipe& b) { return a.offset < b.offset; });
         LineRecipe line{kind, std::max(outermost->offset, 0.0) + ringDistance, outermost->corners};
         line.offset = std::min(line.offset, Limits::mostOffset);
+        if (kind == LineKind::crease)
+            line.course = LineCourse::fold;
         design->recipe.lines.push_back(line);
     });
     lines_->setCurrentRow(lines_->count() - 1);
@@ -152,38 +153,30 @@ void CutLinesPage::showList(const Recipe& recipe) {
         if (lines_->count() == i)
             lines_->addItem(new QListWidgetItem);
         const LineRecipe& line = recipe.lines[std::size_t(i)];
-        lines_->item(i)->setIcon(signOf(line.kind));
-        lines_->item(i)->setText(nameOf(line.kind) + ", " +
-                                 placeInWords(line, recipe.border.width > 0, document().job().unit));
+        lines_->item(i)->setIcon(signOf(line.kind, line.isCut));
+        lines_->item(i)->setFlags(lines_->item(i)->flags() | Qt::ItemIsUserCheckable);
+        lines_->item(i)->setCheckState(line.isCut ? Qt::Checked : Qt::Unchecked);
+        lines_->item(i)->setToolTip(nameOf(line.kind));
+        lines_->item(i)->setText(
+            (line.kind == LineKind::perforated ? QString("Perforated") : nameOf(line.kind)) + ", " +
+            placeInWords(line, recipe.border.width > 0, document().job().unit));
     }
     lines_->setCurrentRow(std::clamp(lines_->currentRow(), 0, count - 1));
     lines_->setFixedHeight(count * lines_->sizeHintForRow(0) + 2 * lines_->frameWidth());
     remove_->setEnabled(count > 1);
-    addKiss_->setEnabled(recipe.lines.size() < Limits::mostLines);
-    addDie_->setEnabled(recipe.lines.size() < Limits::mostLines);
+    add_->setEnabled(recipe.lines.size() < Limits::mostLines);
 }
 
 void CutLinesPage::showDesign(const Design& design, const MadeDesign* made) {
     const Recipe& recipe = design.recipe;
     showList(recipe);
-    const LineRecipe& line = recipe.lines[std::size_t(lines_->currentRow())];
-    const LineRecipe start;
-    offset_->setUnit(document().job().unit);
+    line_->showDesign(design, made);
     bridge_->setUnit(document().job().unit);
-    offset_->setStart(start.offset);
-    offset_->show(line.offset);
-    corners_->setCurrentIndex(int(line.corners.form));
-    limit_->setStart(start.corners.limit);
-    limit_->show(line.corners.limit);
     bridge_->setStart(0);
     bridge_->show(recipe.bridge);
     const bool isBrought = recipe.edge.way == EdgeWay::lines; // as drawn: nothing is left to set
-    for (QWidget* control : std::initializer_list<QWidget*>{offset_, corners_, limit_, bridge_, lines_,
-                                                            addKiss_, addDie_, remove_})
-        control->setVisible(!isBrought && (control != limit_ || line.corners.form == CornerForm::sharp));
-    for (QLabel* label : findChildren<QLabel*>())
-        if (label->buddy() == corners_)
-            label->setVisible(!isBrought);
+    for (QWidget* control : std::initializer_list<QWidget*>{line_, bridge_, lines_, add_, remove_})
+        control->setVisible(!isBrought);
     showMade(design, made);
 }
 
@@ -196,7 +189,7 @@ void CutLinesPage::showMade(const Design& design, const MadeDesign* made) {
     if (design.recipe.edge.way == EdgeWay::lines)
         rows << "The cut lines that the file brings, as drawn. Find the edge another way to make them here.";
     for (const LineKind kind : lineKinds) {
-        std::size_t count = 0, points = 0, arcs = 0;
+        std::size_t count = 0, points = 0, arcs = 0, tabs = 0;
         double length = 0;
         for (const CutLine& line : made->sticker->lines) {
             if (line.kind != kind)
@@ -205,7 +198,8 @@ void CutLinesPage::showMade(const Design& design, const MadeDesign* made) {
             points += line.curve.points();
             arcs += std::size_t(std::count_if(line.curve.segments.begin(), line.curve.segments.end(),
                                               [](const CurveSegment& s) { return s.isArc(); }));
-            length += perimeter(flatten(line.curve, flatteningTolerance));
+            length += cutLength(line);
+            tabs += line.tabs.size();
         }
         if (count > 0)
             rows << QString("%1: %2 of %3 points%5, %4 long")
@@ -213,7 +207,8 @@ void CutLinesPage::showMade(const Design& design, const MadeDesign* made) {
                         .arg(points)
                         .arg(quantityText(length, QuantityKind::length, document().job().unit)
                                  .replace(' ', QChar::Nbsp))
-                        .arg(arcs > 0 ? " (" + counted(arcs, "arc", "arcs") + ")" : QString());
+                        .arg((arcs > 0 ? " (" + counted(arcs, "arc", "arcs") + ")" : QString()) +
+                             (tabs > 0 ? ", " + counted(tabs, "tab", "tabs") : QString()));
     }
     text_->setText(rows.join("\n"));
 }

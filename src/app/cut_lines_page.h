@@ -1,8 +1,7 @@
 #pragma once
 
-#include "app/step_page.h"
+#include "app/cut_line_panel.h"
 
-class QComboBox;
 class QLabel;
 class QListWidget;
 class QPushButton;
@@ -16,21 +15,27 @@ public:
     explicit CutLinesPage(Document& document, QWidget* parent = nullptr);
 
     void showDesign(const Design& design, const MadeDesign* made) override;
-    QuantityRow& mainNumber() override { return *offset_; }
-    QuantityRow* secondNumber() override { return bridge_; }
+    QuantityRow& mainNumber() override { return line_->mainNumber(); }
+    QuantityRow* secondNumber() override;
+
+    /// The line whose controls are shown.
+    std::size_t line() const;
+
+Q_SIGNALS:
+    void lineChosen();
 
 private:
     void addList();
     void addLine(LineKind kind);
     void removeLine();
+    void setCut(int row, bool isCut);
     void showList(const Recipe& recipe);
     void showMade(const Design& design, const MadeDesign* made);
-    LineRecipe& lineOf(Design& design) const;
 
     QListWidget* lines_;
-    QPushButton *addKiss_, *addDie_, *remove_;
-    QuantityRow *offset_, *limit_, *bridge_;
-    QComboBox* corners_;
+    QPushButton *add_, *remove_;
+    CutLinePanel* line_;
+    QuantityRow* bridge_;
     QLabel* text_;
 };
 

@@ -11,6 +11,7 @@
 #include "app/step_sheet.h"
 #include "app/stickers_place.h"
 #include "app/theme.h"
+#include "app/view_bar.h"
 
 #include <QActionGroup>
 #include <QApplication>
@@ -99,7 +100,7 @@ void MainWindow::makeEditMenu() {
     redo_ = edit->addAction("Redo", &document_, &Document::redo);
     redo_->setShortcuts({QKeySequence("Ctrl+Shift+Z"), QKeySequence("Ctrl+Y")});
     edit->addSeparator();
-    edit->addAction("&Paste artwork", QKeySequence::Paste, this, &MainWindow::paste);
+    edit->addAction("Paste ar&twork", QKeySequence::Paste, this, &MainWindow::paste);
     edit->addSeparator();
     edit->addActions(makeDesignActions());
     stickers_->shelf().setDesignActions(designActions_);
@@ -118,7 +119,7 @@ void MainWindow::makeViewMenu() {
         if (ScaleDialog(*screen(), document_.job().unit, this).exec() == QDialog::Accepted)
             this->view().trueSize();
     });
-    view->addAction("&Lay guides through the middle", this,
+    view->addAction("La&y guides through the middle", this,
                     [this] { stickers_->items().layGuidesThroughMiddle(); });
     view->addAction("Remove the &guides", this, [this] { stickers_->items().removeGuides(); });
     view->addAction("Zoom &in", QKeySequence::ZoomIn, this, [this] { this->view().zoomBy(1.25); });
@@ -130,6 +131,15 @@ void MainWindow::makeViewMenu() {
                 act();
         };
     };
+    QMenu* shows = view->addMenu("Sho&w on the bench");
+    const std::pair<const char*, BenchView> views[] = {{"The &step", {BenchView::What::step}},
+                                                       {"&Finished", {BenchView::What::finished}},
+                                                       {"All that is &printed", {BenchView::What::print}},
+                                                       {"All that is &cut", {BenchView::What::cut}}};
+    for (int i = 0; const auto& [text, shown] : views)
+        shows->addAction(text, QKeySequence(QString("Alt+%1").arg(++i)), this,
+                         inStickers([this, shown = shown] { stickers_->views().choose(shown); }));
+    view->addSeparator();
     view->addAction("&Next frame", QKeySequence("F6"), this,
                     inStickers([this] { stickers_->strip().walk(1); }));
     view->addAction("P&revious frame", QKeySequence("Shift+F6"), this,

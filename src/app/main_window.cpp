@@ -135,6 +135,13 @@ CanvasView& MainWindow::view() {
                                                : sheet_->view();
 }
 
+/// A field that is being typed in gives what it holds to the document as it loses the focus: while there is
+/// one.
+MainWindow::~MainWindow() {
+    if (QWidget* focused = focusWidget())
+        focused->clearFocus();
+}
+
 void MainWindow::goTo(Place place) {
     document_.endRun();
     if (place != places_->currentIndex())

@@ -25,6 +25,7 @@ public:
     enum Place { stickers, sheet };
 
     explicit MainWindow(QWidget* parent = nullptr);
+    ~MainWindow() override;
 
     Document& document() { return document_; }
     StickersPlace& stickersPlace() { return *stickers_; }

@@ -24,6 +24,10 @@ const char* effectOf(RecipeStep step) {
         return "A printed band around the artwork";
     case RecipeStep::cutLines:
         return "Where the knife goes, and how far it stays from the edge";
+    case RecipeStep::bleed:
+        return "Ink past the cut line";
+    case RecipeStep::inks:
+        return "White and other inks beside the colours, and what the work is for";
     }
     return "";
 }
@@ -89,6 +93,18 @@ QString StripFrame::figure() const {
         if (isMadeFor(step_, *design, made) && made->sticker->isEmpty())
             return "none";
         return linesInWords(design->recipe, unit);
+    case RecipeStep::bleed:
+        if (isMadeFor(step_, *design, made) && !made->sticker->bleed && !made->sticker->border)
+            return "none needed";
+        return design->recipe.bleed.amount > 0
+                   ? quantityText(design->recipe.bleed.amount, QuantityKind::length, unit)
+                   : QString("none");
+    case RecipeStep::inks: {
+        QStringList names;
+        for (const InkLayer& layer : design->recipe.inks)
+            names << QString::fromUtf8(inkName(layer.ink).data());
+        return names.isEmpty() ? QString("none") : names.join(", ");
+    }
     }
     return {};
 }
@@ -197,6 +213,14 @@ void StripFrame::paintStep(QPainter& painter, const QRectF& room) const {
         painting.printed(painter);
         painting.cutLines(painter, 1.5);
         break;
+    case RecipeStep::bleed:
+        painting.printed(painter);
+        painting.cutLines(painter, 1);
+        break;
+    case RecipeStep::inks:
+        if (!design->recipe.inks.empty())
+            painting.inks(painter);
+        break;
     }
     painter.restore();
 }
@@ -205,14 +229,14 @@ MakingStrip::MakingStrip(Document& document, QWidget* parent) : QFrame(parent) {
     setProperty("role", "panel");
     auto* layout = new QHBoxLayout(this);
     layout->setContentsMargins(8, 8, 8, 8);
-    layout->setSpacing(4);
+    layout->setSpacing(1);
     auto* group = new QButtonGroup(this);
     for (std::size_t i = 0; i < recipeSteps.size(); ++i) {
         frames_[i] = new StripFrame(document, recipeSteps[i]);
         group->addButton(frames_[i]);
         if (i > 0) {
             auto* arrow = new QLabel;
-            arrow->setPixmap(icon("onward").pixmap(16, 16));
+            arrow->setPixmap(icon("onward").pixmap(12, 12));
             layout->addWidget(arrow);
         }
         layout->addWidget(frames_[i], 100); // up to their own width; the rest stays empty

@@ -6,6 +6,7 @@
 #include <QPainterPath>
 
 #include <array>
+#include <optional>
 
 namespace hasami {
 
@@ -22,8 +23,17 @@ struct DesignPainting {
     /// The artwork; nothing while its pictures are being read.
     void artwork(QPainter& painter) const;
 
-    /// All that is printed: the artwork and its border.
+    /// The bleed alone. REQUIRES: the sticker has one.
+    void bleed(QPainter& painter) const;
+
+    /// All that is printed: the artwork, its bleed and its border.
     void printed(QPainter& painter) const;
+
+    /// The special inks as they would look on a dark ground, each in a tint of its own; all, or one.
+    void inks(QPainter& painter, std::optional<InkKind> only = {}) const;
+
+    /// As it looks on a medium: white ink under the colours, which the medium shines through elsewhere.
+    void onMedium(QPainter& painter, const QColor& medium) const;
 
     /// White vinyl within the cut lines.
     void vinyl(QPainter& painter) const;
@@ -34,6 +44,9 @@ struct DesignPainting {
     /// The cut lines, as wide on screen at every zoom, their course in the middle. Kiss: solid green with a
     /// white casing. Die: a double rail in persimmon.
     void cutLines(QPainter& painter, double width = 2) const;
+
+    /// Lines of the recipe that are left out, thin, grey and dotted.
+    void notCut(QPainter& painter) const;
 
     /// The artwork's silhouette as a thin line of ink with a white casing: while it is being found, the line
     /// that is there at once.
@@ -46,6 +59,9 @@ struct DesignPainting {
 /// Cut lines by kind, to be drawn often.
 using LinePaths = std::array<QPainterPath, lineKinds.size()>;
 LinePaths linePaths(const Sticker& sticker);
+
+/// Lines that were found, or are in the recipe, and are not cut.
+void paintNotCut(QPainter& painter, const QPainterPath& lines);
 
 /// Draws lines as cutLines does.
 void paintCutLines(QPainter& painter, const LinePaths& lines, double width);

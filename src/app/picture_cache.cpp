@@ -39,6 +39,25 @@ std::shared_ptr<const Pyramid> PictureCache::find(const std::shared_ptr<const As
     return nullptr;
 }
 
+std::shared_ptr<const Pyramid> PictureCache::find(const std::shared_ptr<const BleedPicture>& bleed) {
+    constexpr std::size_t small = 1'000'000; // pixels: made within a frame
+    std::erase_if(bleeds_, [](const auto& entry) { return entry.second.of.expired(); });
+    const auto [entry, isNew] = bleeds_.try_emplace(bleed.get(), Bleed{bleed, nullptr});
+    if (!isNew)
+        return entry->second.pyramid;
+    const auto make = [bleed] {
+        return std::make_shared<const Pyramid>(
+            toImage(std::shared_ptr<const Picture>(bleed, &bleed->picture)));
+    };
+    if (bleed->picture.pixels.cells().size() <= small)
+        return entry->second.pyramid = make();
+    workAside(this, make, [this, bleed](const std::shared_ptr<const Pyramid>& pyramid) {
+        bleeds_[bleed.get()] = {bleed, pyramid};
+        Q_EMIT ready();
+    });
+    return nullptr;
+}
+
 void PictureCache::load(const Key& key, const std::shared_ptr<const Asset>& asset) {
     const auto read = [store = store_, asset, wish = key.second]() -> std::shared_ptr<const Pyramid> {
         try {

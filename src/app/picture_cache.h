@@ -38,6 +38,9 @@ public:
     /// The asset's picture, or nothing yet: then `ready` follows, unless it can't be read.
     std::shared_ptr<const Pyramid> find(const std::shared_ptr<const Asset>& asset, const PictureWish& wish);
 
+    /// The same of a bleed's colours. Small ones are there at once.
+    std::shared_ptr<const Pyramid> find(const std::shared_ptr<const BleedPicture>& bleed);
+
 Q_SIGNALS:
     void ready();
 
@@ -49,6 +52,12 @@ private:
     std::shared_ptr<PictureStore> store_; // shared with work that may outlive the window
     std::map<Key, std::shared_ptr<const Pyramid>> pyramids_;
     std::set<Key> asked_;
+
+    struct Bleed {
+        std::weak_ptr<const BleedPicture> of;
+        std::shared_ptr<const Pyramid> pyramid; ///< none while it is being made
+    };
+    std::map<const BleedPicture*, Bleed> bleeds_;
 };
 
 } // namespace hasami

@@ -1,27 +1,19 @@
 #pragma once
 
 #include <array>
+#include <cstddef>
 
 namespace hasami {
 
 /// The steps of a recipe, in their order: a frame of the making strip and a page of the step sheet each.
-enum class RecipeStep { artwork, edge, border, cutLines };
+enum class RecipeStep { artwork, edge, border, cutLines, bleed, inks };
 
-inline constexpr std::array recipeSteps{RecipeStep::artwork, RecipeStep::edge, RecipeStep::border,
-                                        RecipeStep::cutLines};
+inline constexpr std::array recipeSteps{RecipeStep::artwork,  RecipeStep::edge,  RecipeStep::border,
+                                        RecipeStep::cutLines, RecipeStep::bleed, RecipeStep::inks};
 
 constexpr const char* stepName(RecipeStep step) {
-    switch (step) {
-    case RecipeStep::artwork:
-        return "Artwork";
-    case RecipeStep::edge:
-        return "Edge";
-    case RecipeStep::border:
-        return "Border";
-    case RecipeStep::cutLines:
-        return "Cut lines";
-    }
-    return "";
+    constexpr std::array names{"Artwork", "Edge", "Border", "Cut lines", "Bleed", "Inks"};
+    return names[std::size_t(step)];
 }
 
 } // namespace hasami

@@ -1,21 +1,44 @@
 #include "app/step_sheet.h"
 
 #include "app/artwork_page.h"
+#include "app/bleed_page.h"
 #include "app/border_page.h"
 #include "app/cut_lines_page.h"
 #include "app/edge_page.h"
+#include "app/inks_page.h"
 
 #include <QLabel>
+#include <QScrollArea>
 #include <QStackedWidget>
 #include <QVBoxLayout>
 
 namespace hasami {
 
+namespace {
+
+/// A page that is taller than the sheet scrolls.
+QScrollArea* scrolled(QWidget* page) {
+    auto* area = new QScrollArea;
+    area->setWidget(page);
+    area->setWidgetResizable(true);
+    area->setFrameShape(QFrame::NoFrame);
+    area->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    area->setFocusPolicy(Qt::NoFocus);
+    area->viewport()->setAutoFillBackground(false);
+    page->setAutoFillBackground(false);
+    return area;
+}
+
+} // namespace
+
 StepSheet::StepSheet(Document& document, TouchUpHand& hand, ItemHand& items, QWidget* parent)
     : QFrame(parent), document_(document), heading_(new QLabel), pages_(new QStackedWidget),
-      artwork_(new ArtworkPage(document, items)), byStep_{artwork_, new EdgePage(document, hand),
+      artwork_(new ArtworkPage(document, items)), byStep_{artwork_,
+                                                          new EdgePage(document, hand),
                                                           new BorderPage(document),
-                                                          new CutLinesPage(document)} {
+                                                          cutLines_ = new CutLinesPage(document),
+                                                          new BleedPage(document),
+                                                          inks_ = new InksPage(document)} {
     setProperty("role", "panel");
     setFixedWidth(272);
     heading_->setProperty("role", "heading");
@@ -25,7 +48,7 @@ StepSheet::StepSheet(Document& document, TouchUpHand& hand, ItemHand& items, QWi
     layout->addWidget(heading_);
     layout->addWidget(pages_, 1);
     for (StepPage* page : byStep_)
-        pages_->addWidget(page);
+        pages_->addWidget(scrolled(page));
     connect(&document, &Document::jobChanged, this, &StepSheet::showJob);
     connect(&document, &Document::madeChanged, this, &StepSheet::showJob);
     connect(&document, &Document::selectionChanged, this, &StepSheet::showJob);
@@ -37,7 +60,7 @@ StepSheet::StepSheet(Document& document, TouchUpHand& hand, ItemHand& items, QWi
 void StepSheet::setStep(RecipeStep step) {
     step_ = step;
     heading_->setText(stepName(step));
-    pages_->setCurrentWidget(&page());
+    pages_->setCurrentIndex(int(step));
 }
 
 void StepSheet::editName() {

@@ -13,6 +13,8 @@ class QStackedWidget;
 namespace hasami {
 
 class ArtworkPage;
+class CutLinesPage;
+class InksPage;
 class ItemHand;
 class StepPage;
 class TouchUpHand;
@@ -35,6 +37,9 @@ public:
     bool hasSecondNumber() const;
     void stepSecondNumber(int by);
 
+    CutLinesPage& cutLines() const { return *cutLines_; }
+    InksPage& inks() const { return *inks_; }
+
 Q_SIGNALS:
     void moreArtworkWanted();
 
@@ -47,6 +52,8 @@ private:
     QLabel* heading_;
     QStackedWidget* pages_;
     ArtworkPage* artwork_;
+    CutLinesPage* cutLines_;
+    InksPage* inks_;
     std::array<StepPage*, recipeSteps.size()> byStep_;
 };
 

@@ -28,6 +28,8 @@ bool isMadeFor(RecipeStep step, const Design& design, const MadeDesign* made) {
         return made->recipe.edge == design.recipe.edge;
     case RecipeStep::border:
     case RecipeStep::cutLines:
+    case RecipeStep::bleed:
+    case RecipeStep::inks:
         return made->recipe == design.recipe;
     }
     return false;
@@ -59,6 +61,16 @@ StepReport reportOn(RecipeStep step, const Design& design, const MadeDesign* mad
     case RecipeStep::cutLines:
         if (made->sticker->isEmpty())
             return finding(trouble);
+        if (const auto& remarks = made->sticker->remarks; !remarks.empty())
+            return finding(QString::fromStdString(remarks.front()));
+        break;
+    case RecipeStep::bleed:
+        break;
+    case RecipeStep::inks:
+        for (const auto& ink : made->inks)
+            if (ink->area.empty())
+                return finding(QString("None of the %1 is left: draw it in by less, or print it elsewhere")
+                                   .arg(QString::fromUtf8(inkName(ink->ink).data())));
         break;
     }
     return {StepState::fine, {}};

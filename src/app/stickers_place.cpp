@@ -1,12 +1,15 @@
 #include "app/stickers_place.h"
 
 #include "app/bench.h"
+#include "app/cut_lines_page.h"
+#include "app/inks_page.h"
 #include "app/item_hand.h"
 #include "app/making_strip.h"
 #include "app/prompt_line.h"
 #include "app/shelf.h"
 #include "app/step_sheet.h"
 #include "app/touch_up_hand.h"
+#include "app/view_bar.h"
 
 #include <QGridLayout>
 #include <QLabel>
@@ -18,18 +21,20 @@ namespace hasami {
 StickersPlace::StickersPlace(Document& document, QWidget* parent)
     : QWidget(parent), document_(document), prompt_(new PromptLine), shelf_(new Shelf(document)),
       hand_(new TouchUpHand(document, this)), items_(new ItemHand(document, this)),
-      bench_(new Bench(document, *hand_, *items_)), strip_(new MakingStrip(document)),
-      stepSheet_(new StepSheet(document, *hand_, *items_)), welcome_(new QWidget(bench_)) {
+      views_(new ViewBar(document)), bench_(new Bench(document, *hand_, *items_)),
+      strip_(new MakingStrip(document)), stepSheet_(new StepSheet(document, *hand_, *items_)),
+      welcome_(new QWidget(bench_)) {
     auto* layout = new QGridLayout(this);
     layout->setContentsMargins(12, 8, 12, 12);
     layout->setSpacing(8);
     layout->addWidget(prompt_, 0, 0, 1, 3);
-    layout->addWidget(shelf_, 1, 0, 2, 1);
-    layout->addWidget(bench_, 1, 1);
-    layout->addWidget(strip_, 2, 1);
-    layout->addWidget(stepSheet_, 1, 2, 2, 1);
+    layout->addWidget(shelf_, 1, 0, 3, 1);
+    layout->addWidget(views_, 1, 1);
+    layout->addWidget(bench_, 2, 1);
+    layout->addWidget(strip_, 3, 1);
+    layout->addWidget(stepSheet_, 1, 2, 3, 1);
     layout->setColumnStretch(1, 1);
-    layout->setRowStretch(1, 1);
+    layout->setRowStretch(2, 1);
 
     auto* words = new QLabel("Drop artwork here");
     words->setProperty("role", "figure");
@@ -54,7 +59,13 @@ StickersPlace::StickersPlace(Document& document, QWidget* parent)
         document_.endRun();
         stepSheet_->setStep(step);
         bench_->setStep(step);
+        views_->choose({}); // one looks at what one has chosen
     });
+    connect(views_, &ViewBar::viewChanged, bench_, &Bench::setView);
+    connect(&stepSheet_->cutLines(), &CutLinesPage::lineChosen, bench_,
+            [this] { bench_->setLine(stepSheet_->cutLines().line()); });
+    connect(&stepSheet_->inks(), &InksPage::lookChanged, bench_, &Bench::setLook);
+    connect(bench_, &Bench::inkColourTaken, &stepSheet_->inks(), &InksPage::takeColour);
     connect(&document, &Document::jobChanged, this, &StickersPlace::showPrompt);
     connect(&document, &Document::madeChanged, this, &StickersPlace::showPrompt);
     connect(&document, &Document::selectionChanged, this, &StickersPlace::showPrompt);

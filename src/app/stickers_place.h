@@ -13,6 +13,7 @@ class MakingStrip;
 class PromptLine;
 class Shelf;
 class StepSheet;
+class ViewBar;
 
 /// The first place: designs and their recipes. Shelf, bench, making strip, step sheet.
 class StickersPlace : public QWidget {
@@ -24,6 +25,7 @@ public:
     MakingStrip& strip() { return *strip_; }
     ItemHand& items() { return *items_; }
     StepSheet& stepSheet() { return *stepSheet_; }
+    ViewBar& views() { return *views_; }
 
     Shelf& shelf() { return *shelf_; }
 
@@ -41,6 +43,7 @@ private:
     Shelf* shelf_;
     TouchUpHand* hand_;
     ItemHand* items_;
+    ViewBar* views_;
     Bench* bench_;
     MakingStrip* strip_;
     StepSheet* stepSheet_;

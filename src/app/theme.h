@@ -34,8 +34,9 @@ inline const QColor ink{0x26, 0x30, 0x2E};
 inline const QColor quiet{0x5C, 0x66, 0x63};
 inline const QColor rule{0xD9, 0xD4, 0xC8};
 inline const QColor indigo{0x26, 0x4E, 0x86};
-inline const QColor kiss{0x2E, 0x8B, 0x57}; ///< kiss lines, never text
-inline const QColor die{0xC8, 0x50, 0x1E};  ///< die lines, never text
+inline const QColor kiss{0x2E, 0x8B, 0x57};   ///< kiss lines, never text
+inline const QColor die{0xC8, 0x50, 0x1E};    ///< die lines, never text
+inline const QColor crease{0x7A, 0x4B, 0x8C}; ///< crease lines
 } // namespace colour
 
 enum class Appearance { light, dark };

@@ -15,12 +15,12 @@ struct PieceCosts {
     std::size_t lines = 0;
 };
 
-PieceCosts costsOf(const Sticker& sticker) {
+PieceCosts costsOf(const Sticker& sticker, const Profile& profile) {
     PieceCosts costs;
     for (const CutLine& line : sticker.lines) {
-        const Loop loop = flatten(line.curve, flatteningTolerance);
-        costs.cutLength[line.kind] += perimeter(loop);
-        ++costs.lines;
+        const LineKind kind = line.kind;
+        costs.cutLength[kind] += cutLength(line) * profile.style(kind).passes;
+        costs.lines += line.cut().size() * std::size_t(profile.style(kind).passes);
     }
     for (const CutLine& line : sticker.peeled())
         costs.area += signedArea(flatten(line.curve, flatteningTolerance));
@@ -40,7 +40,7 @@ SheetCosts costsOf(const Job& job, const Made& made, std::size_t index) {
     for (const Piece& piece : sheet.pieces) {
         const Sticker& sticker = *made.find(piece.design)->sticker;
         if (!each.contains(piece.design))
-            each[piece.design] = costsOf(sticker);
+            each[piece.design] = costsOf(sticker, job.profile);
         const PieceCosts& own = each[piece.design];
         ++costs.stickers[piece.design];
         for (const auto& [kind, length] : own.cutLength)

@@ -28,7 +28,7 @@ Output outlineOutput(const std::filesystem::path& path, const Sticker& sticker, 
     if (path.extension() == ".json")
         return {path, outlineJson(sticker)};
     if (path.extension() == ".svg")
-        return {path, outlineSvg(sticker)};
+        return {path, outlineSvg(sticker, profile)};
     if (path.extension() == ".pdf")
         return {path, outlinePdf(sticker, profile)};
     throw UsageError(fileName(path) + ": an outline is written as .json, .svg or .pdf");

@@ -4,7 +4,10 @@
 #include "base/number_text.h"
 #include "geometry/length_text.h"
 
+#include <algorithm>
+#include <array>
 #include <charconv>
+#include <cmath>
 
 namespace hasami {
 
@@ -91,12 +94,64 @@ void StickerArguments::addTo(CLI::App& command) {
         ->check(CLI::IsMember({"round", "sharp", "flat"}));
     command.add_option("--corner-limit", cornerLimit,
                        "How far sharp corners may reach, in offsets (start value: 4)");
-    command.add_option("--die-offset", dieOffset, "A die line as well, this far from the edge");
+    auto* dieOffsetOption =
+        command.add_option("--die-offset", dieOffset, "A die line as well, this far from the edge");
+    command
+        .add_option("--die-box", dieBox, "A die line as well: a box around the edge, this far outside of it")
+        ->excludes(dieOffsetOption);
+    auto* tabsOption = command.add_option(
+        "--tabs", tabs, "The die line is perforated: so many tabs hold each sticker, 3 or more");
+    command
+        .add_option("--pattern", pattern,
+                    "The same by a pattern, CUT:TAB: how much is cut, how much is left, over and over")
+        ->excludes(tabsOption);
+    command
+        .add_option("--use", use,
+                    "What the work is for, which sets start values: stickers, labels, pop-out, light-cloth, "
+                    "dark-cloth, window, magnet or wall")
+        ->check(CLI::IsMember(
+            {"stickers", "labels", "pop-out", "light-cloth", "dark-cloth", "window", "magnet", "wall"}));
+    command.add_option("--white", white, "White ink under all that is printed, drawn in by so much");
+    command.add_option("--bleed", bleed,
+                       "Ink past the cut line (start value: 1mm; 2mm and 5mm for work above 300mm and 1m)");
     command.add_option("--border", border, "A printed band of this width (start value: none)");
     command.add_option("--border-colour", borderColour, "Of the band, as #RRGGBB (start value: #000000)");
     command.add_option("--border-on", borderOn, "all, or outside: none around openings (start value: all)")
         ->check(CLI::IsMember({"all", "outside"}));
     command.add_option("--bridge", bridge, "Parts closer than this become one sticker (start value: 0)");
+}
+
+void StickerArguments::addDieLine(Recipe& recipe) const {
+    if (dieOffset.empty() && dieBox.empty()) {
+        if (!tabs.empty() || !pattern.empty())
+            throw UsageError(std::string(tabs.empty() ? "--pattern" : "--tabs") +
+                             " needs a die line: --die-offset or --die-box");
+        return;
+    }
+    LineRecipe line;
+    line.kind = tabs.empty() && pattern.empty() ? LineKind::die : LineKind::perforated;
+    line.corners = recipe.lines.front().corners;
+    if (!dieOffset.empty()) {
+        line.offset = lengthArgument(dieOffset, "--die-offset", Limits::mostInset, Limits::mostOffset);
+    } else {
+        line.course = LineCourse::shape;
+        line.shape = {PlainShapeKind::box,
+                      lengthArgument(dieBox, "--die-box", Limits::mostInset, Limits::mostOffset)};
+    }
+    if (!tabs.empty())
+        line.tabs.count = int(std::lround(numberArgument(tabs, "--tabs", leastTabs, Limits::mostTabs)));
+    if (!pattern.empty()) {
+        const auto colon = pattern.find(':');
+        if (colon == std::string::npos)
+            throw UsageError("--pattern takes CUT:TAB, two lengths such as 8mm:0.8mm, not \"" + pattern +
+                             "\"");
+        line.tabs.way = TabRule::Way::pattern;
+        line.tabs.cut =
+            lengthArgument(pattern.substr(0, colon), "--pattern", Limits::leastTab, Limits::mostSize);
+        line.tabs.length =
+            lengthArgument(pattern.substr(colon + 1), "--pattern", Limits::leastTab, Limits::longestTab);
+    }
+    recipe.lines.push_back(line);
 }
 
 void StickerArguments::setShape(EdgeOptions& edge) const {
@@ -145,6 +200,14 @@ Design& StickerArguments::addDesignTo(Job& job, const NewPicture& given) const {
                picture.naturalSize().x / picture.naturalSize().y;
 
     Design& design = addDesign(job, picture, wide);
+    if (!use.empty()) {
+        constexpr std::array names{"stickers",   "labels", "pop-out", "light-cloth",
+                                   "dark-cloth", "window", "magnet",  "wall"};
+        const auto place = std::find(names.begin(), names.end(), use) - names.begin();
+        const Box box = bounds(design.artwork);
+        design.recipe =
+            startingFor(stickerUses[std::size_t(place)], design.recipe, std::max(box.width(), box.height()));
+    }
     EdgeOptions& edge = design.recipe.edge;
     if (!level.empty())
         edge.level = numberArgument(level, "--level", 0, 100);
@@ -187,10 +250,12 @@ Design& StickerArguments::addDesignTo(Job& job, const NewPicture& given) const {
     if (!cornerLimit.empty())
         design.recipe.lines[0].corners.limit =
             numberArgument(cornerLimit, "--corner-limit", Limits::leastCornerLimit, Limits::mostCornerLimit);
-    if (!dieOffset.empty())
-        design.recipe.lines.push_back(
-            {LineKind::die, lengthArgument(dieOffset, "--die-offset", Limits::mostInset, Limits::mostOffset),
-             design.recipe.lines[0].corners});
+    addDieLine(design.recipe);
+    if (!white.empty())
+        design.recipe.inks = {
+            {InkKind::white, InkArea::silhouette, lengthArgument(white, "--white", 0, Limits::mostChoke)}};
+    if (!bleed.empty())
+        design.recipe.bleed.amount = lengthArgument(bleed, "--bleed", 0, Limits::mostBleed);
     setBorder(design.recipe.border);
     if (!bridge.empty())
         design.recipe.bridge = lengthArgument(bridge, "--bridge", 0, Limits::mostBridge);

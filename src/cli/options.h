@@ -24,7 +24,7 @@ Medium mediumArgument(const std::string& text);
 /// Size, edge and offset: what `outline` and `new` share.
 struct StickerArguments {
     std::string width, height, dpi, level, smoothing, shadow, leastSpeck, leastOpening, tolerance, offset,
-        cornerLimit, bridge, dieOffset, colours, border, borderColour;
+        cornerLimit, bridge, dieOffset, dieBox, tabs, pattern, bleed, use, white, colours, border, borderColour;
     bool withBackdrop = false;
     int page = 1;
     std::string find = "auto", openings, shape, shapeSize, margin, radius, corners, borderOn = "all";
@@ -36,6 +36,7 @@ struct StickerArguments {
 
 private:
     void setShape(EdgeOptions& edge) const;
+    void addDieLine(Recipe& recipe) const;
     void setBorder(Border& border) const;
 };
 

@@ -4,6 +4,7 @@
 #include "sticker/sticker.h"
 
 #include <algorithm>
+#include <array>
 #include <string>
 #include <vector>
 
@@ -14,7 +15,7 @@ namespace hasami {
 class CutStrokes {
 public:
     CutStrokes(PdfDocument& pdf, const Profile& profile, LineKind kind)
-        : kind_(kind), layer_(pdf.addLayer(kind == LineKind::kiss ? "Kiss cut" : "Die cut")),
+        : profile_(profile), kind_(kind), layer_(pdf.addLayer(layerTitle(kind))),
           spot_(pdf.addSpotColour(profile.style(kind))), overprint_(pdf.addOverprint()) {}
 
     LineKind kind() const { return kind_; }
@@ -32,14 +33,23 @@ public:
         content.op("/Overprint gs /Spot CS 1 SCN").number(lineWidth).op("w 1 j");
         for (const CutLine& line : lines)
             if (line.kind == kind_)
-                content.curve(line.curve).op("S");
+                for (const Subpath& run : strokesOf(line, profile_))
+                    content.run(run).op("S");
         return pdf.addForm(box.grownBy(lineWidth), content,
                            {{"/ColorSpace", "/Spot", spot_}, {"/ExtGState", "/Overprint", overprint_}});
     }
 
 private:
-    std::string word() const { return kind_ == LineKind::kiss ? "/Kiss" : "/Die"; }
+    static std::string layerTitle(LineKind kind) {
+        constexpr std::array titles{"Kiss cut", "Crease", "Perforated die cut", "Die cut"};
+        return titles[std::size_t(kind)];
+    }
+    std::string word() const {
+        constexpr std::array words{"/Kiss", "/Crease", "/Perforated", "/Die"};
+        return words[std::size_t(kind_)];
+    }
 
+    const Profile& profile_;
     LineKind kind_;
     QPDFObjectHandle layer_, spot_, overprint_;
 };

@@ -4,15 +4,16 @@
 
 namespace hasami {
 
-std::string cutSvg(const Made& made, std::size_t sheetIndex, const Medium& medium) {
+std::string cutSvg(const Job& job, const Made& made, std::size_t sheetIndex) {
     const Sheet& sheet = made.layout.sheets.at(sheetIndex);
-    std::string text = svgStart({{0, 0}, {sheet.length, medium.width}});
+    std::string text = svgStart({{0, 0}, {sheet.length, job.plan.medium.width}});
     for (const LineKind kind : kindsOn(made, sheet)) {
         text += svgGroupStart(kindName(kind));
         for (const Piece& piece : sheet.pieces)
             for (const CutLine& line : made.find(piece.design)->sticker->lines)
                 if (line.kind == kind)
-                    text += svgLine(map(line.curve, piece.place));
+                    for (const Subpath& run : map(strokesOf(line, job.profile), piece.place))
+                        text += svgLine(run);
         text += svgGroupEnd();
     }
     text += svgGroupStart("marks");

@@ -21,15 +21,15 @@ std::string text(Units at) {
     return std::to_string(at.x) + "," + std::to_string(at.y);
 }
 
-std::string lineText(const Curve& curve, double width) {
+std::string lineText(const Subpath& run, double width) {
     const auto toUnits = [&](Point p) {
         return Units{std::lround(p.x * unitsPerMillimetre), std::lround((width - p.y) * unitsPerMillimetre)};
     };
     std::vector<Units> points;
-    for (const Point p : flatten(curve, drawingTolerance))
+    for (const Point p : flatten(run, drawingTolerance))
         if (points.empty() || !(toUnits(p) == points.back()))
             points.push_back(toUnits(p));
-    if (!(points.back() == points.front()) || points.size() == 1)
+    if (points.size() == 1 || (run.isClosed && !(points.back() == points.front())))
         points.push_back(points.front());
     std::string line = "PU" + text(points.front()) + ";";
     for (std::size_t i = 1; i < points.size(); ++i) {
@@ -46,14 +46,15 @@ std::string cutHpgl(const Job& job, const Made& made, std::size_t sheetIndex) {
     std::string file = "IN;PA;\n";
     for (const LineKind kind : kindsOn(made, sheet)) {
         const Profile::LineStyle& style = job.profile.style(kind);
-        file += "SP" + std::to_string(int(kind) + 1) + ";";
+        file += "SP" + std::to_string(style.holder) + ";";
         if (style.force)
             file += "FS" + numberText(*style.force, 0) + ";";
         file += "VS" + numberText(style.speed / 10, 1) + ";\n";
         for (const Piece& piece : sheet.pieces)
             for (const CutLine& line : made.find(piece.design)->sticker->lines)
                 if (line.kind == kind)
-                    file += lineText(map(line.curve, piece.place), job.plan.medium.width);
+                    for (const Subpath& run : map(strokesOf(line, job.profile), piece.place))
+                        file += lineText(run, job.plan.medium.width);
     }
     return file + "PU0,0;SP0;\n";
 }

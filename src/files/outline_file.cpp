@@ -18,18 +18,29 @@ double toTenthOfMicrometre(double millimetres) {
     return std::round(millimetres * 10'000) / 10'000;
 }
 
+nlohmann::json pointsJson(const Subpath& run) {
+    nlohmann::json points = nlohmann::json::array();
+    for (const Point p : flatten(run, polylineTolerance))
+        points.push_back({toTenthOfMicrometre(p.x), toTenthOfMicrometre(p.y)});
+    return points;
+}
+
 nlohmann::json lineJson(const CutLine& line) {
-    const Loop loop = flatten(line.curve, polylineTolerance);
-    nlohmann::json polyline = nlohmann::json::array();
-    for (const Point p : loop)
-        polyline.push_back({toTenthOfMicrometre(p.x), toTenthOfMicrometre(p.y)});
-    return {{"kind", kindName(line.kind)},
-            {"role", roleName(line.role)},
-            {"path", pathData(line.curve)},
-            {"points", line.curve.points()},
-            {"length", toTenthOfMicrometre(perimeter(loop))},
-            {"area", toTenthOfMicrometre(std::abs(signedArea(loop)))},
-            {"polyline", std::move(polyline)}};
+    const std::vector<Point> points = flatten(line.whole(), polylineTolerance);
+    const double closing = line.isOpen ? distance(points.back(), points.front()) : 0;
+    nlohmann::json about{{"kind", kindName(line.kind)},
+                         {"role", roleName(line.role)},
+                         {"path", pathData(line.whole())},
+                         {"points", line.curve.points()},
+                         {"length", toTenthOfMicrometre(perimeter(points) - closing)},
+                         {"area", line.isOpen ? 0 : toTenthOfMicrometre(std::abs(signedArea(points)))},
+                         {"polyline", pointsJson(line.whole())}};
+    if (line.kind == LineKind::perforated) {
+        about["segments"] = nlohmann::json::array();
+        for (const Subpath& run : line.cut())
+            about["segments"].push_back(pointsJson(run));
+    }
+    return about;
 }
 
 Box pageAround(const Sticker& sticker) {
@@ -52,7 +63,7 @@ std::string outlineJson(const Sticker& sticker) {
     return all.dump() + "\n";
 }
 
-std::string outlineSvg(const Sticker& sticker) {
+std::string outlineSvg(const Sticker& sticker, const Profile& profile) {
     std::string text = svgStart(pageAround(sticker));
     for (const LineKind kind : lineKinds) {
         if (kind != LineKind::kiss && !sticker.has(kind))
@@ -60,7 +71,8 @@ std::string outlineSvg(const Sticker& sticker) {
         text += svgGroupStart(kindName(kind));
         for (const CutLine& line : sticker.lines)
             if (line.kind == kind)
-                text += svgLine(line.curve);
+                for (const Subpath& run : strokesOf(line, profile))
+                    text += svgLine(run);
         text += svgGroupEnd();
     }
     return text + svgEnd();

@@ -13,7 +13,7 @@ namespace hasami {
 std::string outlineJson(const Sticker& sticker);
 
 /// The page reaches around the artwork and the lines.
-std::string outlineSvg(const Sticker& sticker);
+std::string outlineSvg(const Sticker& sticker, const Profile& profile);
 
 /// As the print file holds them, without the artwork. TrimBox: the artwork.
 std::string outlinePdf(const Sticker& sticker, const Profile& profile);

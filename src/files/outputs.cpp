@@ -12,7 +12,7 @@ namespace {
 
 std::string cutText(const std::filesystem::path& path, const Job& job, const Made& made, std::size_t sheet) {
     if (path.extension() == ".svg")
-        return cutSvg(made, sheet, job.plan.medium);
+        return cutSvg(job, made, sheet);
     if (path.extension() == ".plt")
         return cutHpgl(job, made, sheet);
     throw OutputError(fileName(path) + " can't be written: a cut file ends in .svg or .plt");

@@ -10,15 +10,16 @@ namespace hasami {
 
 namespace {
 
-void add(QPainterPath& path, const Curve& curve) {
-    path.moveTo(curve.start.x, curve.start.y);
-    for (const CurveSegment& s : curve.segments) {
+void add(QPainterPath& path, const Subpath& run) {
+    path.moveTo(run.start.x, run.start.y);
+    for (const CurveSegment& s : run.segments) {
         if (s.straight)
             path.lineTo(s.end.x, s.end.y);
         else
             path.cubicTo(s.control1.x, s.control1.y, s.control2.x, s.control2.y, s.end.x, s.end.y);
     }
-    path.closeSubpath();
+    if (run.isClosed)
+        path.closeSubpath();
 }
 
 QByteArray toPng(const QImage& image) {
@@ -42,14 +43,20 @@ QImage scaledFor(const QImage& image, double pixelsWide, double pixelsHigh) {
 QPainterPath painterPath(const std::vector<Curve>& curves) {
     QPainterPath path;
     for (const Curve& curve : curves)
-        add(path, curve);
+        add(path, {curve.start, curve.segments, true});
     return path;
 }
 
 QPainterPath painterPath(const std::vector<CutLine>& lines) {
     QPainterPath path;
     for (const CutLine& line : lines)
-        add(path, line.curve);
+        add(path, line.whole());
+    return path;
+}
+
+QPainterPath painterPath(const Subpath& run) {
+    QPainterPath path;
+    add(path, run);
     return path;
 }
 
@@ -83,6 +90,45 @@ void paintItem(QPainter& painter, const Item& item, const QImage& whole) {
     painter.restore();
 }
 
+Affine fromPixelsOf(const BleedPicture& bleed, QSize size) {
+    const Grid<Rgba>& pixels = bleed.picture.pixels;
+    return bleed.fromPixels *
+           Affine::scaling(double(pixels.width()) / size.width(), double(pixels.height()) / size.height());
+}
+
+void clipWithin(QPainter& painter, const Sticker& sticker) {
+    if (!sticker.within.empty())
+        painter.setClipPath(painterPath(sticker.within), Qt::IntersectClip);
+}
+
+void paintBleed(QPainter& painter, const Sticker& sticker, const BleedRecipe& recipe, const QImage& colours,
+                const Affine& fromPixels) {
+    if (recipe.colour)
+        return fillArea(painter, sticker.bleed->area, *recipe.colour);
+    if (colours.isNull())
+        return;
+    // As a brush, so that the area has soft edges.
+    QBrush brush(colours);
+    brush.setTransform(toQt(fromPixels));
+    painter.fillPath(painterPath(sticker.bleed->area), brush);
+}
+
+namespace {
+
+void paintBleed(QPainter& painter, const MadeDesign& made, double scale) {
+    QImage colours;
+    if (made.bleed) {
+        const Grid<Rgba>& pixels = made.bleed->picture.pixels;
+        const double wide = std::hypot(made.bleed->fromPixels.a, made.bleed->fromPixels.b) * scale;
+        colours = scaledFor(toImage({made.bleed, &made.bleed->picture}), pixels.width() * wide,
+                            pixels.height() * wide);
+    }
+    paintBleed(painter, *made.sticker, made.recipe.bleed, colours,
+               colours.isNull() ? Affine{} : fromPixelsOf(*made.bleed, colours.size()));
+}
+
+} // namespace
+
 QImage stickerImage(const Design& design, const Job& job, const MadeDesign& made,
                     const PictureSource& pictures, int side, StickerLook look) {
     const Sticker& sticker = *made.sticker;
@@ -102,11 +148,18 @@ QImage stickerImage(const Design& design, const Job& job, const MadeDesign& made
         painter.fillPath(cut, Qt::white);
     if (sticker.border)
         fillArea(painter, sticker.border->under, sticker.border->colour);
+    if (sticker.bleed && !sticker.bleed->isOver)
+        paintBleed(painter, made, scale);
+    painter.save();
+    clipWithin(painter, sticker);
     for (const Item& item : design.artwork.items) {
         const QImage picture = toImage(pictures(
             *job.assets.at(item.asset), {item.page, item.isVector ? made.leftOut : std::set<std::string>()}));
         paintItem(painter, item, scaledFor(picture, item.place.width * scale, item.place.height * scale));
     }
+    painter.restore();
+    if (sticker.bleed && sticker.bleed->isOver)
+        paintBleed(painter, made, scale);
     if (sticker.border)
         fillArea(painter, sticker.border->over, sticker.border->colour);
     if (look == StickerLook::peeled) {

@@ -18,6 +18,7 @@ namespace hasami {
 /// The curves as one path; openings stay open (even-odd).
 QPainterPath painterPath(const std::vector<Curve>& curves);
 QPainterPath painterPath(const std::vector<CutLine>& lines);
+QPainterPath painterPath(const Subpath& run);
 
 /// Fills an area of curves, by the even-odd rule.
 void fillArea(QPainter& painter, const std::vector<Curve>& area, Rgba colour);
@@ -29,6 +30,17 @@ QImage toImage(std::shared_ptr<const Picture> picture);
 
 /// Draws the part shown of an item in mm of the design; `whole` is its whole picture, of any resolution.
 void paintItem(QPainter& painter, const Item& item, const QImage& whole);
+
+/// What is drawn next is seen only where the sticker's artwork is printed.
+void clipWithin(QPainter& painter, const Sticker& sticker);
+
+/// From pixels of the bleed's picture, scaled to a size, to mm of the design.
+Affine fromPixelsOf(const BleedPicture& bleed, QSize size);
+
+/// The bleed as printed. `colours` holds the bleed picture at any resolution, `fromPixels` maps that to mm of
+/// the design; nothing of it is needed for a bleed of one colour. REQUIRES: the sticker has a bleed.
+void paintBleed(QPainter& painter, const Sticker& sticker, const BleedRecipe& recipe, const QImage& colours,
+                const Affine& fromPixels);
 
 /// A design's artwork drawn into an image of its footprint, at most `side` pixels along its longer side, as
 /// it looks once peeled (white within the cut line, nothing outside) or as printed. Empty without a cut line.

@@ -4,14 +4,14 @@
 
 namespace hasami {
 
-std::string pathData(const Curve& curve) {
+std::string pathData(const Subpath& run) {
     constexpr int decimals = 4; // of a millimetre
     const auto place = [](Point p) { return numberText(p.x, decimals) + " " + numberText(p.y, decimals); };
-    std::string text = "M " + place(curve.start);
-    for (const CurveSegment& s : curve.segments)
+    std::string text = "M " + place(run.start);
+    for (const CurveSegment& s : run.segments)
         text += s.straight ? " L " + place(s.end)
                            : " C " + place(s.control1) + " " + place(s.control2) + " " + place(s.end);
-    return text + " Z";
+    return run.isClosed ? text + " Z" : text;
 }
 
 } // namespace hasami

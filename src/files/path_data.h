@@ -1,12 +1,13 @@
 #pragma once
 
-#include "geometry/curve.h"
+#include "geometry/path.h"
 
 #include <string>
 
 namespace hasami {
 
-/// The curve as SVG path data with absolute commands, "M … C … L … Z", to a tenth of a micrometre.
-std::string pathData(const Curve& curve);
+/// The run as SVG path data with absolute commands, "M … C … L … Z" (open ones without the Z), to a tenth of
+/// a micrometre.
+std::string pathData(const Subpath& run);
 
 } // namespace hasami

@@ -86,14 +86,18 @@ PdfContent& PdfContent::matrix(const Affine& m) {
 }
 
 PdfContent& PdfContent::curve(const Curve& curve) {
-    point(curve.start).op("m");
-    for (const CurveSegment& s : curve.segments) {
+    return run({curve.start, curve.segments, true});
+}
+
+PdfContent& PdfContent::run(const Subpath& run) {
+    point(run.start).op("m");
+    for (const CurveSegment& s : run.segments) {
         if (s.straight)
             point(s.end).op("l");
         else
             point(s.control1).point(s.control2).point(s.end).op("c");
     }
-    return op("h");
+    return run.isClosed ? op("h") : *this;
 }
 
 PdfContent& PdfContent::dot(Point centre, double radius) {
@@ -126,8 +130,8 @@ QPDFObjectHandle PdfDocument::addLayer(const std::string& layerName) {
     return layers_.back();
 }
 
-QPDFObjectHandle PdfDocument::addSpotColour(const Profile::LineStyle& lineName) {
-    const auto& t = lineName.tint;
+QPDFObjectHandle PdfDocument::addSpotColour(const SpotColour& spot) {
+    const auto& t = spot.tint;
     auto tint = dictionary();
     tint.replaceKey("/FunctionType", QPDFObjectHandle::newInteger(2));
     tint.replaceKey("/Domain", numbers({0, 1}));
@@ -136,7 +140,7 @@ QPDFObjectHandle PdfDocument::addSpotColour(const Profile::LineStyle& lineName) 
     tint.replaceKey("/N", QPDFObjectHandle::newInteger(1));
     auto space = QPDFObjectHandle::newArray();
     space.appendItem(name("Separation"));
-    space.appendItem(name(lineName.spot)); // qpdf escapes what PDF names can't hold as it is
+    space.appendItem(name(spot.spot)); // qpdf escapes what PDF names can't hold as it is
     space.appendItem(name("DeviceCMYK"));
     space.appendItem(tint);
     return pdf_.makeIndirectObject(space);
@@ -192,6 +196,12 @@ QPDFObjectHandle PdfDocument::addJpeg(const Picture& picture, std::span<const st
         image.getDict().replaceKey("/Decode", decode);
     }
     return image;
+}
+
+QPDFObjectHandle PdfDocument::addSpotImage(const Grid<std::uint8_t>& amounts, const QPDFObjectHandle& spot) {
+    const auto cells = amounts.cells();
+    return addImage(amounts.width(), amounts.height(), spot,
+                    std::string(reinterpret_cast<const char*>(cells.data()), cells.size()));
 }
 
 QPDFObjectHandle PdfDocument::addPicture(const Picture& picture) {

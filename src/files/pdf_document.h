@@ -2,7 +2,7 @@
 
 #include "artwork/picture.h"
 #include "files/pdf_page.h"
-#include "geometry/curve.h"
+#include "geometry/path.h"
 #include "profile/profile.h"
 
 #include <qpdf/QPDF.hh>
@@ -21,6 +21,7 @@ public:
     PdfContent& op(std::string_view text); ///< operators and operands as they are
     PdfContent& number(double value);
     PdfContent& curve(const Curve& curve); ///< path only; stroke or fill it next
+    PdfContent& run(const Subpath& run);   ///< the same, open where the run is
     PdfContent& dot(Point centre, double radius);
     const std::string& text() const { return text_; }
 
@@ -39,10 +40,13 @@ public:
     QPDFObjectHandle addLayer(const std::string& name);
 
     /// A Separation colour space.
-    QPDFObjectHandle addSpotColour(const Profile::LineStyle& name);
+    QPDFObjectHandle addSpotColour(const SpotColour& spot);
 
     /// Graphics state for strokes that print over what lies beneath.
     QPDFObjectHandle addOverprint();
+
+    /// How much of a spot colour each pixel has, 0 to 255.
+    QPDFObjectHandle addSpotImage(const Grid<std::uint8_t>& amounts, const QPDFObjectHandle& spot);
 
     /// The picture's colours as they are, its coverage as a soft mask where it has any.
     QPDFObjectHandle addPicture(const Picture& picture);

@@ -4,6 +4,8 @@
 #include "base/error.h"
 #include "files/cut_strokes.h"
 
+#include <algorithm>
+#include <array>
 #include <cassert>
 #include <map>
 #include <set>
@@ -16,15 +18,30 @@ namespace {
 /// PDF puts a picture into the unit square with its top at y = 1; here y runs down.
 constexpr Affine topUp{1, 0, 0, -1, 0, 1};
 
+std::string titleOf(InkKind ink) {
+    constexpr std::array titles{"White", "Gloss", "Primer"};
+    return titles[std::size_t(ink)];
+}
+
 /// Builds the pages from forms that each design is written into once.
 class PrintFile {
 public:
     PrintFile(const Job& job, const Made& made, const PictureSource& pictures, const PrintOptions& options,
               std::stop_token stop)
         : job_(job), made_(made), pictures_(pictures), options_(options), stop_(std::move(stop)),
-          pdf_("Hasami print"), printLayer_(pdf_.addLayer("Print")) {
+          pdf_("Hasami print"), designs_(designsOnSheets()), printLayer_(pdf_.addLayer("Print")) {
+        if (std::any_of(designs_.begin(), designs_.end(),
+                        [](const MadeDesign* made) { return made->sticker->bleed.has_value(); }))
+            bleedLayer_ = pdf_.addLayer("Bleed");
+        for (const InkKind ink : job_.profile.inkOrder)
+            if (std::any_of(designs_.begin(), designs_.end(),
+                            [&](const MadeDesign* made) { return inkOf(*made, ink) != nullptr; }))
+                inks_.push_back(
+                    {ink, pdf_.addLayer(titleOf(ink)), pdf_.addSpotColour(job_.profile.ink(ink))});
+        if (!inks_.empty())
+            overprint_ = pdf_.addOverprint();
         if (options_.cutLines)
-            strokes_ = strokesFor(pdf_, job_.profile, stickersOnSheets());
+            strokes_ = strokesFor(pdf_, job_.profile, stickersOf(designs_));
         marksLayer_ = pdf_.addLayer("Marks");
     }
 
@@ -37,20 +54,41 @@ public:
     }
 
 private:
+    struct Ink {
+        InkKind kind;
+        QPDFObjectHandle layer, spot;
+    };
     struct DesignForms {
         std::string name;
         QPDFObjectHandle print;
+        std::optional<QPDFObjectHandle> bleed;
+        bool bleedIsOver = false;
+        std::map<InkKind, QPDFObjectHandle> inks;
         std::vector<std::optional<QPDFObjectHandle>>
             cuts; ///< as strokes_; none where the design has no such line
     };
 
-    std::vector<const Sticker*> stickersOnSheets() const {
-        std::set<const Sticker*> all;
+    std::vector<const MadeDesign*> designsOnSheets() const {
+        std::set<const MadeDesign*> all;
         for (std::size_t i = 0; i < made_.layout.sheets.size(); ++i)
             if (!options_.sheet || *options_.sheet == i)
                 for (const Piece& piece : made_.layout.sheets[i].pieces)
-                    all.insert(made_.find(piece.design)->sticker.get());
+                    all.insert(made_.find(piece.design));
         return {all.begin(), all.end()};
+    }
+
+    static std::vector<const Sticker*> stickersOf(const std::vector<const MadeDesign*>& designs) {
+        std::vector<const Sticker*> stickers;
+        for (const MadeDesign* made : designs)
+            stickers.push_back(made->sticker.get());
+        return stickers;
+    }
+
+    static const PrintedInk* inkOf(const MadeDesign& made, InkKind ink) {
+        for (const auto& printed : made.inks)
+            if (printed->ink == ink && !printed->area.empty())
+                return printed.get();
+        return nullptr;
     }
 
     void addSheet(const Sheet& sheet) {
@@ -58,6 +96,10 @@ private:
         std::vector<PdfDocument::Resource> resources{{"/Properties", "/PrintLayer", printLayer_},
                                                      {"/Properties", "/MarksLayer", marksLayer_}};
         content.op("q").matrix(sheetToPage(sheet, job_.plan.medium));
+        for (const Ink& ink : inks_)
+            if (ink.kind != InkKind::gloss)
+                addInk(sheet, ink, content, resources);
+        addBleed(sheet, false, content, resources);
         content.op("/OC /PrintLayer BDC");
         for (const Piece& piece : sheet.pieces) {
             const DesignForms& forms = formsFor(piece.design);
@@ -65,6 +107,10 @@ private:
             place(content, piece, "/Print" + forms.name);
         }
         content.op("EMC");
+        addBleed(sheet, true, content, resources);
+        for (const Ink& ink : inks_)
+            if (ink.kind == InkKind::gloss)
+                addInk(sheet, ink, content, resources);
         for (std::size_t kind = 0; kind < strokes_.size(); ++kind) {
             resources.push_back({"/Properties", strokes_[kind].layerName(), strokes_[kind].layer()});
             content.op("/OC " + strokes_[kind].layerName() + " BDC");
@@ -88,6 +134,68 @@ private:
                      {{0, sheet.length - sheet.usedLength}, {width, sheet.length}}, content, resources);
     }
 
+    /// On a layer of its own: under the artwork, or over what it shows beyond its edge.
+    void addBleed(const Sheet& sheet, bool over, PdfContent& content,
+                  std::vector<PdfDocument::Resource>& resources) {
+        std::vector<std::pair<const Piece*, std::string>> placed;
+        for (const Piece& piece : sheet.pieces) {
+            const DesignForms& forms = formsFor(piece.design);
+            if (!forms.bleed || forms.bleedIsOver != over)
+                continue;
+            placed.emplace_back(&piece, "/Bleed" + forms.name);
+            resources.push_back({"/XObject", placed.back().second, *forms.bleed});
+        }
+        if (placed.empty())
+            return;
+        resources.push_back({"/Properties", "/BleedLayer", bleedLayer_});
+        content.op("/OC /BleedLayer BDC");
+        for (const auto& [piece, form] : placed)
+            place(content, *piece, form);
+        content.op("EMC");
+    }
+
+    /// A special ink on its layer, over or under the colours: it overprints, so that nothing is left out of
+    /// either.
+    void addInk(const Sheet& sheet, const Ink& ink, PdfContent& content,
+                std::vector<PdfDocument::Resource>& resources) {
+        const std::string title = titleOf(ink.kind);
+        resources.push_back({"/Properties", "/" + title + "Layer", ink.layer});
+        content.op("/OC /" + title + "Layer BDC");
+        for (const Piece& piece : sheet.pieces) {
+            const DesignForms& forms = formsFor(piece.design);
+            const auto form = forms.inks.find(ink.kind);
+            if (form == forms.inks.end())
+                continue;
+            const std::string name = "/" + title + forms.name;
+            resources.push_back({"/XObject", name, form->second});
+            place(content, piece, name);
+        }
+        content.op("EMC");
+    }
+
+    QPDFObjectHandle inkForm(const Sticker& sticker, const Ink& ink, const PrintedInk& printed) {
+        PdfContent content;
+        std::vector<PdfDocument::Resource> resources{{"/ExtGState", "/Overprint", overprint_},
+                                                     {"/ColorSpace", "/Spot", ink.spot}};
+        content.op("/Overprint gs /Spot cs 1 scn");
+        if (printed.graded) {
+            const Grid<std::uint8_t>& amounts = printed.graded->amounts;
+            resources.push_back({"/XObject", "/Amounts", pdf_.addSpotImage(amounts, ink.spot)});
+            content.op("q");
+            clipTo(content, printed.area);
+            content
+                .matrix(printed.graded->fromPixels * Affine::scaling(amounts.width(), amounts.height()) *
+                        topUp)
+                .op("/Amounts Do")
+                .op("Q");
+        } else {
+            for (const Curve& curve : printed.area)
+                content.curve(curve);
+            content.op("f*");
+        }
+        return pdf_.addForm(sticker.footprint, content, resources);
+    }
+
     static void place(PdfContent& content, const Piece& piece, const std::string& form) {
         content.op("q").matrix(piece.place).op(form + " Do").op("Q");
     }
@@ -99,7 +207,14 @@ private:
         throwIfStopped(stop_);
         const Design& design = *job_.find(id);
         const Sticker& sticker = *made_.find(id)->sticker;
-        DesignForms forms{std::to_string(forms_.size() + 1), printForm(design, sticker), {}};
+        DesignForms forms{std::to_string(forms_.size() + 1), printForm(design, sticker), {}, false, {}, {}};
+        if (sticker.bleed) {
+            forms.bleed = bleedForm(design, sticker);
+            forms.bleedIsOver = sticker.bleed->isOver;
+        }
+        for (const Ink& ink : inks_)
+            if (const PrintedInk* printed = inkOf(*made_.find(id), ink.kind))
+                forms.inks.emplace(ink.kind, inkForm(sticker, ink, *printed));
         for (const CutStrokes& kind : strokes_)
             forms.cuts.push_back(sticker.has(kind.kind())
                                      ? std::optional(kind.form(pdf_, sticker.lines, sticker.footprint))
@@ -107,11 +222,32 @@ private:
         return forms_.emplace(id, std::move(forms)).first->second;
     }
 
+    QPDFObjectHandle bleedForm(const Design& design, const Sticker& sticker) {
+        PdfContent content;
+        std::vector<PdfDocument::Resource> resources;
+        if (design.recipe.bleed.colour) {
+            fill(content, sticker.bleed->area, *design.recipe.bleed.colour);
+        } else {
+            const BleedPicture& bleed = *made_.find(design.id)->bleed;
+            const Grid<Rgba>& pixels = bleed.picture.pixels;
+            resources.push_back({"/XObject", "/Colours", pdf_.addPicture(bleed.picture)});
+            content.op("q");
+            clipTo(content, sticker.bleed->area);
+            content.matrix(bleed.fromPixels * Affine::scaling(pixels.width(), pixels.height()) * topUp)
+                .op("/Colours Do")
+                .op("Q");
+        }
+        return pdf_.addForm(sticker.footprint, content, resources);
+    }
+
     QPDFObjectHandle printForm(const Design& design, const Sticker& sticker) {
         PdfContent content;
         if (sticker.border)
             fill(content, sticker.border->under, sticker.border->colour);
         std::vector<PdfDocument::Resource> resources;
+        content.op("q");
+        if (!sticker.within.empty())
+            clipTo(content, sticker.within);
         for (const Item& item : design.artwork.items) {
             const auto& [name, object, toUnitSquare] = pictureFor(item, made_.find(design.id)->leftOut);
             resources.push_back({"/XObject", name, object});
@@ -120,12 +256,19 @@ private:
                 clipTo(content, item);
             content.matrix(item.fromUnitSquare() * toUnitSquare).op(name + " Do").op("Q");
         }
+        content.op("Q");
         Box box = bounds(design.artwork);
         if (sticker.border) {
             fill(content, sticker.border->over, sticker.border->colour);
             box.add(sticker.footprint);
         }
         return pdf_.addForm(box, content, resources);
+    }
+
+    static void clipTo(PdfContent& content, const std::vector<Curve>& area) {
+        for (const Curve& curve : area)
+            content.curve(curve);
+        content.op("W* n");
     }
 
     static void clipTo(PdfContent& content, const Item& item) {
@@ -187,8 +330,11 @@ private:
     PrintOptions options_;
     std::stop_token stop_;
     PdfDocument pdf_;
-    QPDFObjectHandle printLayer_, marksLayer_;
+    std::vector<const MadeDesign*> designs_; // on the sheets
+    QPDFObjectHandle printLayer_, bleedLayer_, marksLayer_;
     std::vector<CutStrokes> strokes_;
+    std::vector<Ink> inks_; // those that are used, from the medium up
+    QPDFObjectHandle overprint_;
     std::map<std::string, DesignForms> forms_;                                    // by design
     std::map<std::pair<std::string, PictureWish>, PictureObject> pictureObjects_; // by asset
 };

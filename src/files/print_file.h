@@ -15,9 +15,10 @@ struct PrintOptions {
 };
 
 /// The print file: PDF, exact in size, the sheet turned a quarter clockwise so that its leading edge is on
-/// top. Layers "Print", "Kiss cut", "Marks"; each picture is embedded once; kiss lines are strokes below 0.25
-/// pt in the profile's spot colour, set to overprint. REQUIRES: `made` was made from this job and holds a
-/// sheet. Throws Stopped, InputError.
+/// top. Layers "Print", "Bleed", one for each special ink, one for each kind of cut line, "Marks"; each
+/// picture is embedded once; cut lines are strokes below 0.25 pt, special inks are fills, both in the
+/// profile's spot colours and set to overprint. REQUIRES: `made` was made from this job and holds a sheet.
+/// Throws Stopped, InputError.
 std::string printPdf(const Job& job, const Made& made, const PictureSource& pictures,
                      const PrintOptions& options, std::stop_token stop = {});
 

@@ -23,15 +23,17 @@ std::string svgStart(const Box& page) {
 
 std::string svgGroupStart(std::string_view name) {
     const bool isMarks = name == "marks";
-    const std::string colour = name == "die" ? "#C8501E" : "#2E8B57";
+    const std::string colour = name == "die" || name == "perforated" ? "#C8501E"
+                               : name == "crease"                    ? "#7A4B8C"
+                                                                     : "#2E8B57";
     return "<g id=\"" + std::string(name) + "\" " +
            (isMarks ? "fill=\"#000000\" stroke=\"none\""
                     : "fill=\"none\" stroke=\"" + colour + "\" stroke-width=\"0.1\"") +
            ">\n";
 }
 
-std::string svgLine(const Curve& curve) {
-    return "<path d=\"" + pathData(curve) + "\"/>\n";
+std::string svgLine(const Subpath& run) {
+    return "<path d=\"" + pathData(run) + "\"/>\n";
 }
 
 std::string svgDot(Point centre, double radius) {

@@ -1,6 +1,6 @@
 #pragma once
 
-#include "geometry/curve.h"
+#include "geometry/path.h"
 
 #include <string>
 #include <string_view>
@@ -10,7 +10,7 @@ namespace hasami {
 /// Pieces of the SVG files that Hasami writes: millimetres, x right, y down.
 std::string svgStart(const Box& page);
 std::string svgGroupStart(std::string_view name);
-std::string svgLine(const Curve& curve);
+std::string svgLine(const Subpath& run);
 std::string svgDot(Point centre, double radius);
 std::string svgGroupEnd();
 std::string svgEnd();

@@ -80,6 +80,8 @@ Design& addDesign(Job& job, const NewPicture& picture, std::optional<double> wid
     design.id = newId(job);
     design.name = withoutEnding(picture.asset->name);
     design.artwork.items.push_back(std::move(item));
+    const Placement& place = design.artwork.items.front().place;
+    design.recipe = startingFor(StickerUse::stickers, {}, std::max(place.width, place.height));
     takeBroughtLines(design.recipe, picture, job.profile);
     job.assets[picture.asset->sha256] = picture.asset;
     job.designs.push_back(std::move(design));

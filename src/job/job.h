@@ -23,6 +23,10 @@ struct Limits {
     static constexpr double mostBorder = 100;                           ///< its width, mm
     static constexpr std::size_t mostLines = 8;                         ///< of a recipe
     static constexpr double leastCornerLimit = 2, mostCornerLimit = 20; ///< of sharp corners, in offsets
+    static constexpr double mostChoke = 5;                              ///< of a special ink, mm
+    static constexpr double mostBleed = 50, mostLiftTab = 50;           ///< mm
+    static constexpr double leastTab = 0.05, longestTab = 20;           ///< mm
+    static constexpr int mostTabs = 1000;                               ///< of a sticker
     static constexpr double mostBridge = 50;                            ///< mm
     static constexpr double mostSmoothing = 5;                          ///< of the edge, mm
     static constexpr std::size_t mostSwitches = 100'000;                ///< of loops

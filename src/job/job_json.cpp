@@ -39,7 +39,26 @@ constexpr Named<PlainShapeKind> shapeKinds[] = {{"box", PlainShapeKind::box},
 constexpr Named<CornerForm> cornerForms[] = {
     {"round", CornerForm::round}, {"sharp", CornerForm::sharp}, {"flat", CornerForm::flat}};
 
-constexpr Named<LineKind> kinds[] = {{"kiss", LineKind::kiss}, {"die", LineKind::die}};
+constexpr Named<LineKind> kinds[] = {{"kiss", LineKind::kiss},
+                                     {"crease", LineKind::crease},
+                                     {"perforated", LineKind::perforated},
+                                     {"die", LineKind::die}};
+constexpr Named<LineCourse> courses[] = {
+    {"edge", LineCourse::edge}, {"shape", LineCourse::shape}, {"fold", LineCourse::fold}};
+constexpr Named<TabRule::Way> tabWays[] = {
+    {"count", TabRule::Way::count}, {"pattern", TabRule::Way::pattern}, {"byHand", TabRule::Way::byHand}};
+
+constexpr Named<InkKind> inks[] = {
+    {"white", InkKind::white}, {"gloss", InkKind::gloss}, {"primer", InkKind::primer}};
+constexpr Named<InkArea> inkAreas[] = {{"silhouette", InkArea::silhouette},
+                                       {"notWhite", InkArea::notWhite},
+                                       {"colours", InkArea::colours},
+                                       {"coverage", InkArea::coverage}};
+constexpr Named<StickerUse> uses[] = {
+    {"stickers", StickerUse::stickers},   {"labels", StickerUse::labels},
+    {"popOut", StickerUse::popOut},       {"lightCloth", StickerUse::lightCloth},
+    {"darkCloth", StickerUse::darkCloth}, {"window", StickerUse::window},
+    {"magnet", StickerUse::magnet},       {"wall", StickerUse::wall}};
 
 template <class Value>
 const char* nameOf(std::span<const Named<Value>> all, Value value) {
@@ -100,6 +119,57 @@ json toJson(const TouchUp& touchUp) {
             {"item", touchUp.item}};
 }
 
+json toJson(const PlainShape& shape) {
+    return {{"kind", nameOf(shapeKinds, shape.kind)},
+            {"margin", shape.margin},
+            {"radius", shape.radius},
+            {"sides", shape.sides},
+            {"bySize", shape.bySize},
+            {"width", shape.width},
+            {"height", shape.height},
+            {"shared", shape.shared}};
+}
+
+/// What has its start value is left out.
+json toJson(const LineRecipe& line) {
+    const LineRecipe start;
+    json about{{"kind", nameOf(kinds, line.kind)},
+               {"offset", line.offset},
+               {"corners", nameOf(cornerForms, line.corners.form)},
+               {"cornerLimit", line.corners.limit}};
+    if (!line.isCut)
+        about["cut"] = false;
+    if (line.course != start.course)
+        about["course"] = nameOf(courses, line.course);
+    if (!(line.shape == start.shape))
+        about["shape"] = toJson(line.shape);
+    if (const Stretch& by = line.stretch; !(by == start.stretch))
+        about["stretch"] = {by.left, by.top, by.right, by.bottom};
+    if (line.course == LineCourse::fold)
+        about["fold"] = {{"across", line.foldsAcross}, {"at", line.foldAt}};
+    if (!(line.liftTab == start.liftTab))
+        about["liftTab"] = {{"size", line.liftTab.size}, {"at", line.liftTab.at}};
+    if (const TabRule& tabs = line.tabs; !(tabs == start.tabs)) {
+        about["tabs"] = {{"way", nameOf(tabWays, tabs.way)},
+                         {"count", tabs.count},
+                         {"cut", tabs.cut},
+                         {"length", tabs.length}};
+        for (const Point place : tabs.places)
+            about["tabs"]["places"].push_back(toJson(place));
+    }
+    return about;
+}
+
+json toJson(const InkLayer& layer) {
+    json about{{"ink", nameOf(inks, layer.ink)},
+               {"area", nameOf(inkAreas, layer.area)},
+               {"choke", layer.choke},
+               {"threshold", layer.threshold}};
+    for (const Rgba colour : layer.colours)
+        about["colours"].push_back(colourText(colour));
+    return about;
+}
+
 json toJson(const Recipe& recipe) {
     const EdgeOptions& options = recipe.edge;
     json edge{{"find", nameOf(ways, options.way)},
@@ -111,15 +181,7 @@ json toJson(const Recipe& recipe) {
               {"leastSpeck", options.leastSpeck},
               {"leastOpening", options.leastOpening},
               {"loops", nameOf(loopChoices, options.loops)},
-              {"shape",
-               {{"kind", nameOf(shapeKinds, options.shape.kind)},
-                {"margin", options.shape.margin},
-                {"radius", options.shape.radius},
-                {"sides", options.shape.sides},
-                {"bySize", options.shape.bySize},
-                {"width", options.shape.width},
-                {"height", options.shape.height},
-                {"shared", options.shape.shared}}}};
+              {"shape", toJson(options.shape)}};
     for (const LoopSwitch& s : options.switches)
         edge["switches"].push_back({{"x", s.centre.x},
                                     {"y", s.centre.y},
@@ -133,17 +195,25 @@ json toJson(const Recipe& recipe) {
         edge["tolerance"] = *options.tolerance;
     json lines = json::array();
     for (const LineRecipe& line : recipe.lines)
-        lines.push_back({{"kind", nameOf(kinds, line.kind)},
-                         {"offset", line.offset},
-                         {"corners", nameOf(cornerForms, line.corners.form)},
-                         {"cornerLimit", line.corners.limit}});
-    return {{"edge", edge},
+        lines.push_back(toJson(line));
+    json layers = json::array();
+    for (const InkLayer& layer : recipe.inks)
+        layers.push_back(toJson(layer));
+    const BleedRecipe& bleed = recipe.bleed;
+    return {{"use", nameOf(uses, recipe.use)},
+            {"mirrored", recipe.isMirrored},
+            {"inks", std::move(layers)},
+            {"edge", edge},
             {"bridge", recipe.bridge},
             {"border",
              {{"width", recipe.border.width},
               {"colour", colourText(recipe.border.colour)},
               {"onOpenings", recipe.border.onOpenings}}},
-            {"lines", std::move(lines)}};
+            {"lines", std::move(lines)},
+            {"bleed",
+             {{"amount", bleed.amount},
+              {"colour", bleed.colour ? json(colourText(*bleed.colour)) : json(nullptr)},
+              {"trims", bleed.trims}}}};
 }
 
 json toJson(const Design& design) {
@@ -238,6 +308,21 @@ TouchUp touchUpFromJson(const JsonReader& in) {
     return touchUp;
 }
 
+PlainShape shapeFromJson(const JsonReader& in) {
+    PlainShape shape;
+    shape.kind = valueOf(shapeKinds, in.at("kind"));
+    shape.margin = in.at("margin").number(Limits::mostInset, Limits::mostOffset);
+    shape.radius = in.at("radius").number(0, Limits::mostSize);
+    shape.sides = in.at("sides").wholeNumber(3, Limits::mostSides);
+    if (in.has("bySize")) {
+        shape.bySize = in.at("bySize").flag();
+        shape.width = in.at("width").number(Limits::leastSize, Limits::mostSize * 4);
+        shape.height = in.at("height").number(Limits::leastSize, Limits::mostSize * 4);
+        shape.shared = in.at("shared").wholeNumber(0, int(Limits::mostDesigns));
+    }
+    return shape;
+}
+
 /// What later versions added may be missing.
 EdgeOptions edgeFromJson(const JsonReader& in) {
     EdgeOptions edge;
@@ -268,22 +353,38 @@ EdgeOptions edgeFromJson(const JsonReader& in) {
     if (in.has("touchUps"))
         for (const JsonReader& touchUp : in.at("touchUps").elements(Limits::mostTouchUps))
             edge.touchUps.push_back(touchUpFromJson(touchUp));
-    if (in.has("shape")) {
-        const JsonReader shape = in.at("shape");
-        edge.shape.kind = valueOf(shapeKinds, shape.at("kind"));
-        edge.shape.margin = shape.at("margin").number(Limits::mostInset, Limits::mostOffset);
-        edge.shape.radius = shape.at("radius").number(0, Limits::mostSize);
-        edge.shape.sides = shape.at("sides").wholeNumber(3, Limits::mostSides);
-        if (shape.has("bySize")) {
-            edge.shape.bySize = shape.at("bySize").flag();
-            edge.shape.width = shape.at("width").number(Limits::leastSize, Limits::mostSize * 4);
-            edge.shape.height = shape.at("height").number(Limits::leastSize, Limits::mostSize * 4);
-            edge.shape.shared = shape.at("shared").wholeNumber(0, int(Limits::mostDesigns));
-        }
-    }
+    if (in.has("shape"))
+        edge.shape = shapeFromJson(in.at("shape"));
     if (in.has("tolerance"))
         edge.tolerance = in.at("tolerance").number(0.001, 1);
     return edge;
+}
+
+Stretch stretchFromJson(const JsonReader& in) {
+    const auto sides = in.elements(4);
+    if (sides.size() != 4)
+        in.refuse("must be four numbers: left, top, right and bottom");
+    const auto side = [&](std::size_t i) { return sides[i].number(-Limits::mostSize, Limits::mostSize); };
+    return {side(0), side(1), side(2), side(3)};
+}
+
+TabRule tabsFromJson(const JsonReader& in) {
+    TabRule tabs;
+    tabs.way = valueOf(tabWays, in.at("way"));
+    tabs.count = in.at("count").wholeNumber(leastTabs, Limits::mostTabs);
+    tabs.cut = in.at("cut").number(Limits::leastTab, Limits::mostSize);
+    tabs.length = in.at("length").number(Limits::leastTab, Limits::longestTab);
+    if (in.has("places"))
+        for (const JsonReader& place : in.at("places").elements(Limits::mostTabs))
+            tabs.places.push_back(placeFromJson(place));
+    return tabs;
+}
+
+Rgba colourFromJson(const JsonReader& in) {
+    const auto colour = parseColour(in.text(20));
+    if (!colour)
+        in.refuse("must be a colour such as \"#204060\"");
+    return *colour;
 }
 
 LineRecipe lineFromJson(const JsonReader& in) {
@@ -295,18 +396,53 @@ LineRecipe lineFromJson(const JsonReader& in) {
         line.corners.form = valueOf(cornerForms, in.at("corners"));
     if (in.has("cornerLimit"))
         line.corners.limit = in.at("cornerLimit").number(Limits::leastCornerLimit, Limits::mostCornerLimit);
+    if (in.has("cut"))
+        line.isCut = in.at("cut").flag();
+    if (in.has("course"))
+        line.course = valueOf(courses, in.at("course"));
+    if (in.has("shape"))
+        line.shape = shapeFromJson(in.at("shape"));
+    if (in.has("stretch"))
+        line.stretch = stretchFromJson(in.at("stretch"));
+    if (in.has("fold")) {
+        line.foldsAcross = in.at("fold").at("across").flag();
+        line.foldAt = in.at("fold").at("at").number(0, 100);
+    }
+    if (in.has("liftTab"))
+        line.liftTab = {in.at("liftTab").at("size").number(0, Limits::mostLiftTab),
+                        in.at("liftTab").at("at").number(-360, 360)};
+    if (in.has("tabs"))
+        line.tabs = tabsFromJson(in.at("tabs"));
     return line;
+}
+
+BleedRecipe bleedFromJson(const JsonReader& in) {
+    BleedRecipe bleed;
+    bleed.amount = in.at("amount").number(0, Limits::mostBleed);
+    if (!in.at("colour").isNull())
+        bleed.colour = colourFromJson(in.at("colour"));
+    bleed.trims = in.at("trims").flag();
+    return bleed;
 }
 
 Border borderFromJson(const JsonReader& in) {
     Border border;
     border.width = in.at("width").number(0, Limits::mostBorder);
-    const auto colour = parseColour(in.at("colour").text(20));
-    if (!colour)
-        in.at("colour").refuse("must be a colour such as \"#204060\"");
-    border.colour = *colour;
+    border.colour = colourFromJson(in.at("colour"));
     border.onOpenings = in.at("onOpenings").flag();
     return border;
+}
+
+InkLayer inkFromJson(const JsonReader& in) {
+    InkLayer layer;
+    layer.ink = valueOf(inks, in.at("ink"));
+    layer.area = valueOf(inkAreas, in.at("area"));
+    layer.choke = in.at("choke").number(0, Limits::mostChoke);
+    layer.threshold = in.at("threshold").number(0, 100);
+    if (in.has("colours"))
+        for (const JsonReader& colour : in.at("colours").elements(mostColours))
+            layer.colours.push_back(colourFromJson(colour));
+    return layer;
 }
 
 /// Format 1 knew one kiss line alone, and had the bridge beside its offset.
@@ -318,6 +454,17 @@ Recipe recipeFromJson(const JsonReader& in) {
         recipe.bridge = holdsBridge.at("bridge").number(0, Limits::mostBridge);
     if (in.has("border"))
         recipe.border = borderFromJson(in.at("border"));
+    if (in.has("use"))
+        recipe.use = valueOf(uses, in.at("use"));
+    if (in.has("mirrored"))
+        recipe.isMirrored = in.at("mirrored").flag();
+    if (in.has("inks"))
+        for (const JsonReader& layer : in.at("inks").elements(inkKinds.size()))
+            recipe.inks.push_back(inkFromJson(layer));
+    if (in.has("bleed"))
+        recipe.bleed = bleedFromJson(in.at("bleed"));
+    else
+        recipe.bleed = {0, {}, false}; // before format 5 nothing was printed past the artwork, or left out
     if (in.has("kiss")) {
         recipe.lines = {lineFromJson(in.at("kiss"))};
         return recipe;

@@ -24,7 +24,8 @@ public:
         : plan_(plan), area_(workArea(plan.medium, profile)) {}
 
     void add(const Copies& copies) {
-        const Box box = copies.footprint;
+        const Affine turned = copies.isMirrored ? Affine::scaling(-1, 1) : Affine{};
+        const Box box = boundsOfMapped(copies.footprint, turned);
         if (area_.isEmpty() || box.width() > area_.width() + slack || box.height() > area_.height() + slack) {
             layout_.unplaced.push_back({copies.design, copies.count, tooLarge(box)});
             return;
@@ -39,7 +40,7 @@ public:
             }
             const Point at{x_, y_};
             Sheet& sheet = layout_.sheets.back();
-            sheet.pieces.push_back({copies.design, Affine::translation(at - box.least)});
+            sheet.pieces.push_back({copies.design, Affine::translation(at - box.least) * turned});
             sheet.work.add(box.movedBy(at - box.least));
             y_ += box.height() + plan_.gap;
             rowDepth_ = std::max(rowDepth_, box.width());

@@ -33,11 +33,12 @@ struct Copies {
     std::string design; ///< its id
     Box footprint;      ///< mm of the design
     int count = 0;
+    bool isMirrored = false; ///< laid left to right
 };
 
 struct Piece {
     std::string design;
-    Affine place; ///< from mm of the design to mm of the sheet; no mirroring
+    Affine place; ///< from mm of the design to mm of the sheet; mirrors where the design is to be
 };
 
 /// A registration mark: a filled dot.

@@ -10,17 +10,6 @@ namespace {
 
 constexpr double sameEnd = 0.05; // mm
 
-/// The name without what people get wrong.
-std::string plain(std::string_view name) {
-    std::string letters;
-    for (const char c : name) {
-        if (c == ' ' || c == '-' || c == '_')
-            continue;
-        letters += c >= 'A' && c <= 'Z' ? char(c - 'A' + 'a') : c;
-    }
-    return letters;
-}
-
 void addOnce(std::vector<std::string>& names, const std::string& name) {
     if (std::find(names.begin(), names.end(), name) == names.end())
         names.push_back(name);
@@ -79,7 +68,7 @@ std::optional<SpotMeaning> meaningOf(std::string_view spot, const Profile& profi
         if (profile.style(kind).spot == spot)
             return SpotMeaning{kind, true};
     for (const LineKind kind : lineKinds)
-        if (!spot.empty() && plain(profile.style(kind).spot) == plain(spot))
+        if (!spot.empty() && plainName(profile.style(kind).spot) == plainName(spot))
             return SpotMeaning{kind, false};
     return {};
 }

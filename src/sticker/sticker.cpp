@@ -1,8 +1,13 @@
 #include "sticker/sticker.h"
 
+#include "geometry/curve_place.h"
 #include "geometry/fit_curves.h"
+#include "sticker/bleed_area.h"
 
 #include <algorithm>
+#include <cmath>
+#include <map>
+#include <numbers>
 
 namespace hasami {
 
@@ -11,7 +16,7 @@ namespace {
 /// The border reaches this many fit tolerances under the artwork's rim: a pixel and a half.
 constexpr double tolerancesUnderRim = 15;
 
-/// All that a recipe takes from the edge, worked out once for its lines and its border.
+/// All that a recipe takes from the edge, worked out once for its lines, its border and its bleed.
 class Rings {
 public:
     Rings(const std::vector<Curve>& edge, const Recipe& recipe, double tolerance)
@@ -24,40 +29,45 @@ public:
             silhouette_ = bridged(silhouette_, recipe.bridge);
     }
 
+    /// Closed lines; none of a fold.
     std::vector<Curve> cutLine(const LineRecipe& line) const {
+        if (line.course == LineCourse::shape)
+            return withLiftTab({shapeAround(stretchedBox(line.stretch), line.shape)}, line);
         const double out =
             recipe_.border.width + (recipe_.border.width > 0 ? std::max(line.offset, 0.0) : line.offset);
         if (out == 0 && recipe_.bridge == 0)
-            return edge_;
-        return fitted(moved(out, line.offset, line.corners));
+            return withLiftTab(edge_, line);
+        return withLiftTab(fitted(moved(out, line.offset, line.corners)), line);
     }
 
-    PrintedBorder border() const {
-        const double hidden = hiddenBorder(recipe_);
-        const OffsetCorners& corners = recipe_.lines.front().corners;
-        const Region artwork = recipe_.border.onOpenings ? silhouette_ : withoutOpenings(silhouette_);
-        const std::vector<Curve> rim = fitted(offset(artwork, recipe_.border.width + hidden, corners));
-        PrintedBorder border{recipe_.border.colour, rim, rim};
+    /// What is printed without the bleed: the artwork, and the border around it.
+    Region printed(const ArtworkFacts& facts) const {
+        if (recipe_.border.width > 0)
+            return rim();
+        return facts.printed ? enclosed(flatten(*facts.printed, flatteningTolerance), FillRule::nonZero)
+                             : flatten(edge_, flatteningTolerance);
+    }
+
+    /// The border, wider by the bleed.
+    PrintedBorder border(const Region& bleed) const {
+        Region band = rim();
+        if (!bleed.isEmpty())
+            band = uniteSimple(std::vector{band, grownByHair(bleed)});
+        const Region artwork = bordered();
+        PrintedBorder border{recipe_.border.colour, fitted(band), {}};
+        border.over = border.under;
         const auto add = [](std::vector<Curve>& to, const std::vector<Curve>& more) {
             to.insert(to.end(), more.begin(), more.end());
         };
-        add(border.under, fitted(offset(artwork, -tolerancesUnderRim * tolerance_, {})));
+        add(border.under, fitted(offset(artwork, -underRim(), {})));
         add(border.over, recipe_.border.onOpenings && recipe_.bridge == 0 ? edge_ : fitted(artwork));
         return border;
     }
 
-private:
-    /// Out by a distance; openings that have no border by their own.
-    Region moved(double out, double ofOpenings, const OffsetCorners& corners) const {
-        Region region;
-        if (recipe_.border.width > 0 && !recipe_.border.onOpenings) {
-            const Region outside = withoutOpenings(silhouette_);
-            const Region openings = offset(difference(outside, silhouette_), -ofOpenings, corners);
-            region = difference(offset(outside, out, corners), openings);
-        } else {
-            region = out == 0 ? silhouette_ : offset(silhouette_, out, corners);
-        }
-        return closesOpenings_ ? withoutOpenings(region) : region; // parts that join may enclose new ones
+    /// The bleed as it is printed: with a seam under the artwork's rim.
+    std::vector<Curve> bleed(const Region& beyond, const Region& printed) const {
+        return fitted(
+            intersection(offset(beyond, underRim()), uniteSimple(std::vector{grownByHair(beyond), printed})));
     }
 
     std::vector<Curve> fitted(const Region& region) const {
@@ -70,6 +80,58 @@ private:
                 curves.push_back(std::move(curve));
         }
         return curves;
+    }
+
+private:
+    double underRim() const { return tolerancesUnderRim * tolerance_; }
+
+    static Region grownByHair(const Region& region) {
+        constexpr double hair = 0.01; // mm, so that neighbours run into each other
+        return offset(region, hair);
+    }
+
+    Region bordered() const { return recipe_.border.onOpenings ? silhouette_ : withoutOpenings(silhouette_); }
+
+    Region rim() const {
+        return offset(bordered(), recipe_.border.width + hiddenBorder(recipe_),
+                      recipe_.lines.front().corners);
+    }
+
+    Box stretchedBox(const Stretch& by) const {
+        const Box box = bounds(silhouette_).grownBy(recipe_.border.width);
+        return {box.least - Point{by.left, by.top}, box.most + Point{by.right, by.bottom}};
+    }
+
+    /// The lines with an ear where they lie farthest in its direction.
+    std::vector<Curve> withLiftTab(std::vector<Curve> lines, const LineRecipe& line) const {
+        if (line.liftTab.size <= 0 || lines.empty())
+            return lines;
+        const double angle = line.liftTab.at * std::numbers::pi / 180, radius = line.liftTab.size / 2;
+        const Point way{std::cos(angle), std::sin(angle)};
+        const Region area = flatten(lines, flatteningTolerance);
+        Point farthest = area.loops.front().front();
+        for (const Loop& loop : area.loops)
+            for (const Point p : loop)
+                if (dot(p, way) > dot(farthest, way))
+                    farthest = p;
+        // A round end on a neck as wide, from well inside the line to a radius outside of it.
+        const Region ear = offset({{{farthest - way * radius, farthest + way * (radius / 2),
+                                     farthest + way * (radius / 2) + Point{-way.y, way.x} * 0.001}}},
+                                  radius);
+        return fitted(uniteSimple(std::vector{area, ear}));
+    }
+
+    /// Out by a distance; openings that have no border by their own.
+    Region moved(double out, double ofOpenings, const OffsetCorners& corners) const {
+        Region region;
+        if (recipe_.border.width > 0 && !recipe_.border.onOpenings) {
+            const Region outside = withoutOpenings(silhouette_);
+            const Region openings = offset(difference(outside, silhouette_), -ofOpenings, corners);
+            region = difference(offset(outside, out, corners), openings);
+        } else {
+            region = out == 0 ? silhouette_ : offset(silhouette_, out, corners);
+        }
+        return closesOpenings_ ? withoutOpenings(region) : region; // parts that join may enclose new ones
     }
 
     const std::vector<Curve>& edge_;
@@ -93,6 +155,46 @@ void cutEveryDetail(Recipe& recipe) {
             line.offset = 0;
 }
 
+Recipe startingFor(StickerUse use, Recipe recipe, double longestSide) {
+    const auto isThrough = [](const LineRecipe& line) {
+        return line.kind == LineKind::die || line.kind == LineKind::perforated;
+    };
+    std::erase_if(recipe.lines, isThrough);
+    if (recipe.lines.empty())
+        recipe.lines.push_back({});
+    recipe.bleed.amount = longestSide < 300 ? 1 : longestSide < 1000 ? 2 : 5; // large work drifts more
+    recipe.inks.clear();
+    recipe.isMirrored = use == StickerUse::lightCloth || use == StickerUse::window;
+    recipe.use = use;
+    LineRecipe& first = recipe.lines.front();
+    const double outermost = std::max(first.offset, 0.0) + 3;
+    switch (use) {
+    case StickerUse::stickers:
+    case StickerUse::darkCloth:
+    case StickerUse::wall:
+        break;
+    case StickerUse::labels:
+        first.offset = 0;
+        recipe.bleed.amount = std::max(recipe.bleed.amount, 1.5);
+        break;
+    case StickerUse::popOut:
+        recipe.lines.push_back({LineKind::perforated, outermost, first.corners});
+        break;
+    case StickerUse::lightCloth:
+        first.offset = 0.5;
+        break;
+    case StickerUse::window:
+        recipe.inks.push_back({});
+        break;
+    case StickerUse::magnet:
+        first.kind = LineKind::die;
+        first.offset = 0;
+        recipe.bleed.amount = std::max(recipe.bleed.amount, 2.0);
+        break;
+    }
+    return recipe;
+}
+
 double hiddenBorder(const Recipe& recipe) {
     double hidden = 0;
     for (const LineRecipe& line : recipe.lines)
@@ -102,6 +204,17 @@ double hiddenBorder(const Recipe& recipe) {
 
 std::string_view roleName(LineRole role) {
     return role == LineRole::outer ? "outer" : "opening";
+}
+
+double cutLength(const CutLine& line) {
+    double sum = 0;
+    for (const Subpath& run : line.cut())
+        sum += lengthOf(run.start, run.segments);
+    return sum;
+}
+
+Path strokesOf(const CutLine& line, const Profile& profile) {
+    return profile.machineMakesTabs ? Path{line.whole()} : line.cut();
 }
 
 std::size_t Sticker::points() const {
@@ -116,55 +229,215 @@ bool Sticker::has(LineKind kind) const {
 }
 
 std::vector<CutLine> Sticker::peeled() const {
-    std::vector<CutLine> kiss;
-    std::copy_if(lines.begin(), lines.end(), std::back_inserter(kiss),
-                 [](const CutLine& line) { return line.kind == LineKind::kiss; });
-    return kiss.empty() ? lines : kiss;
+    const auto only = [&](auto isWanted) {
+        std::vector<CutLine> some;
+        std::copy_if(lines.begin(), lines.end(), std::back_inserter(some),
+                     [&](const CutLine& line) { return !line.isOpen && isWanted(line.kind); });
+        return some;
+    };
+    const std::vector<CutLine> kiss = only([](LineKind kind) { return kind == LineKind::kiss; });
+    return kiss.empty() ? only([](LineKind kind) { return kind != LineKind::crease; }) : kiss;
 }
 
 namespace {
 
-void addLine(Sticker& sticker, LineKind kind, Curve curve) {
-    const Loop loop = flatten(curve, flatteningTolerance);
-    const LineRole role = signedArea(loop) > 0 ? LineRole::outer : LineRole::opening;
-    sticker.footprint.add(bounds(loop));
-    if (kind == lineKinds.front() || sticker.peeledBox.isEmpty())
-        sticker.peeledBox.add(bounds(loop));
-    sticker.lines.push_back({kind, role, std::move(curve)});
-}
+/// Puts a sticker together, line after line in the order of the work.
+class Assembly {
+public:
+    Assembly(const Artwork& artwork, const std::vector<Curve>& edge, const Recipe& recipe,
+             const ArtworkFacts& facts)
+        : recipe_(recipe), facts_(facts), rings_(edge, recipe, facts.tolerance) {
+        sticker_.artwork = bounds(artwork);
+        sticker_.edge = edge;
+        sticker_.printed = facts.printed.value_or(edge);
+        addTo(sticker_.footprint, edge);
+    }
+
+    Sticker make() {
+        for (const LineKind kind : lineKinds) {
+            if (!addBrought(kind) && !addLines(kind)) {
+                sticker_.lines.clear();
+                return sticker_; // half of what was asked for would be cut in silence
+            }
+        }
+        addFolds();
+        for (const CutLine& line : sticker_.peeled())
+            sticker_.peeledBox.add(boundsOf(line));
+        addPrint();
+        return std::move(sticker_);
+    }
+
+private:
+    static Box boundsOf(const CutLine& line) { return bounds(flatten(line.curve, flatteningTolerance)); }
+
+    bool addBrought(LineKind kind) {
+        for (const CutLine& line : facts_.brought)
+            if (line.kind == kind) {
+                sticker_.footprint.add(boundsOf(line));
+                sticker_.lines.push_back(line);
+            }
+        return !facts_.brought.empty();
+    }
+
+    /// False if one of them has nothing left.
+    bool addLines(LineKind kind) {
+        for (std::size_t i = 0; i < recipe_.lines.size(); ++i) {
+            const LineRecipe& line = recipe_.lines[i];
+            if (line.kind != kind || line.course == LineCourse::fold)
+                continue;
+            std::vector<Curve> curves = rings_.cutLine(line);
+            if (!line.isCut) {
+                for (Curve& curve : curves)
+                    sticker_.leftOut.push_back({kind, LineRole::outer, std::move(curve), false, {}, i});
+                continue;
+            }
+            if (curves.empty())
+                return false;
+            addCurves(std::move(curves), line, i);
+        }
+        return true;
+    }
+
+    void addCurves(std::vector<Curve> curves, const LineRecipe& line, std::size_t recipe) {
+        std::vector<std::vector<Tab>> tabs(curves.size());
+        if (line.kind == LineKind::perforated) {
+            tabs = placeTabs(curves, line.tabs, sticker_.artwork);
+            remarkOnTabs(tabs);
+        }
+        for (std::size_t i = 0; i < curves.size(); ++i) {
+            const Loop loop = flatten(curves[i], flatteningTolerance);
+            sticker_.footprint.add(bounds(loop));
+            sticker_.lines.push_back({line.kind, signedArea(loop) > 0 ? LineRole::outer : LineRole::opening,
+                                      std::move(curves[i]), false, std::move(tabs[i]), recipe});
+        }
+    }
+
+    void remarkOnTabs(const std::vector<std::vector<Tab>>& tabs) {
+        std::size_t sum = 0;
+        const bool someLoose =
+            std::any_of(tabs.begin(), tabs.end(), [](const auto& on) { return on.empty(); });
+        for (const auto& on : tabs)
+            sum += on.size();
+        if (someLoose)
+            sticker_.remarks.push_back(
+                "A perforated line has no tab, so that what it goes around falls out: make the tabs shorter, "
+                "or add some by hand");
+        else if (sum < std::size_t(leastTabs))
+            sticker_.remarks.push_back("Fewer than three tabs hold the sticker, so that it may fall out: add "
+                                       "tabs, or make them shorter");
+    }
+
+    /// Across all that is cut otherwise.
+    void addFolds() {
+        Region inside;
+        for (const CutLine& line : sticker_.lines)
+            if (!line.isOpen)
+                inside.loops.push_back(flatten(line.curve, flatteningTolerance));
+        if (inside.isEmpty())
+            return;
+        inside = withoutOpenings(inside);
+        std::vector<CutLine> folds;
+        for (std::size_t i = 0; i < recipe_.lines.size(); ++i)
+            if (const LineRecipe& line = recipe_.lines[i]; line.isCut && line.course == LineCourse::fold)
+                for (const auto& [from, to] : across(inside, line))
+                    folds.push_back(
+                        {line.kind, LineRole::outer, {from, {straightSegment(from, to)}}, true, {}, i});
+        const auto place = std::find_if(sticker_.lines.begin(), sticker_.lines.end(),
+                                        [](const CutLine& line) { return line.kind > LineKind::crease; });
+        sticker_.lines.insert(place, folds.begin(), folds.end());
+    }
+
+    static std::vector<std::pair<Point, Point>> across(const Region& region, const LineRecipe& line) {
+        const Box box = bounds(region);
+        const bool isLevel = line.foldsAcross;
+        const double at = isLevel ? box.least.y + box.height() * line.foldAt / 100
+                                  : box.least.x + box.width() * line.foldAt / 100;
+        std::vector<double> crossings;
+        for (const Loop& loop : region.loops)
+            for (std::size_t i = 0; i < loop.size(); ++i) {
+                const Point a = loop[i], b = loop[(i + 1) % loop.size()];
+                const double from = isLevel ? a.y : a.x, to = isLevel ? b.y : b.x;
+                if ((from < at) == (to < at))
+                    continue;
+                const Point p = between(a, b, (at - from) / (to - from));
+                crossings.push_back(isLevel ? p.x : p.y);
+            }
+        std::sort(crossings.begin(), crossings.end());
+        std::vector<std::pair<Point, Point>> pieces;
+        for (std::size_t i = 0; i + 1 < crossings.size(); i += 2)
+            pieces.push_back(isLevel ? std::pair(Point{crossings[i], at}, Point{crossings[i + 1], at})
+                                     : std::pair(Point{at, crossings[i]}, Point{at, crossings[i + 1]}));
+        return pieces;
+    }
+
+    /// The areas inside the lines that follow from each of the recipe's, or of each kind that is brought.
+    std::vector<Region> cutAreas() const {
+        std::map<std::pair<std::size_t, LineKind>, std::vector<Curve>> byRecipe;
+        for (const CutLine& line : sticker_.lines)
+            if (!line.isOpen && line.kind != LineKind::crease)
+                byRecipe[{line.recipe, line.kind}].push_back(line.curve);
+        std::vector<Region> areas;
+        for (const auto& [which, curves] : byRecipe)
+            areas.push_back(enclosed(flatten(curves, flatteningTolerance), FillRule::nonZero));
+        return areas;
+    }
+
+    void addPrint() {
+        constexpr std::size_t mostParts = 10'000; // more than any sticker has: offsets of them take minutes
+        if (sticker_.printed.size() > mostParts || sticker_.lines.size() > mostParts) {
+            if (recipe_.bleed.amount > 0)
+                sticker_.remarks.push_back(
+                    "It has too many parts for a bleed, so none is printed: close small "
+                    "openings and leave out specks, or move the line inside");
+            return;
+        }
+        const std::vector<Region> cuts = cutAreas();
+        const Region printed = rings_.printed(facts_);
+        const double amount = recipe_.bleed.amount;
+        const Region beyond = amount > 0 && !cuts.empty() ? bleedBeyond(printed, cuts, amount) : Region{};
+        if (recipe_.border.width > 0) {
+            sticker_.border = rings_.border(beyond);
+            addTo(sticker_.footprint, sticker_.border->over);
+        } else if (!beyond.isEmpty()) {
+            sticker_.bleed = PrintedBleed{rings_.bleed(beyond, printed), facts_.showsBackdrop};
+            addTo(sticker_.footprint, sticker_.bleed->area);
+        }
+        if (recipe_.bleed.trims)
+            trim(printed, cuts);
+        if (sticker_.within.empty() && (facts_.printed || facts_.showsBackdrop))
+            sticker_.footprint.add(sticker_.artwork); // it may be printed up to there
+    }
+
+    /// What reaches past the bleed is not printed, nor is a backdrop.
+    void trim(const Region& printed, const std::vector<Region>& cuts) {
+        if (recipe_.border.width > 0 || cuts.empty())
+            return;
+        std::vector<Region> reach;
+        for (const Region& cut : cuts)
+            reach.push_back(recipe_.bleed.amount > 0 ? offset(cut, recipe_.bleed.amount) : cut);
+        const Region all = withoutOpenings(uniteSimple(reach));
+        if (facts_.showsBackdrop)
+            sticker_.within = rings_.fitted(intersection(printed, all));
+        else if (!difference(printed, all).isEmpty())
+            sticker_.within = rings_.fitted(all);
+    }
+
+    const Recipe& recipe_;
+    const ArtworkFacts& facts_;
+    Rings rings_;
+    Sticker sticker_;
+};
 
 } // namespace
 
 Sticker makeSticker(const Artwork& artwork, const std::vector<Curve>& edge, const Recipe& recipe,
-                    double tolerance, const std::vector<CutLine>& brought) {
-    Sticker sticker;
-    sticker.artwork = bounds(artwork);
-    sticker.edge = edge;
-    addTo(sticker.footprint, edge);
-    if (edge.empty())
+                    const ArtworkFacts& facts) {
+    if (edge.empty()) {
+        Sticker sticker;
+        sticker.artwork = bounds(artwork);
         return sticker;
-    const Rings rings(edge, recipe, tolerance);
-    if (recipe.border.width > 0) {
-        sticker.border = rings.border();
-        addTo(sticker.footprint, sticker.border->over);
     }
-    for (const LineKind kind : lineKinds) {
-        for (const CutLine& line : brought)
-            if (line.kind == kind)
-                addLine(sticker, kind, line.curve);
-        for (const LineRecipe& line : recipe.lines) {
-            if (line.kind != kind || !brought.empty())
-                continue;
-            std::vector<Curve> curves = rings.cutLine(line);
-            if (curves.empty()) {
-                sticker.lines.clear();
-                return sticker; // half of what was asked for would be cut in silence
-            }
-            for (Curve& curve : curves)
-                addLine(sticker, kind, std::move(curve));
-        }
-    }
-    return sticker;
+    return Assembly(artwork, edge, recipe, facts).make();
 }
 
 } // namespace hasami

@@ -5,8 +5,11 @@
 #include "geometry/curve.h"
 #include "geometry/region_operations.h"
 #include "profile/profile.h"
+#include "sticker/tabs.h"
 
+#include <array>
 #include <optional>
+#include <string>
 #include <string_view>
 #include <vector>
 
@@ -21,14 +24,88 @@ struct Border {
     friend bool operator==(const Border&, const Border&) = default;
 };
 
+/// What a cut line runs along.
+enum class LineCourse {
+    edge,  ///< the edge, or the border's rim, moved by the offset
+    shape, ///< a plain shape around the artwork's edge
+    fold,  ///< straight across the sticker, open at both ends
+};
+
+/// A small ear on a line, to peel from. Lengths in mm.
+struct LiftTab {
+    double size = 0; ///< how wide it is; 0: none
+    double at = 45;  ///< where it stands, in degrees clockwise on screen from the right
+
+    friend bool operator==(const LiftTab&, const LiftTab&) = default;
+};
+
+/// How far each side of a plain shape's box is drawn out beyond its margin, mm.
+struct Stretch {
+    double left = 0, top = 0, right = 0, bottom = 0;
+
+    friend bool operator==(const Stretch&, const Stretch&) = default;
+};
+
 /// How a cut line follows from the edge.
 struct LineRecipe {
     LineKind kind = LineKind::kiss;
     double offset = 2; ///< from the edge out, or from the border's rim; inward where negative
     OffsetCorners corners;
+    bool isCut = true; ///< else it is kept, and left out of everything
+    LineCourse course = LineCourse::edge;
+    PlainShape shape = {PlainShapeKind::rounded, 3, 3};
+    Stretch stretch = {};
+    bool foldsAcross = false; ///< a fold from side to side; else from top to bottom
+    double foldAt = 50;       ///< percent of the way through the sticker
+    LiftTab liftTab = {};
+    TabRule tabs = {}; ///< of perforated lines
 
     friend bool operator==(const LineRecipe&, const LineRecipe&) = default;
 };
+
+/// Ink past the cut line, so that a cut that is a little off shows no white.
+struct BleedRecipe {
+    double amount = 1;               ///< mm past the line; 0: none
+    std::optional<Rgba> colour = {}; ///< one colour; none: the artwork's own, as it is at its edge
+    bool trims = true;               ///< artwork that reaches farther is left out there
+
+    friend bool operator==(const BleedRecipe&, const BleedRecipe&) = default;
+};
+
+/// Where a special ink is printed.
+enum class InkArea {
+    silhouette, ///< all that the artwork and its border cover
+    notWhite,   ///< all of it that is not white
+    colours,    ///< what has one of some colours
+    coverage,   ///< as dense as the artwork covers, pixel by pixel
+};
+
+/// A special ink on a layer of its own.
+struct InkLayer {
+    InkKind ink = InkKind::white;
+    InkArea area = InkArea::silhouette;
+    double choke = 0.2;             ///< drawn in by so much, mm, so that it does not peep out
+    double threshold = 5;           ///< of notWhite: how far from white a colour is, percent, to count
+    std::vector<Rgba> colours = {}; ///< of colours
+
+    friend bool operator==(const InkLayer&, const InkLayer&) = default;
+};
+
+/// What the work is for. It chose the recipe's start values, and does nothing else.
+enum class StickerUse {
+    stickers,   ///< on paper or vinyl
+    labels,     ///< printed and cut in sheets or on rolls
+    popOut,     ///< held by tabs until they are popped out of the backing
+    lightCloth, ///< a transfer that is printed mirrored
+    darkCloth,  ///< a transfer that is not
+    window,     ///< read through glass
+    magnet,
+    wall, ///< large
+};
+
+inline constexpr std::array stickerUses{StickerUse::stickers,   StickerUse::labels,    StickerUse::popOut,
+                                        StickerUse::lightCloth, StickerUse::darkCloth, StickerUse::window,
+                                        StickerUse::magnet,     StickerUse::wall};
 
 /// The steps that turn artwork into a sticker. Lengths in mm.
 struct Recipe {
@@ -36,12 +113,20 @@ struct Recipe {
     double bridge = 0; ///< parts of the artwork that come closer than this become one sticker
     Border border;
     std::vector<LineRecipe> lines{LineRecipe{}}; ///< at least one
+    BleedRecipe bleed;
+    std::vector<InkLayer> inks = {}; ///< one of each ink at most
+    StickerUse use = StickerUse::stickers;
+    bool isMirrored = false; ///< artwork and lines are printed and cut left to right
 
     friend bool operator==(const Recipe&, const Recipe&) = default;
 };
 
 /// The recipe's start for lines found by colours: all of them, where they run.
 void cutEveryDetail(Recipe& recipe);
+
+/// The recipe with the start values of a use: bleed, inks, mirroring and kinds of line, for work of this size
+/// (its longest side, mm). What the edge and the border are stays.
+Recipe startingFor(StickerUse use, Recipe recipe, double longestSide);
 
 /// How far beyond its width the border is printed: as much as the farthest inward line takes of it.
 double hiddenBorder(const Recipe& recipe);
@@ -51,14 +136,28 @@ enum class LineRole { outer, opening };
 /// "outer" or "opening".
 std::string_view roleName(LineRole role);
 
-/// A closed line for the knife, in mm of the design.
+/// A line for the knife, in mm of the design.
 struct CutLine {
     LineKind kind = LineKind::kiss;
     LineRole role = LineRole::outer;
     Curve curve;
+    bool isOpen = false;        ///< its last piece does not lead back to its start
+    std::vector<Tab> tabs = {}; ///< of a perforated one, in order
+    std::size_t recipe = 0;     ///< which of the recipe's lines it follows from; brought ones: none of them
+
+    /// The whole line as it runs, without a thought of tabs.
+    Subpath whole() const { return {curve.start, curve.segments, !isOpen}; }
+    /// What the knife cuts: what the tabs leave.
+    std::vector<Subpath> cut() const { return isOpen ? Path{whole()} : betweenTabs(curve, tabs); }
 
     friend bool operator==(const CutLine&, const CutLine&) = default;
 };
+
+/// How much of the line is cut, mm: its length less its tabs.
+double cutLength(const CutLine& line);
+
+/// A line as files hold it: whole where the machine makes its tabs by itself, else what is cut of it.
+Path strokesOf(const CutLine& line, const Profile& profile);
 
 /// The border as it is printed: areas by the even-odd rule. What lies under the artwork's rim fills its
 /// half-covered pixels, what lies over it covers what the artwork shows beyond its edge.
@@ -67,16 +166,28 @@ struct PrintedBorder {
     std::vector<Curve> under, over;
 };
 
+/// Where ink goes on past the artwork's edge, by the even-odd rule: up to the bleed beyond the cut line, and
+/// a little way under (or over) the artwork's rim.
+struct PrintedBleed {
+    std::vector<Curve> area;
+    bool isOver = false; ///< on top of the artwork, which shows a backdrop beyond its edge
+};
+
 /// What a recipe makes of artwork, all in mm of the design (x right, y down).
 struct Sticker {
     Box artwork;
-    std::vector<Curve> edge; ///< the artwork's silhouette
+    std::vector<Curve> edge;    ///< the artwork's silhouette
+    std::vector<Curve> printed; ///< where the artwork shows anything; outer ones and openings
     std::optional<PrintedBorder> border;
-    std::vector<CutLine> lines; ///< by kind, in the order of the work
-    Box footprint;              ///< around all that is printed or cut
-    Box peeledBox;              ///< around what comes off the backing: the finished size
+    std::optional<PrintedBleed> bleed; ///< where the cut line comes closer to the print's edge than the bleed
+    std::vector<Curve> within;         ///< the artwork is printed within these alone; none: all of it
+    std::vector<std::string> remarks;  ///< sentences on what could not be as asked for
+    std::vector<CutLine> lines;        ///< by kind, in the order of the work
+    std::vector<CutLine> leftOut;      ///< lines of the recipe that are not cut
+    Box footprint;                     ///< around all that is printed or cut
+    Box peeledBox;                     ///< around what comes off the backing: the finished size
 
-    /// What comes off the backing: the kiss lines, or all where there are none.
+    /// What comes off the backing: the kiss lines, or where there are none those through both.
     std::vector<CutLine> peeled() const;
 
     bool isEmpty() const { return lines.empty(); }
@@ -84,12 +195,20 @@ struct Sticker {
     std::size_t points() const;
 };
 
-/// The border and the cut lines from the artwork's edge: each moved out by its offset, joined where they run
-/// together, fitted again within `tolerance`. With a border, lines are moved from its rim; an inward one
-/// stays on the rim, and the border is printed wider by as much. Where a line has nothing left (an inward
-/// offset that eats everything), the sticker is empty. Lines that the artwork brings stand in place of the
-/// recipe's.
+/// What is to be known of the artwork beside its edge.
+struct ArtworkFacts {
+    double tolerance = 0.005;       ///< of the fit, mm: a tenth of a pixel
+    bool showsBackdrop = false;     ///< beyond its edge it shows what is not to be printed
+    std::vector<CutLine> brought{}; ///< lines that it brings; they stand in place of the recipe's
+    std::optional<std::vector<Curve>>
+        printed{}; ///< where it shows anything, where the edge does not tell that
+};
+
+/// The border, the cut lines and the bleed from the artwork's edge: each line moved out by its offset, joined
+/// where they run together, fitted again within the tolerance. With a border, lines are moved from its rim;
+/// an inward one stays on the rim, and the border is printed wider by as much. Where a line has nothing left
+/// (an inward offset that eats everything), the sticker is empty.
 Sticker makeSticker(const Artwork& artwork, const std::vector<Curve>& edge, const Recipe& recipe,
-                    double tolerance, const std::vector<CutLine>& brought = {});
+                    const ArtworkFacts& facts);
 
 } // namespace hasami

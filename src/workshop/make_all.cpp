@@ -28,6 +28,9 @@ std::size_t bytesOf(const Sticker& sticker) {
     std::size_t sum = sizeof(Sticker) + bytesOf(sticker.edge);
     if (sticker.border)
         sum += bytesOf(sticker.border->under) + bytesOf(sticker.border->over);
+    if (sticker.bleed)
+        sum += bytesOf(sticker.bleed->area);
+    sum += bytesOf(sticker.within) + bytesOf(sticker.printed);
     for (const CutLine& line : sticker.lines)
         sum += sizeof(CutLine) + line.curve.segments.size() * sizeof(CurveSegment);
     return sum;
@@ -40,10 +43,14 @@ CacheKey& operator<<(CacheKey& key, const EdgeOptions& options) {
                << options.tolerance.value_or(0) << double(options.takesBackdrop);
 }
 
+void addShape(CacheKey& key, const PlainShape& shape) {
+    key << double(shape.kind) << shape.margin << shape.radius << double(shape.sides) << double(shape.bySize)
+        << shape.width << shape.height;
+}
+
 void addChoice(CacheKey& key, const EdgeOptions& options) {
-    const PlainShape& shape = options.shape;
-    key << double(options.loops) << double(shape.kind) << shape.margin << shape.radius << double(shape.sides)
-        << double(shape.bySize) << shape.width << shape.height;
+    key << double(options.loops);
+    addShape(key, options.shape);
     for (const LoopSwitch& s : options.switches)
         key << s.centre.x << s.centre.y << s.size << double(s.isOpening) << double(s.isCut) << double(s.item);
 }
@@ -67,8 +74,19 @@ void addTouchUps(CacheKey& key, const EdgeOptions& options) {
 
 void addBorderAndLines(CacheKey& key, const Recipe& recipe) {
     key << recipe.border.width << colourText(recipe.border.colour) << double(recipe.border.onOpenings);
-    for (const LineRecipe& line : recipe.lines)
-        key << double(line.kind) << line.offset << double(line.corners.form) << line.corners.limit;
+    for (const LineRecipe& line : recipe.lines) {
+        key << double(line.kind) << line.offset << double(line.corners.form) << line.corners.limit
+            << double(line.isCut) << double(line.course);
+        addShape(key, line.shape);
+        key << line.stretch.left << line.stretch.top << line.stretch.right << line.stretch.bottom
+            << double(line.foldsAcross) << line.foldAt << line.liftTab.size << line.liftTab.at
+            << double(line.tabs.way) << double(line.tabs.count) << line.tabs.cut << line.tabs.length
+            << double(line.tabs.places.size());
+        for (const Point place : line.tabs.places)
+            key << place.x << place.y;
+    }
+    key << recipe.bleed.amount << (recipe.bleed.colour ? colourText(*recipe.bleed.colour) : std::string())
+        << double(recipe.bleed.trims);
 }
 
 std::size_t bytesOf(const std::vector<EdgeLoop>& loops) {
@@ -137,12 +155,20 @@ public:
                 lost += std::count(lines->loopOf.begin(), lines->loopOf.end(), std::nullopt);
             }
             made.remark = remarkOnLost(lost);
+            for (const std::string& sentence : made.sticker->remarks)
+                addSentence(made.remark, sentence);
             for (const Item& item : design.artwork.items)
                 if (item.isVector) {
                     if (design.recipe.edge.way == EdgeWay::lines)
                         made.leftOut.insert(allBrought(item)->spots.begin(), allBrought(item)->spots.end());
                     addRemarks(made.remark, item, design.recipe.edge);
                 }
+            if (made.sticker->bleed && !design.recipe.bleed.colour)
+                made.bleed = bleed(design, *made.sticker, made.leftOut);
+            for (const InkKind ink : job_.profile.inkOrder)
+                for (const InkLayer& layer : design.recipe.inks)
+                    if (layer.ink == ink && !made.sticker->isEmpty())
+                        addInk(made, design, layer);
             if (made.sticker->isEmpty())
                 made.trouble = whyEmpty(design, *made.sticker);
         } catch (const InputError& error) {
@@ -153,6 +179,10 @@ public:
     }
 
 private:
+    static void addSentence(std::string& remark, const std::string& sentence) {
+        remark += (remark.empty() ? "" : ". ") + sentence;
+    }
+
     static std::string remarkOnLost(std::ptrdiff_t lost) {
         if (lost == 0)
             return {};
@@ -165,9 +195,7 @@ private:
     }
 
     void addRemarks(std::string& remark, const Item& item, const EdgeOptions& options) {
-        const auto add = [&](const std::string& sentence) {
-            remark += (remark.empty() ? "" : ". ") + sentence;
-        };
+        const auto add = [&](const std::string& sentence) { addSentence(remark, sentence); };
         const auto drawn = whole(item);
         const VectorPage& page = *drawn->page;
         const BroughtLines brought = broughtLines(item, page.paint, job_.profile, false);
@@ -180,8 +208,53 @@ private:
             add(sentence);
     }
 
-    std::shared_ptr<const Sticker> sticker(const Design& design) {
-        CacheKey key("sticker");
+    std::shared_ptr<const BleedPicture> bleed(const Design& design, const Sticker& sticker,
+                                              const std::set<std::string>& leftOut) {
+        CacheKey key = stickerKey("bleed", design);
+        return cache_.findOrMake<BleedPicture>(
+            key,
+            [&] {
+                return bleedPicture(design.artwork, sticker, design.recipe.bleed, picturesOf(design, leftOut),
+                                    stop_);
+            },
+            [](const BleedPicture& made) {
+                return bytesOf(made.picture) * (made.picture.fine ? 3 : 1); // fine colours take twice as much
+            });
+    }
+
+    void addInk(MadeDesign& made, const Design& design, const InkLayer& layer) {
+        CacheKey key = stickerKey("ink", design);
+        key << double(layer.ink) << double(layer.area) << layer.choke << layer.threshold;
+        for (const Rgba colour : layer.colours)
+            key << colourText(colour);
+        const auto ink = cache_.findOrMake<PrintedInk>(
+            key,
+            [&] {
+                return printInk(design.artwork, *made.sticker, layer, picturesOf(design, made.leftOut),
+                                toleranceOf(design), stop_);
+            },
+            [](const PrintedInk& printed) {
+                return sizeof(PrintedInk) + bytesOf(printed.area) +
+                       (printed.graded ? printed.graded->amounts.cells().size() : 0);
+            });
+        made.inks.push_back(ink);
+        if (ink->area.empty())
+            addSentence(made.remark, "No " + std::string(inkName(layer.ink)) + " ink is left of " +
+                                         design.name + ": draw it in by less, or print it elsewhere");
+    }
+
+    /// As they are printed, one for each item.
+    std::vector<std::shared_ptr<const Picture>> picturesOf(const Design& design,
+                                                           const std::set<std::string>& leftOut) {
+        std::vector<std::shared_ptr<const Picture>> pictures;
+        for (const Item& item : design.artwork.items)
+            pictures.push_back(pictures_(*job_.assets.at(item.asset),
+                                         {item.page, item.isVector ? leftOut : std::set<std::string>()}));
+        return pictures;
+    }
+
+    CacheKey stickerKey(std::string_view what, const Design& design) const {
+        CacheKey key(what);
         for (const Item& item : design.artwork.items)
             key << item;
         const Recipe& recipe = design.recipe;
@@ -190,14 +263,52 @@ private:
         addTouchUps(key, recipe.edge);
         addBorderAndLines(key, recipe);
         addSpots(key, recipe.edge);
+        return key;
+    }
+
+    std::shared_ptr<const Sticker> sticker(const Design& design) {
+        const CacheKey key = stickerKey("sticker", design);
         return cache_.findOrMake<Sticker>(
             key,
             [&] {
                 const double tolerance = toleranceOf(design);
-                return makeSticker(design.artwork, edge(design, tolerance), design.recipe, tolerance,
-                                   brought(design));
+                return makeSticker(
+                    design.artwork, edge(design, tolerance), design.recipe,
+                    {tolerance, showsBackdrop(design), brought(design), printedBeside(design)});
             },
             [](const Sticker& s) { return bytesOf(s); });
+    }
+
+    /// Whether it was told from a backdrop, which is no part of it.
+    bool showsBackdrop(const Design& design) {
+        const EdgeWay way = design.recipe.edge.way;
+        if (way != EdgeWay::automatic && way != EdgeWay::backdrop && way != EdgeWay::brightness)
+            return false;
+        return std::any_of(design.artwork.items.begin(), design.artwork.items.end(), [&](const Item& item) {
+            return !item.isVector && coverage(item, design.recipe.edge)->way != EdgeWay::transparency;
+        });
+    }
+
+    /// Where it shows anything, where the edge is found by something else.
+    std::optional<std::vector<Curve>> printedBeside(const Design& design) {
+        const EdgeWay way = design.recipe.edge.way;
+        if (way != EdgeWay::shape && way != EdgeWay::lines && way != EdgeWay::colours)
+            return {};
+        std::vector<Curve> all;
+        for (const Item& item : design.artwork.items)
+            for (const Curve& curve : printedBy(item))
+                all.push_back(mapRim(curve, item.toDesign()));
+        return all;
+    }
+
+    std::vector<Curve> printedBy(const Item& item) {
+        if (!item.isVector && !shown(item)->hasCoverage)
+            return {shapeAround(item.shownBox(), {PlainShapeKind::box, 0})};
+        EdgeOptions options;
+        options.way = item.isVector ? EdgeWay::paint : EdgeWay::transparency;
+        options.takesBackdrop = true;
+        options.loops = LoopChoice::all;
+        return edgeOf(*loops(item, options), options, item.wholeBox());
     }
 
     static double toleranceOf(const Design& design) {
@@ -482,8 +593,8 @@ Made makeAll(const Job& job, std::uint64_t revision, const PictureSource& pictur
     std::vector<Copies> copies;
     for (std::size_t i = 0; i < job.designs.size(); ++i) {
         const Sticker& sticker = *made.designs[i].sticker;
-        copies.push_back(
-            {job.designs[i].id, sticker.isEmpty() ? Box{} : sticker.footprint, job.designs[i].count});
+        copies.push_back({job.designs[i].id, sticker.isEmpty() ? Box{} : sticker.footprint,
+                          job.designs[i].count, job.designs[i].recipe.isMirrored});
     }
     throwIfStopped(stop);
     made.layout = layOutRows(copies, job.plan, job.profile);

@@ -2,6 +2,8 @@
 
 #include "artwork/picture.h"
 #include "job/job.h"
+#include "sticker/bleed_picture.h"
+#include "sticker/ink_layers.h"
 #include "workshop/cache.h"
 
 #include <cstdint>
@@ -25,6 +27,12 @@ struct MadeDesign {
     std::string trouble;                    ///< a sentence, where no line could be made
 
     std::string remark; ///< a sentence, where something was left out
+
+    /// The bleed's colours, where it has the artwork's own.
+    std::shared_ptr<const BleedPicture> bleed = {};
+
+    /// Special inks, in the profile's order from the medium up.
+    std::vector<std::shared_ptr<const PrintedInk>> inks = {};
 
     /// What the file of an item says of itself.
     struct Source {

@@ -72,7 +72,7 @@ TEST_CASE("die lines are added around the others, moved and removed") {
     REQUIRE(list->count() == 1);
     CHECK(list->item(0)->text() == "Kiss cut, 2 mm outside");
     CHECK_FALSE(w.find<QPushButton>("Remove")->isEnabled());
-    w.click("Add die");
+    w.trigger("Add die cut");
     w.settle();
     REQUIRE(list->count() == 2);
     CHECK(list->item(1)->text() == "Die cut, 5 mm outside");

@@ -22,8 +22,8 @@ const QString bee = HASAMI_SOURCE_DIR "/data/demo/bee.png";
 TEST_CASE("everything is reached by Tab, and every menu by its letter") {
     WindowDriver w;
     w.drop({bee});
-    for (const char* page :
-         {"Artwork frame", "Edge frame", "Border frame", "Cut lines frame", "Sheet place"}) {
+    for (const char* page : {"Artwork frame", "Edge frame", "Border frame", "Cut lines frame", "Bleed frame",
+                             "Inks frame", "Sheet place"}) {
         w.click(page);
         std::set<QWidget*> reached;
         QWidget* const first = w.find<QPushButton>("Stickers place");

@@ -57,12 +57,12 @@ TEST_CASE("a point of the edge is dragged, stays when the size changes, and is u
     const std::size_t top = w.topNode();
     const Point node = w.line().segments[top].end;
     const QPoint from = w.onScreen(node);
-    w.drag({from, from - QPoint(0, 10), from - QPoint(0, 40)});
+    w.drag({from, from - QPoint(0, 10), from - QPoint(0, 34)});
     CHECK(w.held() == "1 point held");
     REQUIRE(w.options().touchUps.size() == 1);
     CHECK(w.window().document().undoLabel() == "Move 1 point");
     const hasami::Box touched = bounds(flatten(w.line(), 0.005));
-    const double moved = 40 / w.bench()->pixelsPerMillimetre();
+    const double moved = 34 / w.bench()->pixelsPerMillimetre();
     CHECK(touched.least.y == Approx(node.y - moved).margin(0.6));
     CHECK(w.area() > before);
 

@@ -62,7 +62,12 @@ TEST_CASE("the frames of the making strip tell their figures and can be walked b
     CHECK(w.find<StripFrame>("Artwork frame")->figure().endsWith(" mm wide"));
     MakingStrip& strip = w.window().stickersPlace().strip();
     w.keys(Qt::Key_F6);
-    CHECK(strip.step() == RecipeStep::artwork);
+    CHECK(strip.step() == RecipeStep::bleed);
+    w.keys(Qt::Key_F6);
+    w.keys(Qt::Key_F6);
+    CHECK(strip.step() == RecipeStep::artwork); // round and round
+    w.keys(Qt::Key_F6, Qt::ShiftModifier);
+    w.keys(Qt::Key_F6, Qt::ShiftModifier);
     w.keys(Qt::Key_F6, Qt::ShiftModifier);
     CHECK(strip.step() == RecipeStep::cutLines);
     w.keys(Qt::Key_Up, Qt::AltModifier);

@@ -74,14 +74,14 @@ class Rings(CliTest):
         ink = {name: 255 - numpy.array(Image.open(path)).astype(int) for name, path in plates.items()}
         red = (ink["Yellow"] > 128) & (ink["Cyan"] < 100)
         pixel = (25.4 / dpi) ** 2
-        # From the disc's 15.0 mm to 3 mm finished and 0.5 mm that the cut hides. PDF fills each pixel that an
+        # From the disc's 15.0 mm to 3 mm finished and 1 mm of bleed, more than the 0.5 mm that the cut hides. PDF fills each pixel that an
         # area touches: half a pixel more on both sides.
         half = 25.4 / dpi / 2
         self.assertAlmostEqual(red.sum() * pixel / 3,
-                               math.pi * ((18.5 + half) ** 2 - (15.0 - half) ** 2), delta=3)
+                               math.pi * ((19 + half) ** 2 - (15.0 - half) ** 2), delta=3)
         # Between the disc and the band nothing is left white.
         rows, columns = numpy.nonzero(red)
-        first = (columns < columns.min() + 2 * 18.5 / 25.4 * dpi) & (rows < rows.min() + 2 * 18.5 / 25.4 * dpi)
+        first = (columns < columns.min() + 2 * 19 / 25.4 * dpi) & (rows < rows.min() + 2 * 19 / 25.4 * dpi)
         x, y = int(columns[first].mean()), int(rows[first].mean())
         printed = (ink["Yellow"] + ink["Cyan"] + ink["Magenta"])[y, x:x + int(18.2 / 25.4 * dpi)]
         self.assertGreater(printed.min(), 60)

@@ -22,7 +22,7 @@ std::vector<Curve> ring(double outer, double inner) {
 }
 
 Sticker stickerOf(const std::vector<Curve>& edge, const Recipe& recipe) {
-    return makeSticker({}, edge, recipe, tolerance);
+    return makeSticker({}, edge, recipe, {tolerance});
 }
 
 double areaOf(const Curve& curve) {
@@ -80,6 +80,7 @@ TEST_CASE("a border's finished width is the width typed, whatever the inward off
     Recipe recipe;
     recipe.border.width = 3;
     recipe.lines[0].offset = offset;
+    recipe.bleed.amount = 0;
     const Sticker sticker = stickerOf({circle(10)}, recipe);
     REQUIRE(sticker.lines.size() == 1);
     CHECK(areaOf(sticker.lines[0].curve) == Approx(discArea(13)).epsilon(2e-3));
@@ -89,6 +90,13 @@ TEST_CASE("a border's finished width is the width typed, whatever the inward off
     CHECK(sticker.footprint.width() == Approx(2 * rim).margin(0.03));
     // It reaches under the artwork's rim, so that no white shows between.
     CHECK(evenOddArea(sticker.border->under) > evenOddArea(sticker.border->over) + 1);
+
+    recipe.bleed.amount = 2.5; // past the line, so that the rim moves out by what the inward offset leaves
+    const double bled = std::max(rim, 13 + 2.5);
+    const Sticker wider = stickerOf({circle(10)}, recipe);
+    CHECK(areaOf(wider.lines[0].curve) == Approx(discArea(13)).epsilon(2e-3));
+    CHECK(evenOddArea(wider.border->over) == Approx(discArea(bled) - discArea(10)).epsilon(3e-3));
+    CHECK_FALSE(wider.bleed); // the border's own colour goes on
 }
 
 TEST_CASE("an outward offset leaves a white margin around the border") {
@@ -105,6 +113,7 @@ TEST_CASE("a ring has an even band on both sides, or on the outside alone") {
     recipe.edge.loops = LoopChoice::openings;
     recipe.border.width = 2;
     recipe.lines[0].offset = -0.25;
+    recipe.bleed.amount = 0;
     const auto openingOf = [](const Sticker& sticker) {
         REQUIRE(sticker.lines.size() == 2);
         const CutLine& opening = sticker.lines[areaOf(sticker.lines[0].curve) < 0 ? 0 : 1];
@@ -156,4 +165,87 @@ TEST_CASE("a difference is what the first covers alone") {
     };
     CHECK(area(difference(square(0, 10), square(4, 20))) == Approx(40));
     CHECK(difference(square(0, 10), square(-1, 11)).isEmpty());
+}
+
+TEST_CASE("a die line may be a plain shape around the edge, with each side drawn out") {
+    Recipe recipe;
+    LineRecipe die;
+    die.kind = LineKind::die;
+    die.course = LineCourse::shape;
+    die.shape = {PlainShapeKind::box, 3};
+    recipe.lines.push_back(die);
+    CHECK(areaOf(stickerOf({circle(10)}, recipe).lines[1].curve) == Approx(26 * 26).epsilon(1e-3));
+    recipe.lines[1].stretch = {1, 2, 3, 4};
+    const Sticker sticker = stickerOf({circle(10)}, recipe);
+    const Box box = bounds(flatten(sticker.lines[1].curve, 0.01));
+    CHECK(box.least.x == Approx(-14).margin(0.01));
+    CHECK(box.least.y == Approx(-15).margin(0.01));
+    CHECK(box.most.x == Approx(16).margin(0.01));
+    CHECK(box.most.y == Approx(17).margin(0.01));
+    recipe.border.width = 2; // around the border's rim
+    CHECK(bounds(flatten(stickerOf({circle(10)}, recipe).lines[1].curve, 0.01)).width() ==
+          Approx(2 * 12 + 6 + 4).margin(0.02));
+    recipe.lines[1].isCut = false;
+    CHECK(stickerOf({circle(10)}, recipe).lines.size() == 1);
+}
+
+TEST_CASE("a lift tab stands out from the die line where it is put, and nowhere else") {
+    Recipe recipe;
+    LineRecipe die;
+    die.kind = LineKind::die;
+    die.offset = 3;
+    die.liftTab = {6, 90}; // below
+    recipe.lines.push_back(die);
+    const Sticker sticker = stickerOf({circle(10)}, recipe);
+    REQUIRE(sticker.lines.size() == 2);
+    const Box box = bounds(flatten(sticker.lines[1].curve, 0.01));
+    CHECK(box.least.x == Approx(-13).margin(0.03));
+    CHECK(box.least.y == Approx(-13).margin(0.03));
+    CHECK(box.most.y == Approx(13 + 4.5).margin(0.05)); // a neck of half its width, and its round end
+    CHECK(areaOf(sticker.lines[1].curve) > discArea(13) + 15);
+    CHECK(sticker.peeledBox.width() == Approx(24).margin(0.03)); // it comes off with the backing alone
+}
+
+TEST_CASE("a fold runs straight across what is cut, open at both ends, after the kiss lines") {
+    Recipe recipe;
+    LineRecipe fold, die;
+    fold.kind = LineKind::crease;
+    fold.course = LineCourse::fold;
+    fold.foldAt = 25;
+    die.kind = LineKind::die;
+    die.offset = 4;
+    recipe.lines = {die, fold, LineRecipe{}};
+    Sticker sticker = stickerOf({circle(10)}, recipe);
+    REQUIRE(sticker.lines.size() == 3);
+    CHECK(sticker.lines[0].kind == LineKind::kiss);
+    const CutLine& crease = sticker.lines[1];
+    CHECK(crease.kind == LineKind::crease);
+    CHECK(crease.isOpen);
+    const Subpath run = crease.whole();
+    CHECK(run.start.x == Approx(-7).margin(0.01)); // a quarter of the way through 28 mm
+    CHECK(distance(run.start, run.segments[0].end) == Approx(2 * std::sqrt(14.0 * 14 - 7 * 7)).margin(0.02));
+    recipe.lines[1].foldsAcross = true;
+    sticker = stickerOf({circle(10)}, recipe);
+    CHECK(sticker.lines[1].whole().start.y == Approx(-7).margin(0.01));
+}
+
+TEST_CASE("a perforated line has its tabs, and says so where too few hold") {
+    Recipe recipe;
+    LineRecipe line;
+    line.kind = LineKind::perforated;
+    line.offset = 3;
+    recipe.lines.push_back(line);
+    Sticker sticker = stickerOf({circle(10)}, recipe);
+    REQUIRE(sticker.lines.size() == 2);
+    CHECK(sticker.lines[1].tabs.size() == 5);
+    CHECK(sticker.remarks.empty());
+    Profile profile = startProfile();
+    CHECK(strokesOf(sticker.lines[1], profile).size() == 1); // the machine makes them
+    profile.machineMakesTabs = false;
+    CHECK(strokesOf(sticker.lines[1], profile).size() == 5);
+    CHECK(strokesOf(sticker.lines[0], profile).size() == 1);
+    recipe.lines[1].tabs.length = 20;
+    sticker = stickerOf({circle(1)}, recipe);
+    CHECK(sticker.lines[1].tabs.size() < 3);
+    CHECK(sticker.remarks.size() == 1);
 }

@@ -58,6 +58,7 @@ TEST_CASE("an offset of zero keeps the edge as it is, an inward one lies inside"
     const Made same = makeAll(job, 1, testPicture, cache);
     CHECK(same.designs[0].sticker->lines[0].curve == same.designs[0].sticker->edge[0]);
     job.designs[0].recipe.lines[0].offset = -0.3;
+    job.designs[0].recipe.bleed.amount = 0;
     const Made inside = makeAll(job, 2, testPicture, cache);
     REQUIRE(inside.designs[0].sticker->lines.size() == 1);
     const Loop line = flatten(inside.designs[0].sticker->lines[0].curve, 0.001);

@@ -6,6 +6,7 @@
 #include "support/temporary_folder.h"
 
 #include <QAbstractItemView>
+#include <QAction>
 #include <QApplication>
 #include <QComboBox>
 #include <QDeadlineTimer>
@@ -104,6 +105,16 @@ public:
         REQUIRE(button->isVisible());
         REQUIRE(button->isEnabled());
         QTest::mouseClick(button, Qt::LeftButton);
+        settle();
+    }
+
+    /// Chooses an entry of a menu by its name.
+    void trigger(const QString& name) {
+        ++operations_;
+        auto* action = window_.findChild<QAction*>(name);
+        REQUIRE(action);
+        REQUIRE(action->isEnabled());
+        action->trigger();
         settle();
     }
 

@@ -12,6 +12,7 @@
 
 #include <QAbstractButton>
 #include <QApplication>
+#include <QComboBox>
 #include <QDeadlineTimer>
 #include <QDir>
 #include <QKeyEvent>
@@ -105,7 +106,9 @@ int main(int argc, char** argv) {
     window.document().change("Border and lines", [&](hasami::Job& job) {
         hasami::Recipe& recipe = job.designs.back().recipe;
         recipe.border = {2, {0xC6, 0x7B, 0x1E, 255}, true};
-        recipe.lines = {{hasami::LineKind::kiss, -0.5, {}}, {hasami::LineKind::die, 4, {}}};
+        recipe.lines = {{hasami::LineKind::kiss, -0.5, {}}, {hasami::LineKind::perforated, 4, {}}};
+        recipe.lines[1].tabs.length = 2;
+        recipe.lines[1].liftTab.size = 12;
     });
     for (const auto& [step, name] :
          {std::pair(RecipeStep::border, "border.png"), std::pair(RecipeStep::cutLines, "cut-lines.png")}) {
@@ -113,7 +116,27 @@ int main(int argc, char** argv) {
         window.stickersPlace().bench().fit();
         fine = fine && shoot(window, folder.filePath(name));
     }
+    window.document().select(window.document().job().designs[1].id);
+    window.document().change("Bleed", [](hasami::Job& job) {
+        job.designs[1].recipe.lines[0].offset = -0.3;
+        job.designs[1].recipe.bleed.amount = 1.5;
+    });
+    window.stickersPlace().strip().setStep(RecipeStep::bleed);
+    fine = fine && settle(window);
+    window.stickersPlace().bench().fit();
+    fine = fine && shoot(window, folder.filePath("bleed.png"));
     window.document().select(window.document().job().designs.front().id);
+    window.document().change("White", [](hasami::Job& job) {
+        job.designs.front().recipe.inks = {{hasami::InkKind::white, hasami::InkArea::notWhite, 0.4}};
+    });
+    window.stickersPlace().strip().setStep(RecipeStep::inks);
+    auto* look = window.findChild<QComboBox*>("Medium look");
+    look->setCurrentIndex(int(hasami::MediumLook::kraft));
+    Q_EMIT look->activated(look->currentIndex());
+    fine = fine && settle(window);
+    window.stickersPlace().bench().fit();
+    fine = fine && shoot(window, folder.filePath("inks.png"));
+    window.document().undo();
     window.document().change("By colours", [](hasami::Job& job) {
         job.designs.front().recipe.edge.way = hasami::EdgeWay::colours;
         hasami::cutEveryDetail(job.designs.front().recipe);

@@ -1,0 +1,31 @@
+#pragma once
+
+#include "artwork/picture.h"
+#include "sticker/sticker.h"
+
+#include <memory>
+#include <span>
+#include <stop_token>
+
+namespace hasami {
+
+/// The bleed's colours: a picture without coverage, to be shown within the bleed's area.
+struct BleedPicture {
+    Picture picture;
+    Affine fromPixels; ///< to mm of the design
+};
+
+/// Each pixel of the bleed's area has the colour of the nearest place inside the print, drawn in by a little
+/// more than a pixel so that half-covered colours are left out, thin parts by less; what lies in no reach of
+/// it is white. So seams between colours run straight out, and gradients go on as they are at the edge. In
+/// the artwork's own colours where it is one picture (CMYK, 16 bits), else in eight bits of red, green and
+/// blue.
+///
+/// `pictures`: one for each item. As fine as the finest of them, up to 1,200 dots an inch and 60 million
+/// pixels. O(pixels of the area and of the tiles of 512 that it lies in), see findNearest. REQUIRES: the
+/// sticker has a bleed of its own colours. Throws Stopped.
+BleedPicture bleedPicture(const Artwork& artwork, const Sticker& sticker, const BleedRecipe& recipe,
+                          std::span<const std::shared_ptr<const Picture>> pictures,
+                          const std::stop_token& stop = {});
+
+} // namespace hasami

@@ -1,0 +1,54 @@
+#pragma once
+
+#include "geometry/curve.h"
+#include "geometry/path.h"
+
+#include <span>
+#include <vector>
+
+namespace hasami {
+
+/// A sticker that is held by fewer hangs loose.
+inline constexpr int leastTabs = 3;
+
+/// Uncut tabs that hold a perforated line until it is popped out. Lengths in mm.
+struct TabRule {
+    enum class Way {
+        count,   ///< so many for each sticker, spread evenly
+        pattern, ///< cut so much, leave so much, in whole periods
+        byHand,  ///< where they were put
+    };
+    Way way = Way::count;
+    int count = 5;
+    double cut = 8;                 ///< between two tabs of a pattern: about, so that whole periods go round
+    double length = 0.8;            ///< of a tab
+    std::vector<Point> places = {}; ///< by hand: their middles, in parts of the artwork's longer side
+
+    friend bool operator==(const TabRule&, const TabRule&) = default;
+};
+
+/// A stretch of a line that is left uncut, as lengths along it from its start: from < to.
+struct Tab {
+    double from = 0, to = 0;
+
+    friend bool operator==(const Tab&, const Tab&) = default;
+};
+
+/// The tabs on each of the closed lines that follow from one rule, in order: spread by length over all of
+/// them, at least three in all and one on each; clear of corners, of bends tighter than a millimetre and of
+/// the lines' starts, or moved along to where they are; left out where there is no such place. `artwork` is
+/// the box that places by hand are told in. O(length of the lines in tenths of a millimetre).
+std::vector<std::vector<Tab>> placeTabs(std::span<const Curve> lines, const TabRule& rule,
+                                        const Box& artwork);
+
+/// The rule with tabs where they lie now, to be changed by hand.
+TabRule asByHand(std::span<const Curve> lines, std::span<const std::vector<Tab>> tabs, const TabRule& rule,
+                 const Box& artwork);
+
+/// What is cut of a closed line: all of it, or what its tabs leave.
+std::vector<Subpath> betweenTabs(const Curve& line, std::span<const Tab> tabs);
+
+/// The tabs themselves, as stretches of the line.
+std::vector<Subpath> tabStretches(const Curve& line, std::span<const Tab> tabs);
+
+} // namespace hasami

@@ -1,0 +1,254 @@
+#include "app/bench.h"
+#include "app/cut_lines_page.h"
+#include "app/making_strip.h"
+#include "app/stickers_place.h"
+#include "app/view_bar.h"
+#include "geometry/curve_lengths.h"
+#include "support/window_driver.h"
+
+#include <QCheckBox>
+#include <QListWidget>
+#include <catch2/catch.hpp>
+
+using namespace hasami;
+using namespace hasami::test;
+
+namespace {
+
+const QString bee = HASAMI_SOURCE_DIR "/data/demo/bee.png";
+const QString can = HASAMI_SOURCE_DIR "/data/demo/smoke-can.jpg";
+
+/// One design, its cut lines on the bench.
+class LineBench : public WindowDriver {
+public:
+    explicit LineBench(const QString& art, const QString& frame = "Cut lines frame") {
+        drop({art});
+        click(frame);
+    }
+
+    Bench& bench() { return window().stickersPlace().bench(); }
+    const Recipe& recipe() { return window().document().selectedDesign()->recipe; }
+    const MadeDesign& made() { return *window().document().newest(window().document().selected()); }
+    const Sticker& sticker() { return *made().sticker; }
+    QString label() { return window().document().undoLabel(); }
+
+    const CutLine& cut(LineKind kind) {
+        const auto& lines = sticker().lines;
+        const auto found =
+            std::find_if(lines.begin(), lines.end(), [&](const CutLine& l) { return l.kind == kind; });
+        REQUIRE(found != lines.end());
+        return *found;
+    }
+    Point tab(std::size_t i) {
+        const CutLine& line = cut(LineKind::perforated);
+        const CurveLengths lengths(line.curve);
+        return pointAt(line.curve, lengths.placeAt((line.tabs.at(i).from + line.tabs.at(i).to) / 2));
+    }
+
+    QPoint screen(Point place) { return bench().toScreen({place.x, place.y}).toPoint(); }
+    void moveTo(Point place, Qt::MouseButtons held = {}) {
+        const QPointF at = bench().toScreen({place.x, place.y});
+        QMouseEvent event(QEvent::MouseMove, at, bench().mapToGlobal(at), Qt::NoButton, held, {});
+        QApplication::sendEvent(&bench(), &event);
+    }
+    void drag(Point from, Point to) {
+        moveTo(from);
+        QTest::mousePress(&bench(), Qt::LeftButton, {}, screen(from));
+        for (int i = 1; i <= 5; ++i)
+            moveTo(between(from, to, i / 5.0), Qt::LeftButton);
+        QTest::mouseRelease(&bench(), Qt::LeftButton, {}, screen(to));
+        settle();
+    }
+    void clickAt(Point place) {
+        moveTo(place);
+        QTest::mouseClick(&bench(), Qt::LeftButton, {}, screen(place));
+        settle();
+    }
+    QColor pixelAt(Point place) {
+        return bench().grab().toImage().pixelColor(screen(place) * bench().devicePixelRatio());
+    }
+};
+
+} // namespace
+
+TEST_CASE("a perforated line is added, its tabs counted, patterned, put by hand and undone") {
+    LineBench b(bee);
+    b.trigger("Add perforated die cut");
+    REQUIRE(b.recipe().lines.size() == 2);
+    CHECK(b.label() == "Add perforated die cut line");
+    CHECK(b.cut(LineKind::perforated).tabs.size() == 5);
+    b.type("Count field", "8");
+    CHECK(b.cut(LineKind::perforated).tabs.size() == 8);
+    b.type("Count field", "2"); // fewer than hold it: refused
+    CHECK(b.recipe().lines[1].tabs.count == 8);
+    b.type("Length of a tab field", "1.5");
+    CHECK(b.cut(LineKind::perforated).tabs[0].to - b.cut(LineKind::perforated).tabs[0].from == Approx(1.5));
+    b.choose("Tabs choice", "By a pattern");
+    b.type("Cut between tabs field", "20");
+    const double whole = CurveLengths(b.cut(LineKind::perforated).curve).whole();
+    CHECK(b.cut(LineKind::perforated).tabs.size() == std::size_t(std::lround(whole / 21.5)));
+
+    const auto count = b.cut(LineKind::perforated).tabs.size();
+    const Point first = b.tab(0), between0and1 = [&] {
+        const CutLine& line = b.cut(LineKind::perforated);
+        const CurveLengths lengths(line.curve);
+        return pointAt(line.curve, lengths.placeAt((line.tabs[0].to + line.tabs[1].from) / 2));
+    }();
+    b.clickAt(between0and1);
+    CHECK(b.label() == "Add a tab");
+    CHECK(b.cut(LineKind::perforated).tabs.size() == count + 1);
+    CHECK(distance(b.tab(1), between0and1) < 0.3);
+    b.drag(b.tab(1), between(b.tab(1), b.tab(2), 0.3));
+    CHECK(b.label() == "Move a tab");
+    CHECK(distance(b.tab(1), between0and1) > 1);
+    b.moveTo(b.tab(0));
+    QTest::keyClick(&b.bench(), Qt::Key_Delete);
+    b.settle();
+    CHECK(b.label() == "Take a tab away");
+    CHECK(b.cut(LineKind::perforated).tabs.size() == count);
+    CHECK(distance(b.tab(0), first) > 1);
+    for (int i = 0; i < 3; ++i)
+        b.window().document().undo();
+    b.settle();
+    CHECK(b.recipe().lines[1].tabs.way == TabRule::Way::pattern);
+    CHECK(distance(b.tab(0), first) < 1e-9);
+}
+
+TEST_CASE("a die line is a plain shape whose sides are dragged on the bench") {
+    LineBench b(bee);
+    b.trigger("Add die cut");
+    b.choose("Runs along choice", "A plain shape");
+    b.choose("Shape of the line choice", "Box");
+    b.type("Margin field", "4");
+    const auto box = [&] { return bounds(flatten(b.cut(LineKind::die).curve, 0.01)); };
+    const Box before = box();
+    b.window().stickersPlace().bench().fit();
+    b.drag({before.most.x, before.centre().y}, {before.most.x + 6, before.centre().y});
+    CHECK(b.label() == "Draw the line's side");
+    CHECK(box().most.x == Approx(before.most.x + 6).margin(0.3));
+    CHECK(box().least.x == Approx(before.least.x).margin(1e-6));
+    CHECK(b.recipe().lines[1].stretch.right == Approx(6).margin(0.3));
+    b.window().document().undo(); // the drag is one step
+    b.settle();
+    CHECK(box().most.x == Approx(before.most.x));
+    b.type("Lift tab field", "10");
+    CHECK(box().height() > before.height() + 1);
+}
+
+TEST_CASE("a line that is not ticked is kept and not cut") {
+    LineBench b(bee);
+    b.trigger("Add die cut");
+    auto* list = b.find<QListWidget>("Cut lines list");
+    list->item(1)->setCheckState(Qt::Unchecked);
+    b.settle();
+    CHECK_FALSE(b.sticker().has(LineKind::die));
+    CHECK(b.sticker().leftOut.size() == 1);
+    CHECK(b.label() == "Leave out the die cut line");
+    CHECK(list->item(1)->text() == "Die cut, not cut");
+    b.window().document().undo();
+    b.settle();
+    CHECK(b.sticker().has(LineKind::die));
+    CHECK(list->item(1)->checkState() == Qt::Checked);
+}
+
+TEST_CASE("a fold is added as a crease across the sticker") {
+    LineBench b(bee);
+    b.trigger("Add crease");
+    CHECK(b.cut(LineKind::crease).isOpen);
+    b.choose("Direction choice", "From side to side");
+    b.type("Place of the fold field", "30");
+    const Box box = b.sticker().peeledBox;
+    CHECK(b.cut(LineKind::crease).curve.start.y == Approx(box.least.y + 0.3 * box.height()).margin(0.05));
+}
+
+TEST_CASE("bleed is shown, changed and switched off, and says when none is needed") {
+    LineBench b(bee, "Bleed frame");
+    CHECK_FALSE(b.sticker().bleed); // a white margin
+    CHECK(b.find<StripFrame>("Bleed frame")->figure() == "none needed");
+    b.click("Cut lines frame");
+    b.type("Offset field", "0");
+    b.click("Bleed frame");
+    REQUIRE(b.sticker().bleed);
+    REQUIRE(b.made().bleed);
+    CHECK(b.find<StripFrame>("Bleed frame")->figure() == "1 mm");
+    const double width = b.sticker().footprint.width();
+    b.type("Bleed field", "3");
+    CHECK(b.sticker().footprint.width() == Approx(width + 4).margin(0.1));
+    CHECK(b.label() == "Bleed 3 mm");
+    // The bee's outline is dark: so is what is printed past it.
+    b.bench().fit();
+    b.settle();
+    const Box edge = bounds(flatten(b.sticker().edge, 0.01));
+    Point leftmost;
+    for (const Loop& loop : flatten(b.sticker().edge, 0.01).loops)
+        for (const Point p : loop)
+            if (p.x == edge.least.x)
+                leftmost = p;
+    CHECK(b.pixelAt(leftmost - Point{1.5, 0}).lightness() < 80);
+    b.choose("Bleed colours choice", "One colour");
+    b.type("Bleed colour field", "#FF0000");
+    CHECK(b.recipe().bleed.colour == Rgba{255, 0, 0, 255});
+    CHECK_FALSE(b.made().bleed);
+    CHECK(b.pixelAt(leftmost - Point{1.5, 0}).red() > 200);
+    CHECK(b.pixelAt(leftmost - Point{1.5, 0}).green() < 60);
+    b.type("Bleed field", "0");
+    CHECK_FALSE(b.sticker().bleed);
+}
+
+TEST_CASE("a backdrop is left out of the print until it is asked for") {
+    LineBench b(can, "Bleed frame");
+    CHECK_FALSE(b.sticker().within.empty());
+    b.click("Leave out what reaches farther");
+    CHECK(b.sticker().within.empty());
+    CHECK(b.label() == "Print what reaches farther");
+}
+
+TEST_CASE("white ink is added, drawn in, limited to colours and looked at alone") {
+    LineBench b(bee, "Inks frame");
+    b.trigger("Add white ink");
+    REQUIRE(b.made().inks.size() == 1);
+    const auto area = [&] {
+        double sum = 0;
+        for (const Curve& curve : b.made().inks[0]->area)
+            sum += signedArea(flatten(curve, 0.01));
+        return sum;
+    };
+    const double all = area();
+    b.type("Choke field", "1");
+    CHECK(area() < all - 50);
+    b.choose("Printed choice", "Chosen colours");
+    CHECK(b.made().inks[0]->area.empty()); // none chosen yet: said, and nothing printed
+    CHECK(b.find<StripFrame>("Inks frame")->figure() == "white");
+    b.type("Choke field", "0");
+    b.clickAt({12, 24}); // the bee's cheek, yellow
+    REQUIRE(b.recipe().inks[0].colours.size() == 1);
+    CHECK(area() > 50);
+    CHECK(area() < all);
+    b.clickAt({12, 24});
+    CHECK(b.recipe().inks[0].colours.empty());
+    b.choose("Printed choice", "All that is printed");
+    b.click("White ink view");
+    const Point inside{b.sticker().peeledBox.centre()};
+    CHECK(b.pixelAt(inside).lightness() > 250);
+    b.click("Cut view");
+    CHECK(b.pixelAt(inside).lightness() > 200); // nothing but the ground
+    b.click("Cut lines frame");                 // one sees the step that one chose
+    CHECK(b.find<QPushButton>("The step view")->isChecked());
+}
+
+TEST_CASE("what the work is for sets start values, each of which can be changed") {
+    LineBench b(bee, "Inks frame");
+    b.choose("Made for choice", "Window, read through glass");
+    CHECK(b.recipe().isMirrored);
+    REQUIRE(b.recipe().inks.size() == 1);
+    CHECK(b.find<QCheckBox>("Print it mirrored")->isChecked());
+    CHECK(b.window().document().made()->layout.sheets[0].pieces[0].place.determinant() < 0);
+    b.click("Print it mirrored");
+    CHECK_FALSE(b.recipe().isMirrored);
+    b.choose("Made for choice", "Stickers to pop out");
+    CHECK(b.recipe().lines.back().kind == LineKind::perforated);
+    CHECK(b.recipe().inks.empty());
+    b.window().document().undo();
+    b.settle();
+    CHECK(b.recipe().inks.size() == 1);
+}
