@@ -5,12 +5,14 @@
 #include "app/document.h"
 #include "app/sheet_view.h"
 #include "app/theme.h"
+#include "big_picture.h"
 #include "edge/find_edge.h"
 #include "files/picture_file.h"
 #include "files/print_file.h"
 #include "files/read_file.h"
 #include "geometry/fit_curves.h"
 #include "geometry/region_operations.h"
+#include "making.h"
 #include "raster/level_lines.h"
 #include "support/shapes.h"
 
@@ -31,41 +33,7 @@
 namespace {
 
 using namespace hasami;
-
-/// A wavy blob with a ripple, its rim a few pixels soft, over random colours: hard to pack, as photographs
-/// are.
-QImage artwork(int width, int height) {
-    QImage image(width, height, QImage::Format_ARGB32);
-    std::mt19937 random(1);
-    for (int y = 0; y < height; ++y) {
-        auto* row = reinterpret_cast<QRgb*>(image.scanLine(y));
-        for (int x = 0; x < width; ++x) {
-            const double u = (x - width / 2.0) / width, v = (y - height / 2.0) / height;
-            const double angle = std::atan2(v, u);
-            const double inside =
-                0.4 + 0.05 * std::sin(5 * angle) + 0.01 * std::sin(40 * angle) - std::hypot(u, v);
-            const int coverage = int(std::clamp(inside * width + 0.5, 0.0, 1.0) * 255);
-            row[x] = qRgba(x * 255 / width, int(random() % 32 + 100), y * 255 / height, coverage);
-        }
-    }
-    return image;
-}
-
-Asset assetOf(const char* name, const QByteArray& bytes) {
-    const auto* first = reinterpret_cast<const std::byte*>(bytes.constData());
-    return {"", name, {first, first + bytes.size()}};
-}
-
-const Asset& bigPicture() {
-    static const Asset asset = [] {
-        QByteArray bytes;
-        QBuffer buffer(&bytes);
-        buffer.open(QIODevice::WriteOnly);
-        artwork(6000, 4000).save(&buffer, "PNG", 80);
-        return assetOf("big.png", bytes);
-    }();
-    return asset;
-}
+using namespace hasami::bench;
 
 void edgeOf24Megapixels(benchmark::State& state) {
     const Picture picture = readPicture(bigPicture());
@@ -404,6 +372,7 @@ int main(int argc, char** argv) {
         {"PDF of 5 MB opened and shown, to its drawing by Poppler/most:2/peer", renderingOfAPage}};
     for (const auto& [name, run] : openings)
         benchmark::RegisterBenchmark(name, run)->Unit(in)->UseRealTime()->Iterations(1);
+    registerMaking();
     benchmark::RegisterBenchmark("level to loops, 1 megapixel, to one pass/most:5/ours",
                                  levelLinesOfOneMegapixel)
         ->Unit(in)

@@ -26,7 +26,8 @@ extern "C" int LLVMFuzzerTestOneInput(const unsigned char* data, std::size_t siz
                             coverage.height(),
                             {{0, 0}, coverage.width() * scale, coverage.height() * scale}};
     const auto edge = hasami::findEdge(item, hasami::Coverage{coverage}, recipe.edge);
-    const auto sticker = hasami::makeSticker({{item}}, edge, recipe, {hasami::fitTolerance(item, recipe.edge)});
+    const auto sticker =
+        hasami::makeSticker({{item}}, edge, recipe, {hasami::fitTolerance(item, recipe.edge)});
     for (const hasami::CutLine& line : sticker.lines) {
         if (line.curve.segments.empty() || !(line.curve.segments.back().end == line.curve.start))
             std::abort();

@@ -24,7 +24,8 @@ Medium mediumArgument(const std::string& text);
 /// Size, edge and offset: what `outline` and `new` share.
 struct StickerArguments {
     std::string width, height, dpi, level, smoothing, shadow, leastSpeck, leastOpening, tolerance, offset,
-        cornerLimit, bridge, dieOffset, dieBox, tabs, pattern, bleed, use, white, colours, border, borderColour;
+        cornerLimit, bridge, dieOffset, dieBox, tabs, pattern, bleed, use, white, colours, border,
+        borderColour;
     bool withBackdrop = false;
     int page = 1;
     std::string find = "auto", openings, shape, shapeSize, margin, radius, corners, borderOn = "all";

@@ -1,6 +1,8 @@
 #include "files/hpgl.h"
 
 #include "base/number_text.h"
+#include "machine/tool_path.h"
+#include "workshop/route_sheet.h"
 
 #include <cmath>
 
@@ -9,7 +11,6 @@ namespace hasami {
 namespace {
 
 constexpr double unitsPerMillimetre = 40;
-constexpr double drawingTolerance = 0.01;    // mm, below half a unit
 constexpr std::size_t pointsPerCommand = 50; // small machines have small buffers
 
 struct Units {
@@ -21,15 +22,15 @@ std::string text(Units at) {
     return std::to_string(at.x) + "," + std::to_string(at.y);
 }
 
-std::string lineText(const Subpath& run, double width) {
-    const auto toUnits = [&](Point p) {
-        return Units{std::lround(p.x * unitsPerMillimetre), std::lround((width - p.y) * unitsPerMillimetre)};
-    };
+std::string lineText(const std::vector<Point>& path, double width) {
     std::vector<Units> points;
-    for (const Point p : flatten(run, drawingTolerance))
-        if (points.empty() || !(toUnits(p) == points.back()))
-            points.push_back(toUnits(p));
-    if (points.size() == 1 || (run.isClosed && !(points.back() == points.front())))
+    for (const Point p : path) {
+        const Units at{std::lround(p.x * unitsPerMillimetre),
+                       std::lround((width - p.y) * unitsPerMillimetre)};
+        if (points.empty() || !(at == points.back()))
+            points.push_back(at);
+    }
+    if (points.size() == 1)
         points.push_back(points.front());
     std::string line = "PU" + text(points.front()) + ";";
     for (std::size_t i = 1; i < points.size(); ++i) {
@@ -44,17 +45,18 @@ std::string lineText(const Subpath& run, double width) {
 std::string cutHpgl(const Job& job, const Made& made, std::size_t sheetIndex) {
     const Sheet& sheet = made.layout.sheets.at(sheetIndex);
     std::string file = "IN;PA;\n";
-    for (const LineKind kind : kindsOn(made, sheet)) {
-        const Profile::LineStyle& style = job.profile.style(kind);
-        file += "SP" + std::to_string(style.holder) + ";";
-        if (style.force)
-            file += "FS" + numberText(*style.force, 0) + ";";
-        file += "VS" + numberText(style.speed / 10, 1) + ";\n";
-        for (const Piece& piece : sheet.pieces)
-            for (const CutLine& line : made.find(piece.design)->sticker->lines)
-                if (line.kind == kind)
-                    for (const Subpath& run : map(strokesOf(line, job.profile), piece.place))
-                        file += lineText(run, job.plan.medium.width);
+    const std::vector<RouteLine> lines = routeOf(job, made, sheet);
+    for (std::size_t i = 0; i < lines.size(); ++i) {
+        const Profile::LineStyle& style = job.profile.style(lines[i].kind);
+        if (i == 0 || lines[i].kind != lines[i - 1].kind) {
+            file += "SP" + std::to_string(style.holder) + ";";
+            if (style.force)
+                file += "FS" + numberText(*style.force, 0) + ";";
+            file += "VS" + numberText(style.speed / 10, 1) + ";\n";
+        }
+        for (int pass = 0; pass < style.passes; ++pass)
+            for (const Subpath& run : lines[i].runs)
+                file += lineText(toolPath(run, style.bladeOffset, style.overcut), job.plan.medium.width);
     }
     return file + "PU0,0;SP0;\n";
 }

@@ -121,6 +121,13 @@ Region enclosed(const Region& loops, FillRule rule) {
     return fromClipper(area);
 }
 
+Region thinned(const Region& region, double tolerance) {
+    cl::Paths paths = toClipper(region);
+    cl::CleanPolygons(paths, tolerance * unitsPerMillimetre);
+    std::erase_if(paths, [](const cl::Path& path) { return path.size() < 3; });
+    return fromClipper(uniteNonZero(paths, false));
+}
+
 Region intersection(const Region& a, const Region& b) {
     return fromClipper(
         combined(cl::ctIntersection, uniteNonZero(toClipper(a), false), uniteNonZero(toClipper(b), false)));
@@ -131,7 +138,8 @@ Region offset(const Region& region, double distance, const OffsetCorners& corner
 }
 
 Region difference(const Region& region, const Region& taken) {
-    return fromClipper(moreThan(uniteNonZero(toClipper(region)), uniteNonZero(toClipper(taken))));
+    return fromClipper(
+        moreThan(uniteNonZero(toClipper(region), false), uniteNonZero(toClipper(taken), false)));
 }
 
 Region bridged(const Region& region, double width) {
@@ -150,10 +158,10 @@ Region bridged(const Region& region, double width) {
 
 Region withoutOpenings(const Region& region) {
     cl::Paths outers;
-    for (const cl::Path& path : uniteNonZero(toClipper(region)))
+    for (const cl::Path& path : uniteNonZero(toClipper(region), false))
         if (cl::Orientation(path))
             outers.push_back(path);
-    return fromClipper(uniteNonZero(outers));
+    return fromClipper(uniteNonZero(outers, false));
 }
 
 } // namespace hasami

@@ -20,6 +20,10 @@ Region uniteSimple(std::span<const Region> regions);
 /// The area that loops, which may cross, enclose by the rule.
 Region enclosed(const Region& loops, FillRule rule);
 
+/// The region with fewer points, none of those left out farther than about `tolerance` from what stays. Parts
+/// thinner than that may vanish. O(n).
+Region thinned(const Region& region, double tolerance);
+
 /// What both cover.
 Region intersection(const Region& a, const Region& b);
 

@@ -2,6 +2,7 @@
 
 #include "geometry/region_operations.h"
 
+#include <cmath>
 #include <span>
 
 namespace hasami {
@@ -10,11 +11,15 @@ namespace {
 
 constexpr double rim = 0.02;      // mm: the part of a cut area that counts as its line
 constexpr double atLine = 0.05;   // mm that the print may stay away from a line and still reach it
-constexpr double thinnest = 0.02; // mm: thinner slivers come of rounding
+constexpr double thinnest = 0.03; // mm: thinner slivers come of rounding
+constexpr double tolerance = 0.01;
 
-/// Without what is thinner than twice `width`.
-Region opened(const Region& region, double width) {
-    return region.isEmpty() ? region : offset(offset(region, -width), width);
+/// Without parts that are thinner than can be meant, as their area and their perimeter tell.
+Region withoutSlivers(Region region) {
+    std::erase_if(region.loops, [](const Loop& loop) {
+        return std::abs(signedArea(loop)) < thinnest * perimeter(loop) / 2;
+    });
+    return region;
 }
 
 } // namespace
@@ -23,13 +28,16 @@ Region bleedBeyond(const Region& printed, const std::vector<Region>& cuts, doubl
     const Region reached = offset(printed, atLine);
     std::vector<Region> parts;
     for (const Region& cut : cuts) {
-        const Region along = intersection(difference(cut, offset(cut, -rim)), reached);
-        if (!along.isEmpty())
-            parts.push_back(difference(offset(along, amount), cut));
+        const Region line = difference(cut, offset(cut, -rim)), along = intersection(line, reached);
+        if (along.isEmpty())
+            continue;
+        const bool isAllRound = difference(line, reached).isEmpty(); // the usual case, and far quicker
+        parts.push_back(difference(offset(isAllRound ? cut : along, amount), cut));
     }
     if (parts.empty())
         return {};
-    return opened(difference(parts.size() == 1 ? parts.front() : uniteSimple(parts), printed), thinnest);
+    const Region beyond = difference(parts.size() == 1 ? parts.front() : uniteSimple(parts), printed);
+    return withoutSlivers(thinned(beyond, tolerance));
 }
 
 } // namespace hasami

@@ -16,6 +16,19 @@ namespace {
 /// The border reaches this many fit tolerances under the artwork's rim: a pixel and a half.
 constexpr double tolerancesUnderRim = 15;
 
+constexpr double coarse = 0.01; // mm: of the bleed, whose rim is never cut along
+
+/// Loops as they are, in straight pieces.
+std::vector<Curve> outlines(const Region& region) {
+    std::vector<Curve> curves;
+    for (const Loop& loop : region.loops) {
+        Curve& curve = curves.emplace_back(Curve{loop.front(), {}});
+        for (std::size_t i = 0; i < loop.size(); ++i)
+            curve.segments.push_back(straightSegment(loop[i], loop[(i + 1) % loop.size()]));
+    }
+    return curves;
+}
+
 /// All that a recipe takes from the edge, worked out once for its lines, its border and its bleed.
 class Rings {
 public:
@@ -44,8 +57,8 @@ public:
     Region printed(const ArtworkFacts& facts) const {
         if (recipe_.border.width > 0)
             return rim();
-        return facts.printed ? enclosed(flatten(*facts.printed, flatteningTolerance), FillRule::nonZero)
-                             : flatten(edge_, flatteningTolerance);
+        return facts.printed ? enclosed(flatten(*facts.printed, coarse), FillRule::nonZero)
+                             : flatten(edge_, coarse);
     }
 
     /// The border, wider by the bleed.
@@ -66,8 +79,9 @@ public:
 
     /// The bleed as it is printed: with a seam under the artwork's rim.
     std::vector<Curve> bleed(const Region& beyond, const Region& printed) const {
-        return fitted(
-            intersection(offset(beyond, underRim()), uniteSimple(std::vector{grownByHair(beyond), printed})));
+        const Region area = intersection(offset(beyond, underRim()),
+                                         uniteSimple(std::vector{grownByHair(beyond), printed}));
+        return outlines(thinned(area, coarse));
     }
 
     std::vector<Curve> fitted(const Region& region) const {
@@ -378,7 +392,7 @@ private:
                 byRecipe[{line.recipe, line.kind}].push_back(line.curve);
         std::vector<Region> areas;
         for (const auto& [which, curves] : byRecipe)
-            areas.push_back(enclosed(flatten(curves, flatteningTolerance), FillRule::nonZero));
+            areas.push_back(enclosed(flatten(curves, coarse), FillRule::nonZero));
         return areas;
     }
 
@@ -416,9 +430,10 @@ private:
         for (const Region& cut : cuts)
             reach.push_back(recipe_.bleed.amount > 0 ? offset(cut, recipe_.bleed.amount) : cut);
         const Region all = withoutOpenings(uniteSimple(reach));
+        const bool reachesFar = !difference(printed, all).isEmpty();
         if (facts_.showsBackdrop)
-            sticker_.within = rings_.fitted(intersection(printed, all));
-        else if (!difference(printed, all).isEmpty())
+            sticker_.within = reachesFar ? rings_.fitted(intersection(printed, all)) : sticker_.printed;
+        else if (reachesFar)
             sticker_.within = rings_.fitted(all);
     }
 

@@ -34,7 +34,7 @@ def drawings():
                                 'stroke="red" stroke-dasharray="2 1"/></g><text x="3" y="30">F</text>')
     yield "pdf", vector_art.pdf("0.2 0.4 0.6 rg 10 10 40 20 re f 3 w 20 20 m 60 90 90 10 120 60 c S",
                                 "/ExtGState << /G << /ca 0.5 >> >>")
-    yield "eps", (b"%!PS-Adobe-3.0 EPSF-3.0\n%%BoundingBox: 0 0 100 80\n/box { 4 copy rectfill } def\n"
+    yield "eps", (b"%!PS-A" + b"dobe-3.0 EPSF-3.0\n%%BoundingBox: 0 0 100 80\n/box { 4 copy rectfill } def\n"
                   b"1 0 0 setrgbcolor 10 10 40 20 box 4 setlinewidth 20 20 moveto 70 60 lineto stroke showpage\n%%EOF\n")
 
 

@@ -1,0 +1,100 @@
+#include "making.h"
+
+#include "big_picture.h"
+#include "edge/find_edge.h"
+#include "files/picture_file.h"
+#include "machine/route.h"
+#include "sticker/bleed_picture.h"
+#include "support/spanning_tree.h"
+
+#include <benchmark/benchmark.h>
+
+#include <memory>
+
+namespace hasami::bench {
+
+namespace {
+
+/// From the lines to the bleed's colours, as in the window.
+void bleedOf24Megapixels(benchmark::State& state) {
+    const auto picture = std::make_shared<const Picture>(readPicture(bigPicture()));
+    const Item item{"", "", picture->pixels.width(), picture->pixels.height(), {{0, 0}, 300, 200}};
+    const std::vector<Curve> edge = findEdge(item, findCoverage(*picture, EdgeWay::automatic, 0), {});
+    Recipe recipe;
+    recipe.lines[0].offset = 0;
+    recipe.bleed.amount = 2;
+    const std::shared_ptr<const Picture> pictures[] = {picture};
+    for (auto _ : state) {
+        const Sticker sticker = makeSticker({{item}}, edge, recipe, {fitTolerance(item, recipe.edge)});
+        benchmark::DoNotOptimize(bleedPicture({{item}}, sticker, recipe.bleed, pictures));
+    }
+}
+
+void decodingOf24Megapixels(benchmark::State& state) {
+    for (auto _ : state) {
+        QImage image;
+        image.loadFromData(reinterpret_cast<const uchar*>(bigPicture().bytes.data()),
+                           int(bigPicture().bytes.size()), "PNG");
+        benchmark::DoNotOptimize(image.constBits());
+    }
+}
+
+std::vector<RouteLine> stickers(std::size_t count) {
+    std::mt19937 random(1);
+    std::uniform_real_distribution<double> along(0, 6000), across(0, 1200), size(5, 20);
+    std::vector<RouteLine> lines;
+    for (std::size_t i = 0; i < count; ++i) {
+        const Point centre{along(random), across(random)};
+        const double half = size(random);
+        const Curve round = shapeAround({centre - Point{half, half}, centre + Point{half, half}},
+                                        {PlainShapeKind::ellipse, 0, 0, 6, true, 2 * half, 2 * half});
+        lines.push_back({LineKind::kiss, i, {{round.start, round.segments, true}}});
+    }
+    return lines;
+}
+
+/// Lengths take the place of times: a metre for a second.
+void wayOverStickers(benchmark::State& state) {
+    const std::vector<RouteLine> routed = route(stickers(200));
+    for (auto _ : state)
+        state.SetIterationTime(travelOf(routed) / 1000);
+}
+
+void treeOverStickers(benchmark::State& state) {
+    std::vector<Point> starts{{0, 0}};
+    for (const RouteLine& line : route(stickers(200)))
+        starts.push_back(line.runs.front().start);
+    for (auto _ : state)
+        state.SetIterationTime(test::spanningTree(starts) / 1000);
+}
+
+void routeOf1000Stickers(benchmark::State& state) {
+    const std::vector<RouteLine> lines = stickers(1000);
+    for (auto _ : state)
+        benchmark::DoNotOptimize(route(lines));
+}
+
+void oneSecond(benchmark::State& state) {
+    for (auto _ : state)
+        state.SetIterationTime(1);
+}
+
+} // namespace
+
+void registerMaking() {
+    const auto add = [](const char* name, void (*run)(benchmark::State&), bool isGiven) {
+        auto* made = benchmark::RegisterBenchmark(name, run)->Unit(benchmark::kMillisecond)->Iterations(1);
+        if (isGiven)
+            made->UseManualTime();
+        else
+            made->UseRealTime();
+    };
+    add("bleed of a 24-megapixel PNG to its decoding/most:2/ours", bleedOf24Megapixels, false);
+    add("bleed of a 24-megapixel PNG to its decoding/most:2/peer", decodingOf24Megapixels, false);
+    add("way over 200 stickers to the tree that spans their starts/most:1.25/ours", wayOverStickers, true);
+    add("way over 200 stickers to the tree that spans their starts/most:1.25/peer", treeOverStickers, true);
+    add("route of 1,000 stickers to a second/most:1/ours", routeOf1000Stickers, false);
+    add("route of 1,000 stickers to a second/most:1/peer", oneSecond, true);
+}
+
+} // namespace hasami::bench

@@ -1,0 +1,36 @@
+#pragma once
+
+#include "geometry/path.h"
+#include "profile/profile.h"
+
+#include <stop_token>
+#include <vector>
+
+namespace hasami {
+
+/// A line to be cut, in mm of the sheet: one closed run, one open one, or what tabs leave of a closed one,
+/// run after run.
+struct RouteLine {
+    LineKind kind = LineKind::kiss;
+    std::size_t piece = 0; ///< of the sheet, that it belongs to
+    std::vector<Subpath> runs;
+};
+
+/// The lines in the order that the knife goes: kind after kind in the order of the work, so that tools change
+/// as seldom as can be; of each kind piece after piece along a short way from the origin; of each piece the
+/// inner lines before those around them. Closed lines begin where the way is shortest, open ones at the
+/// nearer end. The same lines give the same route. REQUIRES: at least one run, and a segment in each. Throws
+/// Stopped.
+///
+/// Pieces are ordered by nearest neighbours first, then by moving stretches of one to three pieces (Or-opt)
+/// and turning stretches around (2-opt) among each piece's ten neighbours, where that shortens the way. About
+/// O(n²) in pieces; more than 4,000 are left in the order they come in.
+std::vector<RouteLine> route(std::vector<RouteLine> lines, const std::stop_token& stop = {});
+
+/// The way with the knife up from the origin through all lines.
+double travelOf(const std::vector<RouteLine>& route);
+
+/// An open path through all points from the first, in a short order of their indices.
+std::vector<std::size_t> shortPath(const std::vector<Point>& points, const std::stop_token& stop = {});
+
+} // namespace hasami

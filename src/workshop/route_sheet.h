@@ -1,0 +1,12 @@
+#pragma once
+
+#include "machine/route.h"
+#include "workshop/make_all.h"
+
+namespace hasami {
+
+/// All lines of a sheet as files hold them, in the order that they are cut in. Throws Stopped.
+std::vector<RouteLine> routeOf(const Job& job, const Made& made, const Sheet& sheet,
+                               const std::stop_token& stop = {});
+
+} // namespace hasami

@@ -1,0 +1,132 @@
+#include "machine/route.h"
+#include "machine/tool_path.h"
+#include "support/shapes.h"
+#include "support/spanning_tree.h"
+
+#include <catch2/catch.hpp>
+
+using namespace hasami;
+using namespace hasami::test;
+
+namespace {
+
+RouteLine square(LineKind kind, std::size_t piece, Point centre, double half) {
+    Subpath run{centre + Point{-half, -half}, {}, true};
+    Point from = run.start;
+    for (const Point corner :
+         {Point{half, -half}, Point{half, half}, Point{-half, half}, Point{-half, -half}}) {
+        run.segments.push_back(straightSegment(from, centre + corner));
+        from = centre + corner;
+    }
+    return {kind, piece, {run}};
+}
+
+} // namespace
+
+TEST_CASE("kinds are cut in the order of the work, inner lines before those around them") {
+    std::vector<RouteLine> lines;
+    for (std::size_t piece = 0; piece < 5; ++piece) {
+        const Point centre{20.0 + 40 * double(piece), 30};
+        lines.push_back(square(LineKind::die, piece, centre, 15));
+        lines.push_back(square(LineKind::kiss, piece, centre, 12));
+        lines.push_back(square(LineKind::perforated, piece, centre, 14));
+        lines.push_back(square(LineKind::kiss, piece, centre, 4));
+    }
+    const auto routed = route(lines);
+    REQUIRE(routed.size() == 20);
+    CHECK(std::is_sorted(routed.begin(), routed.end(),
+                         [](const RouteLine& a, const RouteLine& b) { return a.kind < b.kind; }));
+    for (std::size_t i = 0; i < 10; i += 2) {
+        CHECK(routed[i].piece == routed[i + 1].piece);
+        CHECK(perimeter(flatten(routed[i].runs[0], 0.01)) == Approx(32));
+        CHECK(perimeter(flatten(routed[i + 1].runs[0], 0.01)) == Approx(96));
+    }
+    for (const RouteLine& line : routed) { // they begin elsewhere, and are the same lines
+        CHECK(line.runs[0].isClosed);
+        CHECK(distance(line.runs[0].segments.back().end, line.runs[0].start) < 1e-9);
+    }
+}
+
+TEST_CASE(
+    "the way over 200 random stickers is at most a quarter longer than the tree that spans their starts") {
+    for (const unsigned seed : {1u, 2u, 3u}) {
+        std::mt19937 random(seed);
+        std::uniform_real_distribution<double> along(0, 3000), across(0, 600), size(5, 20);
+        std::vector<RouteLine> lines;
+        for (std::size_t i = 0; i < 200; ++i)
+            lines.push_back(square(LineKind::kiss, i, {along(random), across(random)}, size(random)));
+        const auto routed = route(lines);
+        std::vector<Point> starts{{0, 0}};
+        std::vector<bool> seen(200, false);
+        for (const RouteLine& line : routed) {
+            starts.push_back(line.runs[0].start);
+            seen[line.piece] = true;
+        }
+        CHECK(std::all_of(seen.begin(), seen.end(), [](bool s) { return s; }));
+        CHECK(travelOf(routed) <= 1.25 * spanningTree(starts));
+        CHECK(travelOf(routed) < travelOf(lines));
+        CHECK(travelOf(route(lines)) == travelOf(routed)); // the same every time
+    }
+}
+
+TEST_CASE("a short path visits every point once from the first, and finds the obvious one") {
+    std::vector<Point> row;
+    for (const int i : {0, 7, 2, 9, 4, 1, 8, 3, 6, 5})
+        row.push_back({double(i), 0});
+    const auto order = shortPath(row);
+    for (std::size_t i = 0; i < order.size(); ++i)
+        CHECK(row[order[i]].x == double(i));
+    CHECK(shortPath({{0, 0}}) == std::vector<std::size_t>{0});
+    CHECK(shortPath({}).empty());
+}
+
+TEST_CASE("an open line is cut from its nearer end, and a line with tabs run after run") {
+    const Subpath crease{{100, 0}, {straightSegment({100, 0}, {10, 0})}, false};
+    const auto routed = route({{LineKind::crease, 0, {crease}}});
+    CHECK(routed[0].runs[0].start.x == 10);
+    CHECK(routed[0].runs[0].segments.back().end.x == 100);
+    const Subpath far{{50, 50}, {straightSegment({50, 50}, {60, 50})}, false},
+        near{{5, 5}, {straightSegment({5, 5}, {5, 20})}, false};
+    const auto tabbed = route({{LineKind::perforated, 0, {far, near}}});
+    CHECK(tabbed[0].runs[0].start == Point{5, 5});
+    CHECK(tabbed[0].runs.size() == 2);
+    CHECK(travelOf(tabbed) == Approx(std::hypot(5, 5) + distance({5, 20}, {50, 50})));
+}
+
+TEST_CASE("a blade that trails behind its holder cuts the line itself") {
+    std::mt19937 random(5);
+    for (const double trail : {0.25, 0.6}) {
+        const Loop blob = randomBlob(random, {30, 30}, 12);
+        Subpath run{blob.front(), {}, true};
+        for (std::size_t i = 0; i < blob.size(); ++i)
+            run.segments.push_back(straightSegment(blob[i], blob[(i + 1) % blob.size()]));
+        const auto square20 = square(LineKind::die, 0, {70, 30}, 10).runs[0];
+        for (const Subpath& line : {run, square20}) {
+            const auto holder = toolPath(line, trail, 0);
+            Point tip = line.start;
+            double farthest = 0;
+            const Loop wanted = flatten(line, 1e-4);
+            for (std::size_t i = 0; i + 1 < holder.size(); ++i)
+                for (int k = 0; k <= 50; ++k) { // the tip is drawn along behind the holder
+                    const Point at = between(holder[i], holder[i + 1], k / 50.0);
+                    tip = at + unit(tip - at) * trail;
+                    farthest = std::max(farthest, distanceToLoop(tip, wanted));
+                }
+            CHECK(farthest < 0.03);
+            CHECK(distance(tip, line.start) < 0.03);
+        }
+    }
+}
+
+TEST_CASE("a closed line is cut past its start by the overcut, an open one is not") {
+    const Subpath line = square(LineKind::kiss, 0, {0, 0}, 10).runs[0];
+    const auto path = toolPath(line, 0, 25);
+    double length = 0;
+    for (std::size_t i = 0; i + 1 < path.size(); ++i)
+        length += distance(path[i], path[i + 1]);
+    CHECK(length == Approx(80 + 25));
+    CHECK(path.back() == Point{10, -5});
+    Subpath open = line;
+    open.isClosed = false;
+    CHECK(toolPath(open, 0, 25).back() == open.segments.back().end);
+}
