@@ -156,6 +156,12 @@ QPDFObjectHandle PdfDocument::addOverprint() {
     return pdf_.makeIndirectObject(state);
 }
 
+QPDFObjectHandle PdfDocument::addOverprintOfInks() {
+    auto state = addOverprint();
+    state.replaceKey("/BM", name("Multiply"));
+    return state;
+}
+
 QPDFObjectHandle PdfDocument::addImage(int width, int height, const QPDFObjectHandle& colourSpace,
                                        std::string data) {
     auto image = QPDFObjectHandle::newStream(&pdf_, std::move(data));

@@ -39,7 +39,7 @@ public:
                 inks_.push_back(
                     {ink, pdf_.addLayer(titleOf(ink)), pdf_.addSpotColour(job_.profile.ink(ink))});
         if (!inks_.empty())
-            overprint_ = pdf_.addOverprint();
+            overprint_ = pdf_.addOverprintOfInks();
         if (options_.cutLines)
             strokes_ = strokesFor(pdf_, job_.profile, stickersOf(designs_));
         marksLayer_ = pdf_.addLayer("Marks");
@@ -96,9 +96,6 @@ private:
         std::vector<PdfDocument::Resource> resources{{"/Properties", "/PrintLayer", printLayer_},
                                                      {"/Properties", "/MarksLayer", marksLayer_}};
         content.op("q").matrix(sheetToPage(sheet, job_.plan.medium));
-        for (const Ink& ink : inks_)
-            if (ink.kind != InkKind::gloss)
-                addInk(sheet, ink, content, resources);
         addBleed(sheet, false, content, resources);
         content.op("/OC /PrintLayer BDC");
         for (const Piece& piece : sheet.pieces) {
@@ -109,8 +106,7 @@ private:
         content.op("EMC");
         addBleed(sheet, true, content, resources);
         for (const Ink& ink : inks_)
-            if (ink.kind == InkKind::gloss)
-                addInk(sheet, ink, content, resources);
+            addInk(sheet, ink, content, resources);
         for (std::size_t kind = 0; kind < strokes_.size(); ++kind) {
             resources.push_back({"/Properties", strokes_[kind].layerName(), strokes_[kind].layer()});
             content.op("/OC " + strokes_[kind].layerName() + " BDC");
@@ -154,8 +150,8 @@ private:
         content.op("EMC");
     }
 
-    /// A special ink on its layer, over or under the colours: it overprints, so that nothing is left out of
-    /// either.
+    /// A special ink on its layer. It comes behind the colours, also where it is printed under them (which its
+    /// name and the profile's order tell): colours that came later would cut it out of its plate.
     void addInk(const Sheet& sheet, const Ink& ink, PdfContent& content,
                 std::vector<PdfDocument::Resource>& resources) {
         const std::string title = titleOf(ink.kind);

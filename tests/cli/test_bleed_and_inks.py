@@ -1,0 +1,196 @@
+"""Perforated lines, bleed and special inks, through every file that leaves the program, read by independent tools."""
+import json
+import re
+import xml.etree.ElementTree as ElementTree
+import zipfile
+
+from PIL import Image
+
+from support import *
+from test_hpgl_report_info import plotted
+
+SVG = "{http://www.w3.org/2000/svg}"
+DPI = 300
+PIXEL = 25.4 / DPI
+
+
+class BleedAndInks(CliTest):
+    def setUp(self):
+        super().setUp()
+        disc = numpy.zeros((500, 500, 4), numpy.uint8)
+        y, x = numpy.mgrid[0:500, 0:500] + 0.5
+        far = numpy.hypot(x - 250, y - 250)
+        disc[..., 0] = numpy.where(x < 250, 220, 0)  # red on the left, blue on the right
+        disc[..., 2] = numpy.where(x < 250, 0, 220)
+        disc[..., 3] = numpy.clip((200.5 - far) * 255, 0, 255)
+        self.write("disc.png", png(disc))  # 32 mm across at 40 mm
+
+    def job(self, *options):
+        self.run_cli("new", "disc.png", "-o", "d.hasami", "--width", "40mm", "--count", "1", "--medium", "roll:150mm", *options)
+
+    def plates(self, pdf, name="s"):
+        self.tool("gs", "-q", "-dNOPAUSE", "-dBATCH", "-dSAFER", "-sDEVICE=tiffsep", f"-r{DPI}", f"-sOutputFile={name}.tif", pdf)
+        return {re.sub(r".*\((.*)\).*", r"\1", p.name): 255 - numpy.array(Image.open(p)).astype(int)
+                for p in self.folder.glob(f"{name}(*).tif")}
+
+    def change(self, edit):
+        """The job with its job.json edited, everything else as it is."""
+        with zipfile.ZipFile(self.folder / "d.hasami") as old:
+            entries = {name: old.read(name) for name in old.namelist()}
+        job = json.loads(entries["job.json"])
+        edit(job)
+        entries["job.json"] = json.dumps(job).encode()
+        with zipfile.ZipFile(self.folder / "d.hasami", "w") as new:
+            for name, data in entries.items():
+                new.writestr(name, data)
+
+    def test_tabs_leave_as_many_cut_stretches_as_asked_for_and_lie_evenly(self):
+        for count in (3, 5, 8):
+            self.run_cli("outline", "disc.png", "--width", "40mm", "--die-offset", "5mm", "--tabs", count, "-o", "o.json")
+            kiss, die = json.loads((self.folder / "o.json").read_text())["lines"]
+            self.assertEqual((kiss["kind"], die["kind"]), ("kiss", "perforated"))
+            self.assertNotIn("segments", kiss)
+            self.assertEqual(len(die["segments"]), count)
+            lengths = [float(numpy.hypot(*numpy.diff(numpy.array(s), axis=0).T).sum()) for s in die["segments"]]
+            self.assertAlmostEqual(sum(lengths), die["length"] - count * 0.8, delta=0.05)
+            for length in lengths:
+                self.assertAlmostEqual(length, die["length"] / count - 0.8, delta=0.2)
+            for segment in die["segments"]:
+                self.assertLess(distances(numpy.array(segment), numpy.array(die["polyline"])).max(), 0.005)
+
+    def test_a_pattern_and_a_box_and_what_is_wrong_with_them(self):
+        self.run_cli("outline", "disc.png", "--width", "40mm", "--die-box", "4mm", "--pattern", "6mm:0.5mm", "-o", "o.json")
+        die = json.loads((self.folder / "o.json").read_text())["lines"][1]
+        self.assertAlmostEqual(die["length"], 4 * 40, delta=0.1)  # 32 mm, 4 mm on both sides
+        self.assertEqual(len(die["segments"]), round(die["length"] / 6.5))
+        corners = numpy.array(die["polyline"])
+        for segment in die["segments"]:
+            for end in (segment[0], segment[-1]):
+                self.assertGreater(numpy.hypot(*(corners - end).T).min(), 0.3)
+        for options, word in ((("--tabs", "5"), "--die-offset"), (("--die-offset", "3", "--tabs", "2"), "--tabs"),
+                              (("--die-offset", "3", "--pattern", "0:1"), "--pattern"),
+                              (("--die-offset", "3", "--pattern", "5"), "CUT:TAB"), (("--bleed", "-1"), "--bleed")):
+            self.assertIn(word, self.run_cli("outline", "disc.png", *options, "-o", "no.json", status=2).stderr)
+        self.assertFalse((self.folder / "no.json").exists())
+
+    def test_files_are_solid_where_the_machine_makes_the_tabs_else_really_lifted(self):
+        self.job("--die-offset", "5mm", "--tabs", "6")
+        self.run_cli("make", "d.hasami", "--cut", "m.plt", "--print", "m.pdf")
+        strokes, others = plotted((self.folder / "m.plt").read_text())
+        self.assertEqual(len(strokes), 2)
+        self.assertEqual([word for word in others if word.startswith("SP")], ["SP1", "SP2", "SP0"])
+
+        def by_file(job):
+            job["profile"]["machineMakesTabs"] = False
+        self.change(by_file)
+        self.run_cli("make", "d.hasami", "--cut", "f.plt", "--print", "f.pdf")
+        self.run_cli("make", "d.hasami", "--cut", "f.svg")
+        strokes, _ = plotted((self.folder / "f.plt").read_text())
+        self.assertEqual(len(strokes), 1 + 6)
+        for stroke in strokes[1:]:
+            self.assertGreater(numpy.hypot(*(stroke[0] - stroke[-1])), 5)
+        groups = ElementTree.parse(self.folder / "f.svg").getroot().findall(f"{SVG}g")
+        self.assertEqual([g.get("id") for g in groups], ["kiss", "perforated", "marks"])
+        self.assertEqual(len(groups[1]), 6)
+        whole = self.plates("m.pdf", "m")["PerfCutContour"]
+        dashed = self.plates("f.pdf", "f")["PerfCutContour"]
+        self.assertLess((dashed > 0).sum(), (whole > 0).sum() - 6 * 0.5 / PIXEL)
+        near = numpy.zeros(whole.shape, bool)  # within a pixel of it
+        for dy in (-1, 0, 1):
+            for dx in (-1, 0, 1):
+                near |= numpy.roll(whole > 0, (dy, dx), (0, 1))
+        self.assertEqual(((dashed > 0) & ~near).sum(), 0)
+
+    def test_each_plate_holds_its_own_and_a_print_only_file_has_none(self):
+        self.job("--die-offset", "5mm", "--tabs", "5", "--white", "0.5mm")
+        self.run_cli("make", "d.hasami", "--print", "p.pdf")
+        self.assertIn("No syntax or stream encoding errors", self.tool("qpdf", "--check", "p.pdf"))
+        plates = self.plates("p.pdf")
+        self.assertEqual(set(plates), {"Cyan", "Magenta", "Yellow", "Black", "CutContour", "PerfCutContour", "White"})
+        radii = {}
+        for name in ("CutContour", "PerfCutContour", "White"):
+            rows, columns = numpy.nonzero(plates[name] > 64)
+            radii[name] = (rows.max() - rows.min() + 1 + columns.max() - columns.min() + 1) * PIXEL / 4
+        self.assertAlmostEqual(radii["CutContour"], 16 + 2, delta=0.1)
+        self.assertAlmostEqual(radii["PerfCutContour"], 16 + 5, delta=0.1)
+        self.assertAlmostEqual(radii["White"], 16 - 0.5, delta=0.1)
+        white = (plates["White"] > 128).sum() * PIXEL ** 2
+        self.assertAlmostEqual(white, math.pi * 15.5 ** 2, delta=math.pi * 2 * 15.5 * PIXEL)  # all of it, no more
+        # It overprints: the colours over it are whole.
+        self.assertGreater(((plates["Magenta"] > 64) & (plates["White"] > 128)).sum() * PIXEL ** 2, 0.95 * white)
+        self.run_cli("make", "d.hasami", "--print", "only.pdf", "--no-cut-lines")
+        self.assertEqual(set(self.plates("only.pdf", "o")) & {"CutContour", "PerfCutContour"}, set())
+
+    def test_bleed_goes_straight_out_where_two_colours_meet_and_is_a_layer_of_its_own(self):
+        self.job("--offset", "0", "--bleed", "2mm")
+        self.run_cli("make", "d.hasami", "--print", "p.pdf", "--no-cut-lines")
+        raw = self.tool("qpdf", "--qdf", "--object-streams=disable", "p.pdf", "-")
+        self.assertIn("(Bleed)", raw)
+        self.tool("pdftoppm", "-r", DPI, "-png", "p.pdf", "p")
+        page = numpy.array(Image.open(next(self.folder.glob("p-*.png"))).convert("RGB")).astype(int)
+        red = (page[..., 0] > 150) & (page[..., 2] < 90)
+        blue = (page[..., 2] > 150) & (page[..., 0] < 90)
+        coloured = red | blue
+        rows, columns = numpy.nonzero(coloured)
+        self.assertAlmostEqual((rows.max() - rows.min() + 1) * PIXEL / 2, 18, delta=0.1)
+        self.assertAlmostEqual((columns.max() - columns.min() + 1) * PIXEL / 2, 18, delta=0.1)
+        # The page is turned a quarter: red lies above blue, and the seam between them stays level up to the rim.
+        self.assertLess(numpy.nonzero(red)[0].mean(), numpy.nonzero(blue)[0].mean())
+        seam = [numpy.nonzero(blue[:, c])[0].min() for c in range(columns.min() + 6, columns.max() - 6)]
+        self.assertLessEqual(max(seam) - min(seam), 2)
+        # Nothing of the medium shows between the print and its bleed.
+        middle = (rows.min() + rows.max()) // 2 + 12
+        self.assertTrue(coloured[middle, columns.min() + 2:columns.max() - 2].all())
+
+    def test_no_backdrop_is_printed_and_no_white_shows_at_a_drift_of_half_a_millimetre(self):
+        can = SOURCE / "data" / "demo" / "smoke-can.jpg"
+        self.run_cli("new", can, "-o", "c.hasami", "--offset=-0.3mm", "--bleed", "1mm", "--count", "1", "--medium", "a4")
+        self.run_cli("make", "c.hasami", "--print", "c.pdf", "--cut", "c.plt", "--no-cut-lines")
+        self.tool("pdftoppm", "-r", DPI, "-png", "c.pdf", "c")
+        page = numpy.array(Image.open(next(self.folder.glob("c-*.png"))).convert("RGB")).astype(int)
+        line, = plotted((self.folder / "c.plt").read_text())[0]
+        # HPGL: x along the feed, y across from the right; the page: right = width - y, down = x.
+        points = numpy.stack([line[:, 1], line[:, 0]], axis=1)
+        white = (page > 245).all(axis=2)
+        for angle in range(0, 360, 30):
+            shift = 0.5 * numpy.array([math.cos(math.radians(angle)), math.sin(math.radians(angle))])
+            at = numpy.floor((points + shift) / PIXEL).astype(int)
+            self.assertEqual(white[at[:, 1], at[:, 0]].sum(), 0)
+        # The backdrop is a light grey: far from the can all is paper.
+        rows, columns = numpy.nonzero(~white)
+        far = distances(numpy.stack([columns, rows], axis=1)[::97] * PIXEL, points)
+        marks = (page < 60).all(axis=2)[rows[::97], columns[::97]]
+        inside_page = far[(far < 6) & ~marks]
+        self.assertLess(numpy.quantile(inside_page[inside_page > 0], 0.999), 60)
+
+    def test_a_window_sticker_lies_mirrored_and_its_marks_do_not(self):
+        self.write("f.png", png(letter_f()))
+        for use in ("stickers", "window"):
+            self.run_cli("new", "f.png", "-o", "u.hasami", "--width", "42mm", "--use", use, "--medium", "roll:150mm")
+            self.run_cli("make", "u.hasami", "--cut", f"{use}.svg", "--print", f"{use}.pdf")
+        groups = {use: ElementTree.parse(self.folder / f"{use}.svg").getroot().findall(f"{SVG}g") for use in ("stickers", "window")}
+        plain, mirrored = (flattened(groups[use][0][0].get("d"))[0] for use in ("stickers", "window"))
+        middle = (plain[:, 0].min() + plain[:, 0].max()) / 2
+        self.assertGreater(distances(mirrored, plain).max(), 5)
+        self.assertLess(distances(mirrored * [-1, 1] + [2 * middle, 0], plain).max(), 0.02)
+        marks = [[(c.get("cx"), c.get("cy")) for c in groups[use][1]] for use in ("stickers", "window")]
+        self.assertEqual(*marks)
+        self.assertIn("White", self.plates("window.pdf", "w"))
+
+    def test_jobs_of_format_4_print_as_they_did(self):
+        self.job("--offset", "0")
+        def older(job):
+            job["format"] = 4
+            for name in ("bleed", "inks", "use", "mirrored"):
+                del job["designs"][0]["recipe"][name]
+            for name in ("machineMakesTabs", "inks", "inkOrder"):
+                del job["profile"][name]
+            for name in ("crease", "perforated"):
+                del job["profile"]["lines"][name]
+        self.change(older)
+        self.run_cli("make", "d.hasami", "--print", "p.pdf")
+        self.assertNotIn("(Bleed)", self.tool("qpdf", "--qdf", "--object-streams=disable", "p.pdf", "-"))
+
+
+if __name__ == "__main__":
+    unittest.main()
