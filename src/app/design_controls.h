@@ -27,6 +27,9 @@ QComboBox* designChoice(Document& document, QVBoxLayout* layout, const QString& 
 /// A text of second rank that tells rather than asks.
 QLabel* quietText();
 
+/// A page that scrolls where it is taller than its place.
+QWidget* scrolledPage(QWidget* page);
+
 /// For a page of rows.
 QVBoxLayout* pageLayout(QWidget* page);
 

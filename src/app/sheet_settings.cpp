@@ -1,5 +1,8 @@
 #include "app/sheet_settings.h"
 
+#include "app/design_controls.h"
+#include "app/machine_panel.h"
+
 #include <QComboBox>
 #include <QGridLayout>
 #include <QLabel>
@@ -50,13 +53,18 @@ SheetSettings::SheetSettings(Document& document, QWidget* parent)
       countLabel_(nullptr), marks_(new QLabel) {
     setProperty("role", "panel");
     setFixedWidth(272);
-    auto* layout = new QVBoxLayout(this);
-    layout->setContentsMargins(16, 12, 16, 12);
+    auto* content = new QWidget;
+    auto* layout = new QVBoxLayout(content);
+    layout->setContentsMargins(0, 0, 6, 0);
     layout->setSpacing(24);
     layout->addWidget(mediumGroup());
     layout->addWidget(packingGroup());
     layout->addWidget(marksGroup());
+    layout->addWidget(new MachinePanel(document));
     layout->addStretch(1);
+    auto* scrolled = new QVBoxLayout(this);
+    scrolled->setContentsMargins(16, 12, 10, 12);
+    scrolled->addWidget(scrolledPage(content));
     connect(&document, &Document::jobChanged, this, &SheetSettings::showJob);
     connect(&document, &Document::selectionChanged, this, &SheetSettings::showJob);
     showJob();

@@ -4,32 +4,15 @@
 #include "app/bleed_page.h"
 #include "app/border_page.h"
 #include "app/cut_lines_page.h"
+#include "app/design_controls.h"
 #include "app/edge_page.h"
 #include "app/inks_page.h"
 
 #include <QLabel>
-#include <QScrollArea>
 #include <QStackedWidget>
 #include <QVBoxLayout>
 
 namespace hasami {
-
-namespace {
-
-/// A page that is taller than the sheet scrolls.
-QScrollArea* scrolled(QWidget* page) {
-    auto* area = new QScrollArea;
-    area->setWidget(page);
-    area->setWidgetResizable(true);
-    area->setFrameShape(QFrame::NoFrame);
-    area->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-    area->setFocusPolicy(Qt::NoFocus);
-    area->viewport()->setAutoFillBackground(false);
-    page->setAutoFillBackground(false);
-    return area;
-}
-
-} // namespace
 
 StepSheet::StepSheet(Document& document, TouchUpHand& hand, ItemHand& items, QWidget* parent)
     : QFrame(parent), document_(document), heading_(new QLabel), pages_(new QStackedWidget),
@@ -48,7 +31,7 @@ StepSheet::StepSheet(Document& document, TouchUpHand& hand, ItemHand& items, QWi
     layout->addWidget(heading_);
     layout->addWidget(pages_, 1);
     for (StepPage* page : byStep_)
-        pages_->addWidget(scrolled(page));
+        pages_->addWidget(scrolledPage(page));
     connect(&document, &Document::jobChanged, this, &StepSheet::showJob);
     connect(&document, &Document::madeChanged, this, &StepSheet::showJob);
     connect(&document, &Document::selectionChanged, this, &StepSheet::showJob);

@@ -45,8 +45,8 @@ public:
     /// Graphics state for strokes that print over what lies beneath.
     QPDFObjectHandle addOverprint();
 
-    /// The same for special inks over the colours: who shows spot colours by their tints lets the colours shine
-    /// through. On a plate of its own, ink multiplied with none is the ink.
+    /// The same for special inks over the colours: who shows spot colours by their tints lets the colours
+    /// shine through. On a plate of its own, ink multiplied with none is the ink.
     QPDFObjectHandle addOverprintOfInks();
 
     /// How much of a spot colour each pixel has, 0 to 255.

@@ -150,8 +150,8 @@ private:
         content.op("EMC");
     }
 
-    /// A special ink on its layer. It comes behind the colours, also where it is printed under them (which its
-    /// name and the profile's order tell): colours that came later would cut it out of its plate.
+    /// A special ink on its layer. It comes behind the colours, also where it is printed under them (which
+    /// its name and the profile's order tell): colours that came later would leave a gap in its plate.
     void addInk(const Sheet& sheet, const Ink& ink, PdfContent& content,
                 std::vector<PdfDocument::Resource>& resources) {
         const std::string title = titleOf(ink.kind);

@@ -79,8 +79,8 @@ public:
 
     /// The bleed as it is printed: with a seam under the artwork's rim.
     std::vector<Curve> bleed(const Region& beyond, const Region& printed) const {
-        const Region area = intersection(offset(beyond, underRim()),
-                                         uniteSimple(std::vector{grownByHair(beyond), printed}));
+        const Region area =
+            intersection(offset(beyond, underRim()), uniteSimple(std::vector{grownByHair(beyond), printed}));
         return outlines(thinned(area, coarse));
     }
 

@@ -252,3 +252,40 @@ TEST_CASE("what the work is for sets start values, each of which can be changed"
     b.settle();
     CHECK(b.recipe().inks.size() == 1);
 }
+
+TEST_CASE("a machine is chosen, its names and tools are edited, kept as a file and taken from one") {
+    TemporaryFolder folder;
+    WindowDriver w;
+    w.drop({bee});
+    w.click("Sheet place");
+    const auto profile = [&] { return w.window().document().job().profile; };
+    w.choose("Machine choice", "Flatbed with two tools");
+    CHECK_FALSE(profile().machineMakesTabs);
+    CHECK(w.window().document().undoLabel() == "Machine: Flatbed with two tools");
+    w.choose("Line or ink choice", "Perforated die cut");
+    w.type("Tool holder field", "4");
+    CHECK(profile().style(LineKind::perforated).holder == 4);
+    CHECK(w.find<QComboBox>("Machine choice")->currentText() == "Flatbed with two tools, changed");
+    w.type("Spot name field", "perfcutcontour");
+    CHECK(profile().style(LineKind::perforated).spot == "perfcutcontour");
+    CHECK(w.find<QLabel>("Doubts about names")->text().contains("all but"));
+    w.type("Spot name field", "DieCut"); // the name of another line
+    CHECK(profile().style(LineKind::perforated).spot == "perfcutcontour");
+    CHECK(w.find<QLabel>("Notice")->text().contains("give each its own"));
+    w.choose("Line or ink choice", "White ink");
+    CHECK_FALSE(w.find<QLineEdit>("Tool holder field")->isVisible());
+    w.type("Spot name field", "Base White");
+    CHECK(profile().ink(InkKind::white).spot == "Base White");
+    const Profile edited = profile();
+    w.clickAndSave("Save profile", folder.path("own.json"));
+    for (int i = 0; i < 4; ++i)
+        w.window().document().undo();
+    CHECK(profile() == startProfile());
+    const nlohmann::json json = parseJson(QString::fromUtf8([&] {
+                                              QFile file(folder.path("own.json"));
+                                              REQUIRE(file.open(QIODevice::ReadOnly));
+                                              return file.readAll();
+                                          }())
+                                              .toStdString());
+    CHECK(profileFromJson({json, "profile"}) == edited);
+}
