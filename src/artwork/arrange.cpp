@@ -27,7 +27,8 @@ Item stretched(Item item, double across, double down) {
     const Point before = bounds(item).centre();
     item.place.width *= across;
     item.place.height *= down;
-    return movedBy(std::move(item), before - bounds(item).centre());
+    const Point by = before - bounds(item).centre();
+    return movedBy(std::move(item), by);
 }
 
 std::optional<Item> stretchedTo(const Item& item, double wanted, bool isWidth) {

@@ -180,6 +180,7 @@ public:
             found->second.push_back(inFront.isEmpty() ? layers[i].area : difference(layers[i].area, inFront));
         }
         std::vector<std::pair<Rgba, Region>> areas;
+        areas.reserve(seen.size());
         for (auto& [colour, regions] : seen)
             areas.emplace_back(colour, withinShown(united(std::move(regions))));
         return areas;

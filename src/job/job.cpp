@@ -167,6 +167,7 @@ void restackItem(Design& design, std::size_t from, std::size_t to) {
     order.erase(order.begin() + std::ptrdiff_t(from));
     order.insert(order.begin() + std::ptrdiff_t(to), from);
     std::vector<Item> items;
+    items.reserve(order.size());
     for (const std::size_t i : order)
         items.push_back(std::move(design.artwork.items[i]));
     design.artwork.items = std::move(items);

@@ -83,6 +83,7 @@ void readInks(Profile& profile, const JsonReader& json) {
 /// All names that leave in a print file, and what for.
 std::vector<std::pair<std::string, std::string>> spotNames(const Profile& profile) {
     std::vector<std::pair<std::string, std::string>> names;
+    names.reserve(lineKinds.size() + inkKinds.size());
     for (const LineKind kind : lineKinds)
         names.emplace_back(std::string(kindName(kind)) + " lines", profile.style(kind).spot);
     for (const InkKind ink : inkKinds)
@@ -201,9 +202,11 @@ std::vector<std::string> doubtsAboutNames(const Profile& profile) {
     std::vector<std::string> doubts;
     for (const auto& [what, name] : spotNames(profile))
         for (const auto& [usual, expected] : common)
-            if (name != expected && plainName(name) == plainName(expected))
-                doubts.push_back("\"" + name + "\" is all but \"" + expected +
-                                 "\", which many printers' software expects: it takes the exact letters");
+            if (name != expected && plainName(name) == plainName(expected)) {
+                std::string& doubt = doubts.emplace_back("\"");
+                doubt.append(name).append("\" is all but \"").append(expected);
+                doubt.append("\", which many printers' software expects: it takes the exact letters");
+            }
     return doubts;
 }
 

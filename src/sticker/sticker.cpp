@@ -391,6 +391,7 @@ private:
             if (!line.isOpen && line.kind != LineKind::crease)
                 byRecipe[{line.recipe, line.kind}].push_back(line.curve);
         std::vector<Region> areas;
+        areas.reserve(byRecipe.size());
         for (const auto& [which, curves] : byRecipe)
             areas.push_back(enclosed(flatten(curves, coarse), FillRule::nonZero));
         return areas;
@@ -427,6 +428,7 @@ private:
         if (recipe_.border.width > 0 || cuts.empty())
             return;
         std::vector<Region> reach;
+        reach.reserve(cuts.size());
         for (const Region& cut : cuts)
             reach.push_back(recipe_.bleed.amount > 0 ? offset(cut, recipe_.bleed.amount) : cut);
         const Region all = withoutOpenings(uniteSimple(reach));

@@ -98,6 +98,7 @@ std::vector<double> evenly(const Looks& looks, int wanted) {
         }
     }
     std::vector<double> middles;
+    middles.reserve(std::size_t(wanted));
     for (int i = 0; i < wanted; ++i)
         middles.push_back(best + period * i);
     return middles;
@@ -114,8 +115,9 @@ std::vector<std::size_t> movedClear(const Looks& looks, const std::vector<double
         const double most = i + 1 < middles.size()
                                 ? middles[i + 1] - apart
                                 : (found.empty() ? middles.front() : double(found.front())) + n - apart;
-        for (double away = 0; away < n / 2; ++away) {
-            const double before = std::round(middles[i] - away), after = std::round(middles[i] + away);
+        for (std::size_t away = 0; away < looks.count() / 2; ++away) {
+            const double before = std::round(middles[i] - double(away)),
+                         after = std::round(middles[i] + double(away));
             if (before < least && after > most)
                 break;
             const auto fits = [&](double at) {

@@ -461,7 +461,7 @@ private:
         if (which_ != which)
             last_ = pictures_(*job_.assets.at(item.asset), {item.page});
         which_ = which;
-        const auto found = last_;
+        auto found = last_;
         if (item.isVector != bool(found->page))
             throw InputError(item.name + " is of another kind than the job says");
         if (found->pixels.width() != item.pixelWidth || found->pixels.height() != item.pixelHeight)

@@ -94,14 +94,16 @@ int main(int argc, char** argv) {
     window.stickersPlace().bench().fit();
     fine = fine && shoot(window, folder.filePath("stickers-dark.png"));
     hasami::applyTheme(application);
-    for (const auto& [art, name] : {std::pair(argv[3], "backdrop.png"), std::pair(argv[4], "openings.png")}) {
+    for (const auto& [art, name] :
+         {std::pair<const char*, const char*>(argv[3], "backdrop.png"), {argv[4], nullptr}}) {
         window.document().addArtworks({QString::fromLocal8Bit(art)});
         fine = fine && settle(window);
         window.stickersPlace().strip().setStep(RecipeStep::edge);
         window.document().change("Openings too", [&](hasami::Job& job) {
             job.designs.back().recipe.edge.loops = hasami::LoopChoice::openings;
         });
-        fine = fine && shoot(window, folder.filePath(name));
+        if (name)
+            fine = fine && shoot(window, folder.filePath(name));
     }
     window.document().change("Border and lines", [&](hasami::Job& job) {
         hasami::Recipe& recipe = job.designs.back().recipe;
@@ -145,14 +147,6 @@ int main(int argc, char** argv) {
     fine = fine && settle(window);
     window.stickersPlace().bench().fit();
     fine = fine && shoot(window, folder.filePath("colours.png"));
-    window.document().change("Shape", [](hasami::Job& job) {
-        hasami::EdgeOptions& edge = job.designs.front().recipe.edge;
-        edge.way = hasami::EdgeWay::shape;
-        edge.shape = hasami::withOwnSize(hasami::bounds(job.designs.front().artwork),
-                                         {hasami::PlainShapeKind::rounded, 2, 6});
-        hasami::shareShape(job, job.designs.front().id, job.designs.back().id, true);
-    });
-    fine = fine && shoot(window, folder.filePath("shape.png"));
     for (const auto& [art, name, step] : {std::tuple(argv[5], "drawing.png", RecipeStep::edge),
                                           std::tuple(argv[6], "cut-lines-in-file.png", RecipeStep::edge),
                                           std::tuple(argv[6], "page.png", RecipeStep::artwork)}) {
