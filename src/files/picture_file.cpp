@@ -4,6 +4,7 @@
 #include "base/error.h"
 #include "files/gif_header.h"
 #include "files/jpeg_header.h"
+#include "files/jpeg_inks.h"
 #include "files/png_header.h"
 #include "files/read_file.h"
 #include "files/tiff_file.h"
@@ -166,6 +167,8 @@ Picture readJpeg(const Asset& asset, const JpegHeader& header) {
                               header.components == 4 && header.storesInverted, header.orientation};
     if (header.components != 4) // a CMYK profile is no profile of the RGB picture that is shown
         takeProfile(picture, image);
+    else
+        picture.fine = readJpegInks(asset.bytes, *picture.jpeg);
     takePixels(picture, std::move(image));
     return picture;
 }

@@ -142,6 +142,22 @@ class BleedAndInks(CliTest):
         middle = (rows.min() + rows.max()) // 2 + 12
         self.assertTrue(coloured[middle, columns.min() + 2:columns.max() - 2].all())
 
+    def test_a_cmyk_picture_bleeds_in_its_own_inks(self):
+        inks = (25, 204, 51, 10)
+        Image.new("CMYK", (200, 120), inks).save(self.folder / "label.jpg", quality=100, dpi=(254, 254))
+        self.run_cli("new", "label.jpg", "-o", "l.hasami", "--shape", "box", "--offset", "0", "--bleed", "2mm", "--count", "1",
+                     "--medium", "roll:150mm")
+        self.run_cli("make", "l.hasami", "--print", "l.pdf", "--no-cut-lines")
+        plates = self.plates("l.pdf", "l")
+        rows, columns = numpy.nonzero(plates["Magenta"] > 100)
+        # The page is turned a quarter: 20 mm high and 12 mm wide, and 2 mm of bleed all round.
+        self.assertAlmostEqual((rows.max() - rows.min() + 1) * PIXEL, 24, delta=0.2)
+        self.assertAlmostEqual((columns.max() - columns.min() + 1) * PIXEL, 16, delta=0.2)
+        middle = (rows.min() + rows.max()) // 2
+        across = slice(columns.min() + 3, columns.max() - 2)
+        for name, ink in zip(("Cyan", "Magenta", "Yellow", "Black"), inks):
+            self.assertLessEqual(numpy.abs(plates[name][middle, across] - ink).max(), 2, name)
+
     def test_no_backdrop_is_printed_and_no_white_shows_at_a_drift_of_half_a_millimetre(self):
         can = SOURCE / "data" / "demo" / "smoke-can.jpg"
         self.run_cli("new", can, "-o", "c.hasami", "--offset=-0.3mm", "--bleed", "1mm", "--count", "1", "--medium", "a4")

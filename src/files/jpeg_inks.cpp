@@ -1,0 +1,72 @@
+#include "files/jpeg_inks.h"
+
+#include <csetjmp>
+#include <cstdio>
+#include <jpeglib.h>
+#include <vector>
+
+namespace hasami {
+
+namespace {
+
+/// libjpeg leaves by a jump: nothing that needs to be destroyed may be made between it and where it lands.
+struct Errors {
+    jpeg_error_mgr base;
+    std::jmp_buf away;
+};
+
+[[noreturn]] void leave(j_common_ptr decoder) {
+    std::longjmp(reinterpret_cast<Errors*>(decoder->err)->away, 1);
+}
+
+void keepQuiet(j_common_ptr) {}
+
+/// Rows of four bytes a pixel, into room that is there already. False if the file is damaged.
+bool decode(std::span<const std::byte> bytes, int width, int height, unsigned char* room) {
+    jpeg_decompress_struct decoder;
+    Errors errors;
+    decoder.err = jpeg_std_error(&errors.base);
+    errors.base.error_exit = leave;
+    errors.base.output_message = keepQuiet;
+    if (setjmp(errors.away) != 0) {
+        jpeg_destroy_decompress(&decoder);
+        return false;
+    }
+    jpeg_create_decompress(&decoder);
+    jpeg_mem_src(&decoder, reinterpret_cast<const unsigned char*>(bytes.data()),
+                 static_cast<unsigned long>(bytes.size()));
+    jpeg_read_header(&decoder, TRUE);
+    decoder.out_color_space = JCS_CMYK;
+    jpeg_start_decompress(&decoder);
+    const bool isAsTold = int(decoder.output_width) == width && int(decoder.output_height) == height &&
+                          decoder.output_components == 4;
+    while (isAsTold && decoder.output_scanline < decoder.output_height) {
+        JSAMPROW row = room + std::size_t(decoder.output_scanline) * std::size_t(width) * 4;
+        jpeg_read_scanlines(&decoder, &row, 1);
+    }
+    if (isAsTold)
+        jpeg_finish_decompress(&decoder);
+    jpeg_destroy_decompress(&decoder);
+    return isAsTold;
+}
+
+} // namespace
+
+std::optional<FineColours> readJpegInks(std::span<const std::byte> bytes, const JpegCoding& coding) {
+    std::vector<unsigned char> samples(std::size_t(coding.width) * std::size_t(coding.height) * 4);
+    if (!decode(bytes, coding.width, coding.height, samples.data()))
+        return {};
+    Picture stored; // to be turned as a whole
+    stored.pixels = Grid<Rgba>(coding.width, coding.height);
+    stored.fine = FineColours{4, 8, {coding.width, coding.height}};
+    const auto cells = stored.fine->cells.cells();
+    for (std::size_t i = 0; i < cells.size(); ++i)
+        for (std::size_t ink = 0; ink < 4; ++ink) {
+            const unsigned char value = samples[4 * i + ink];
+            cells[i][ink] = coding.isInverted ? std::uint16_t(255 - value) : value;
+        }
+    turnUpright(stored, coding.orientation);
+    return std::move(stored.fine);
+}
+
+} // namespace hasami

@@ -1,0 +1,14 @@
+#pragma once
+
+#include "artwork/picture.h"
+
+#include <optional>
+#include <span>
+
+namespace hasami {
+
+/// The inks of a CMYK JPEG picture, 8 bits each, as one sees it (turned as the file says): what Qt, which
+/// turns them into red, green and blue, does not tell. Nothing if they can't be decoded. By libjpeg.
+std::optional<FineColours> readJpegInks(std::span<const std::byte> bytes, const JpegCoding& coding);
+
+} // namespace hasami
