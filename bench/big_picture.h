@@ -5,6 +5,7 @@
 #include <QBuffer>
 #include <QByteArray>
 #include <QImage>
+#include <benchmark/benchmark.h>
 
 #include <algorithm>
 #include <cmath>
@@ -45,6 +46,16 @@ inline const Asset& bigPicture() {
         return assetOf("big.png", bytes);
     }();
     return asset;
+}
+
+/// By Qt: what others are measured against.
+inline void decodingOf24Megapixels(benchmark::State& state) {
+    for (auto _ : state) {
+        QImage image;
+        image.loadFromData(reinterpret_cast<const uchar*>(bigPicture().bytes.data()),
+                           int(bigPicture().bytes.size()), "PNG");
+        benchmark::DoNotOptimize(image.constBits());
+    }
 }
 
 } // namespace hasami::bench

@@ -42,15 +42,6 @@ void edgeOf24Megapixels(benchmark::State& state) {
         benchmark::DoNotOptimize(findEdge(item, findCoverage(picture, EdgeWay::automatic, 0), {}));
 }
 
-void decodingOf24Megapixels(benchmark::State& state) {
-    for (auto _ : state) {
-        QImage image;
-        image.loadFromData(reinterpret_cast<const uchar*>(bigPicture().bytes.data()),
-                           int(bigPicture().bytes.size()), "PNG");
-        benchmark::DoNotOptimize(image.constBits());
-    }
-}
-
 /// A fine outline as it is found, some 20,000 points of the level line, and the line fitted to it.
 struct FineOutline {
     Loop points;

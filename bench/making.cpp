@@ -30,15 +30,6 @@ void bleedOf24Megapixels(benchmark::State& state) {
     }
 }
 
-void decodingOf24Megapixels(benchmark::State& state) {
-    for (auto _ : state) {
-        QImage image;
-        image.loadFromData(reinterpret_cast<const uchar*>(bigPicture().bytes.data()),
-                           int(bigPicture().bytes.size()), "PNG");
-        benchmark::DoNotOptimize(image.constBits());
-    }
-}
-
 std::vector<RouteLine> stickers(std::size_t count) {
     std::mt19937 random(1);
     std::uniform_real_distribution<double> along(0, 6000), across(0, 1200), size(5, 20);

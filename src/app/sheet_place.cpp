@@ -3,6 +3,7 @@
 #include "app/ledger.h"
 #include "app/prompt_line.h"
 #include "app/quantity_field.h"
+#include "app/route_bar.h"
 #include "app/sheet_settings.h"
 #include "app/sheet_view.h"
 #include "app/shelf.h"
@@ -18,10 +19,13 @@ SheetPlace::SheetPlace(Document& document, OutputWriter& writer, QWidget* parent
     layout->setContentsMargins(12, 8, 12, 12);
     layout->setSpacing(8);
     layout->addWidget(prompt_, 0, 0, 1, 3);
-    layout->addWidget(shelf_, 1, 0);
+    layout->addWidget(shelf_, 1, 0, 2, 1);
+    auto* route = new RouteBar(document);
     layout->addWidget(view_, 1, 1);
-    layout->addWidget(new SheetSettings(document), 1, 2);
-    layout->addWidget(ledger_, 2, 0, 1, 3);
+    layout->addWidget(route, 2, 1);
+    view_->showRoute(*route);
+    layout->addWidget(new SheetSettings(document), 1, 2, 2, 1);
+    layout->addWidget(ledger_, 3, 0, 1, 3);
     layout->setColumnStretch(1, 1);
     layout->setRowStretch(1, 1);
     connect(shelf_, &Shelf::artworkWanted, this, &SheetPlace::artworkWanted);

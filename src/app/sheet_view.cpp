@@ -5,6 +5,7 @@
 #include "files/paint_sticker.h"
 
 #include <algorithm>
+#include <array>
 
 namespace hasami {
 
@@ -15,6 +16,27 @@ constexpr double sharpestStamp = 4096; // pixels; a larger one is stretched
 constexpr double smallStamp = 160;     // pixels; up to this a piece is laid down whole, to the nearest pixel
 constexpr double stampMargin = 4;      // pixels, for the line's width
 constexpr double finestLine = 1.2; // pixels a mm; further away a line would be wider than the stickers' gaps
+
+/// The stretch up to where the knife is by then.
+QPolygonF partUntil(const RouteBar::Stretch& stretch, double now) {
+    if (stretch.to <= now || stretch.points.size() < 2)
+        return stretch.points;
+    double whole = 0;
+    for (qsizetype i = 1; i < stretch.points.size(); ++i)
+        whole += QLineF(stretch.points[i - 1], stretch.points[i]).length();
+    double left = whole * (now - stretch.from) / std::max(stretch.to - stretch.from, 1e-9);
+    QPolygonF part{stretch.points.front()};
+    for (qsizetype i = 1; i < stretch.points.size(); ++i) {
+        const QLineF side(stretch.points[i - 1], stretch.points[i]);
+        if (side.length() >= left) {
+            part << side.pointAt(side.length() > 0 ? left / side.length() : 0);
+            break;
+        }
+        left -= side.length();
+        part << side.p2();
+    }
+    return part;
+}
 
 QRectF toRect(const Box& box) {
     return {box.least.x, box.least.y, box.width(), box.height()};
@@ -180,6 +202,51 @@ const SheetView::Stamp& SheetView::stampOf(const std::string& id) {
     if (stamp.withLines)
         paintCutLines(painter, stamp.lines, lineWidth());
     return stamp;
+}
+
+void SheetView::showRoute(const RouteBar& bar) {
+    route_ = &bar;
+    connect(&bar, &RouteBar::changed, this, qOverload<>(&QWidget::update));
+}
+
+/// What is cut by now in the kind's tint, the ways between thin and dotted, the knife as a dot. What lies
+/// beneath is paled.
+void SheetView::paintOverlay(QPainter& painter) {
+    if (!route_ || !route_->isOn())
+        return;
+    constexpr std::array tints{&colour::kiss, &colour::crease, &colour::die, &colour::die};
+    const auto& sheets = document_.made()->layout.sheets;
+    const double now = route_->now();
+    painter.setRenderHint(QPainter::Antialiasing);
+    painter.setBrush(Qt::NoBrush);
+    std::array<QPainterPath, lineKinds.size()> cut;
+    QPainterPath travel;
+    QPointF knife;
+    for (const RouteBar::Stretch& stretch : route_->way()) {
+        if (stretch.from > now || stretch.sheet >= sheets.size())
+            break;
+        double along = 0;
+        for (std::size_t i = 0; i < stretch.sheet; ++i)
+            along += sheets[i].length + betweenSheets;
+        const QPolygonF points = partUntil(stretch, now).translated(along, 0);
+        (stretch.isCut ? cut[std::size_t(stretch.kind)] : travel).addPolygon(points);
+        knife = points.back();
+    }
+    const QRectF all = content();
+    painter.fillRect(all, QColor(255, 255, 255, 150));
+    const auto draw = [&](const QPainterPath& path, const QColor& tint, double width, Qt::PenStyle style) {
+        QPen pen(tint, width, style);
+        pen.setCosmetic(true);
+        painter.setPen(pen);
+        painter.drawPath(path);
+    };
+    draw(travel, colour::quiet, 1, Qt::DotLine);
+    for (const LineKind kind : lineKinds)
+        draw(cut[std::size_t(kind)], *tints[std::size_t(kind)], 2, Qt::SolidLine);
+    painter.setPen(Qt::NoPen);
+    painter.setBrush(colour::indigo);
+    const double radius = 4 / pixelsPerMillimetre();
+    painter.drawEllipse(knife, radius, radius);
 }
 
 void SheetView::paintEmpty(QPainter& painter) {

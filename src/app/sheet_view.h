@@ -3,6 +3,7 @@
 #include "app/canvas_view.h"
 #include "app/document.h"
 #include "app/paint_design.h"
+#include "app/route_bar.h"
 
 #include <QPixmap>
 
@@ -17,11 +18,15 @@ class SheetView : public CanvasView {
 public:
     explicit SheetView(Document& document, QWidget* parent = nullptr);
 
+    /// Shows the bar's way of the knife while it is on. REQUIRES: the bar outlives the view.
+    void showRoute(const RouteBar& bar);
+
 protected:
     QRectF content() const override;
     LengthUnit unit() const override { return document_.job().unit; }
     void paintContent(QPainter& painter, const QRectF& visible) override;
     void paintEmpty(QPainter& painter) override;
+    void paintOverlay(QPainter& painter) override;
 
 private:
     /// A design drawn once for the present zoom, to be laid down at each of its pieces.
@@ -42,6 +47,7 @@ private:
 
     Document& document_;
     std::map<std::string, Stamp> stamps_;
+    const RouteBar* route_ = nullptr;
 };
 
 } // namespace hasami

@@ -8,6 +8,7 @@
 
 #include <QCheckBox>
 #include <QListWidget>
+#include <QSlider>
 #include <catch2/catch.hpp>
 
 using namespace hasami;
@@ -288,4 +289,28 @@ TEST_CASE("a machine is chosen, its names and tools are edited, kept as a file a
                                           }())
                                               .toStdString());
     CHECK(profileFromJson({json, "profile"}) == edited);
+}
+
+TEST_CASE("the way of the knife is shown over time, kiss lines before die lines, and plays to its end") {
+    WindowDriver w;
+    w.drop({bee});
+    w.trigger("Add die cut");
+    w.click("Sheet place");
+    w.type("Copies field", "6");
+    w.click("Way of the knife");
+    auto* text = w.find<QLabel>("Time of the knife text");
+    REQUIRE(QTest::qWaitFor([&] { return text->text().contains(" of "); }, 20'000));
+    CHECK(text->text().startsWith("0:00 of "));
+    CHECK(text->text().endsWith("kiss cut"));
+    auto* view = w.find<QWidget>("Sheet view");
+    const QImage before = view->grab().toImage();
+    auto* time = w.find<QSlider>("Time of the knife");
+    time->setValue(time->maximum() * 4 / 5);
+    CHECK(text->text().endsWith("die cut"));
+    CHECK_FALSE(view->grab().toImage() == before);
+    w.click("Play");
+    REQUIRE(QTest::qWaitFor([&] { return time->value() == time->maximum(); }, 30'000));
+    CHECK_FALSE(w.find<QPushButton>("Play")->isChecked());
+    w.click("Way of the knife");
+    CHECK_FALSE(time->isVisible());
 }
