@@ -56,6 +56,11 @@ void Bench::setLook(MediumLook look) {
     redraw();
 }
 
+void Bench::showBleed(bool isShown) {
+    showsBleed_ = isShown;
+    redraw();
+}
+
 void Bench::setLine(std::size_t line) {
     line_ = line;
     lineGesture_.stop();
@@ -122,7 +127,8 @@ void Bench::paintArtwork(const DesignPainting& painting, QPainter& painter) cons
 void Bench::paintContent(QPainter& painter, const QRectF& visible) {
     const Design& design = *document_.selectedDesign();
     const Sticker& sticker = stickerOf(document_, design.id);
-    const DesignPainting painting{document_, design, sticker, pixelsPerMillimetre()};
+    const bool withBleed = showsBleed_ || step_ != RecipeStep::bleed;
+    const DesignPainting painting{document_, design, sticker, pixelsPerMillimetre(), withBleed};
     switch (view_.what) {
     case BenchView::What::step:
         return paintStep(painting, painter, visible);

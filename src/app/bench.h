@@ -27,6 +27,7 @@ public:
     void setStep(RecipeStep step);
     void setView(const BenchView& view);
     void setLook(MediumLook look);
+    void showBleed(bool isShown);
 
     /// Which of the recipe's lines is chosen in Cut lines.
     void setLine(std::size_t line);
@@ -88,6 +89,7 @@ private:
     RecipeStep step_ = RecipeStep::cutLines;
     BenchView view_;
     MediumLook look_ = MediumLook::white;
+    bool showsBleed_ = true;
     std::size_t line_ = 0;
     CutLineGesture lineGesture_;
 };

@@ -25,7 +25,8 @@ double startAmount(const Design& design) {
 BleedPage::BleedPage(Document& document, QWidget* parent)
     : StepPage(document, parent),
       colour_(new ColourChoice("Bleed colour", "What is printed past the cut line")),
-      trims_(new QCheckBox("Leave out what reaches farther")), text_(quietText()) {
+      trims_(new QCheckBox("Leave out what reaches farther")), shown_(new QCheckBox("Show it on the bench")),
+      text_(quietText()) {
     auto* layout = pageLayout(this);
     amount_ = designRow(
         document,
@@ -41,6 +42,11 @@ BleedPage::BleedPage(Document& document, QWidget* parent)
     source_->setObjectName("Bleed colours choice");
     layout->addWidget(colour_);
     layout->addWidget(trims_);
+    layout->addWidget(shown_);
+    shown_->setObjectName("Show bleed");
+    shown_->setToolTip("Only for the eye: the print with its bleed, or without it");
+    shown_->setChecked(true);
+    connect(shown_, &QCheckBox::toggled, this, &BleedPage::shownChanged);
     layout->addWidget(text_);
     layout->addStretch(1);
     connect(colour_, &ColourChoice::chosen, this, [this](Rgba colour) {

@@ -19,13 +19,17 @@ public:
     void showDesign(const Design& design, const MadeDesign* made) override;
     QuantityRow& mainNumber() override { return *amount_; }
 
+Q_SIGNALS:
+    /// Whether the bench shows the bleed: only for the eye.
+    void shownChanged(bool isShown);
+
 private:
     void showMade(const Design& design, const MadeDesign* made);
 
     QuantityRow* amount_;
     QComboBox* source_;
     ColourChoice* colour_;
-    QCheckBox* trims_;
+    QCheckBox *trims_, *shown_;
     QLabel* text_;
 };
 

@@ -80,13 +80,13 @@ void DesignPainting::printed(QPainter& painter) const {
     painter.setRenderHint(QPainter::Antialiasing);
     if (sticker.border)
         fillArea(painter, sticker.border->under, sticker.border->colour);
-    if (sticker.bleed && !sticker.bleed->isOver)
+    if (withBleed && sticker.bleed && !sticker.bleed->isOver)
         bleed(painter);
     painter.save();
     clipWithin(painter, sticker);
     artwork(painter);
     painter.restore();
-    if (sticker.bleed && sticker.bleed->isOver)
+    if (withBleed && sticker.bleed && sticker.bleed->isOver)
         bleed(painter);
     if (sticker.border)
         fillArea(painter, sticker.border->over, sticker.border->colour);

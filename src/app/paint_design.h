@@ -19,6 +19,7 @@ struct DesignPainting {
     const Design& design;
     const Sticker& sticker;
     double pixelsPerMillimetre;
+    bool withBleed = true; ///< printed, or left out to be compared
 
     /// The artwork; nothing while its pictures are being read.
     void artwork(QPainter& painter) const;

@@ -20,7 +20,7 @@ StepSheet::StepSheet(Document& document, TouchUpHand& hand, ItemHand& items, QWi
                                                           new EdgePage(document, hand),
                                                           new BorderPage(document),
                                                           cutLines_ = new CutLinesPage(document),
-                                                          new BleedPage(document),
+                                                          bleed_ = new BleedPage(document),
                                                           inks_ = new InksPage(document)} {
     setProperty("role", "panel");
     setFixedWidth(272);

@@ -13,6 +13,7 @@ class QStackedWidget;
 namespace hasami {
 
 class ArtworkPage;
+class BleedPage;
 class CutLinesPage;
 class InksPage;
 class ItemHand;
@@ -38,6 +39,7 @@ public:
     void stepSecondNumber(int by);
 
     CutLinesPage& cutLines() const { return *cutLines_; }
+    BleedPage& bleed() const { return *bleed_; }
     InksPage& inks() const { return *inks_; }
 
 Q_SIGNALS:
@@ -53,6 +55,7 @@ private:
     QStackedWidget* pages_;
     ArtworkPage* artwork_;
     CutLinesPage* cutLines_;
+    BleedPage* bleed_;
     InksPage* inks_;
     std::array<StepPage*, recipeSteps.size()> byStep_;
 };

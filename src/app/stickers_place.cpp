@@ -1,6 +1,7 @@
 #include "app/stickers_place.h"
 
 #include "app/bench.h"
+#include "app/bleed_page.h"
 #include "app/cut_lines_page.h"
 #include "app/inks_page.h"
 #include "app/item_hand.h"
@@ -64,6 +65,7 @@ StickersPlace::StickersPlace(Document& document, QWidget* parent)
     connect(views_, &ViewBar::viewChanged, bench_, &Bench::setView);
     connect(&stepSheet_->cutLines(), &CutLinesPage::lineChosen, bench_,
             [this] { bench_->setLine(stepSheet_->cutLines().line()); });
+    connect(&stepSheet_->bleed(), &BleedPage::shownChanged, bench_, &Bench::showBleed);
     connect(&stepSheet_->inks(), &InksPage::lookChanged, bench_, &Bench::setLook);
     connect(bench_, &Bench::inkColourTaken, &stepSheet_->inks(), &InksPage::takeColour);
     connect(&document, &Document::jobChanged, this, &StickersPlace::showPrompt);

@@ -186,6 +186,9 @@ TEST_CASE("bleed is shown, changed and switched off, and says when none is neede
             if (p.x == edge.least.x)
                 leftmost = p;
     CHECK(b.pixelAt(leftmost - Point{1.5, 0}).lightness() < 80);
+    b.click("Show bleed");
+    CHECK(b.pixelAt(leftmost - Point{1.5, 0}).lightness() > 200); // the print without it
+    b.click("Show bleed");
     b.choose("Bleed colours choice", "One colour");
     b.type("Bleed colour field", "#FF0000");
     CHECK(b.recipe().bleed.colour == Rgba{255, 0, 0, 255});
