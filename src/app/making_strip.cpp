@@ -170,8 +170,11 @@ void StripFrame::paintEvent(QPaintEvent*) {
     painter.setFont(font());
     const StepState state = report().state;
     painter.setPen(state == StepState::finding ? c.warning : c.quiet);
+    QString told = figure();
+    if (painter.fontMetrics().horizontalAdvance(told) > inner.width())
+        told = told.section(' ', 0, 1); // the number and its unit say enough
     painter.drawText(inner, Qt::AlignBottom | Qt::AlignRight,
-                     painter.fontMetrics().elidedText(figure(), Qt::ElideRight, int(inner.width())));
+                     painter.fontMetrics().elidedText(told, Qt::ElideRight, int(inner.width())));
     if (document_.selectedDesign())
         paintSign(painter, QRectF(inner.right() - 12, inner.top() + 3, 12, 12), state, c);
     paintStep(painter, inner.adjusted(0, 22, 0, -22));
