@@ -274,7 +274,8 @@ public:
                 return sticker_; // half of what was asked for would be cut in silence
             }
         }
-        addFolds();
+        if (facts_.brought.empty())
+            addFolds();
         for (const CutLine& line : sticker_.peeled())
             sticker_.peeledBox.add(boundsOf(line));
         addPrint();
@@ -400,7 +401,9 @@ private:
     void addPrint() {
         constexpr std::size_t mostParts = 10'000; // more than any sticker has: offsets of them take minutes
         if (sticker_.printed.size() > mostParts || sticker_.lines.size() > mostParts) {
-            if (recipe_.bleed.amount > 0)
+            if (recipe_.border.width > 0)
+                addBorder({});
+            else if (recipe_.bleed.amount > 0)
                 sticker_.remarks.push_back(
                     "It has too many parts for a bleed, so none is printed: close small "
                     "openings and leave out specks, or move the line inside");
@@ -411,8 +414,7 @@ private:
         const double amount = recipe_.bleed.amount;
         const Region beyond = amount > 0 && !cuts.empty() ? bleedBeyond(printed, cuts, amount) : Region{};
         if (recipe_.border.width > 0) {
-            sticker_.border = rings_.border(beyond);
-            addTo(sticker_.footprint, sticker_.border->over);
+            addBorder(beyond);
         } else if (!beyond.isEmpty()) {
             sticker_.bleed = PrintedBleed{rings_.bleed(beyond, printed), facts_.showsBackdrop};
             addTo(sticker_.footprint, sticker_.bleed->area);
@@ -421,6 +423,11 @@ private:
             trim(printed, cuts);
         if (sticker_.within.empty() && (facts_.printed || facts_.showsBackdrop))
             sticker_.footprint.add(sticker_.artwork); // it may be printed up to there
+    }
+
+    void addBorder(const Region& bleed) {
+        sticker_.border = rings_.border(bleed);
+        addTo(sticker_.footprint, sticker_.border->over);
     }
 
     /// What reaches past the bleed is not printed, nor is a backdrop.

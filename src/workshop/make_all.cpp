@@ -515,6 +515,9 @@ private:
     static std::string whyEmpty(const Design& design, const Sticker& sticker) {
         if (sticker.edge.empty())
             return whyNoEdge(design);
+        const auto& lines = design.recipe.lines;
+        if (std::none_of(lines.begin(), lines.end(), [](const LineRecipe& line) { return line.isCut; }))
+            return "No line of " + design.name + " is to be cut: tick one in Cut lines";
         return "The inward offset leaves nothing of " + design.name + ": make it smaller";
     }
 

@@ -249,3 +249,16 @@ TEST_CASE("a perforated line has its tabs, and says so where too few hold") {
     CHECK(sticker.lines[1].tabs.size() < 3);
     CHECK(sticker.remarks.size() == 1);
 }
+
+TEST_CASE("lines that the artwork brings stand in place of all lines of the recipe, folds too") {
+    Recipe recipe;
+    LineRecipe fold;
+    fold.kind = LineKind::crease;
+    fold.course = LineCourse::fold;
+    recipe.lines.push_back(fold);
+    ArtworkFacts facts{tolerance};
+    facts.brought = {{LineKind::die, LineRole::outer, circle(12)}};
+    const Sticker sticker = makeSticker({}, {circle(10)}, recipe, facts);
+    REQUIRE(sticker.lines.size() == 1);
+    CHECK(sticker.lines[0].kind == LineKind::die);
+}

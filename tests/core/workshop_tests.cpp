@@ -67,6 +67,15 @@ TEST_CASE("an offset of zero keeps the edge as it is, an inward one lies inside"
     CHECK(inside.designs[0].sticker->footprint.width() == Approx(4).margin(0.02));
 }
 
+TEST_CASE("a design whose lines are all left out says so") {
+    Cache cache;
+    Job job = jobOf({'a'});
+    job.designs[0].recipe.lines[0].isCut = false;
+    const Made made = makeAll(job, 1, testPicture, cache);
+    CHECK(made.designs[0].trouble.find("is to be cut: tick one") != std::string::npos);
+    CHECK(made.designs[0].sticker->leftOut.size() == 1);
+}
+
 TEST_CASE("designs that can't be made say why, the others are made") {
     Cache cache;
     Job job = jobOf({'a', 'b', 'c', 'a'});
