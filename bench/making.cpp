@@ -6,9 +6,11 @@
 #include "machine/route.h"
 #include "sticker/bleed_picture.h"
 #include "support/spanning_tree.h"
+#include "workshop/make_all.h"
 
 #include <benchmark/benchmark.h>
 
+#include <chrono>
 #include <memory>
 
 namespace hasami::bench {
@@ -65,9 +67,39 @@ void routeOf1000Stickers(benchmark::State& state) {
         benchmark::DoNotOptimize(route(lines));
 }
 
+/// One after the other gets a cut line that no cache has seen, which is what one waits for at a slider: the
+/// slowest of them.
+void offsetChangeOnDemoDesigns(benchmark::State& state) {
+    PictureStore store;
+    const PictureSource pictures = [&](const Asset& asset, const PictureWish& wish) {
+        return store.get(asset, wish);
+    };
+    Job job;
+    for (const char* name : {"bee.png", "comb-ring.png", "smoke-can.jpg", "honey-label.svg"})
+        addDesign(job, openArtwork(std::string(HASAMI_DEMO_FOLDER) + name, store)).count = 4;
+    Cache cache;
+    makeAll(job, 1, pictures, cache);
+    for (auto _ : state) {
+        double slowest = 0;
+        for (Design& design : job.designs) {
+            design.recipe.lines[0].offset += 0.03;
+            const auto start = std::chrono::steady_clock::now();
+            benchmark::DoNotOptimize(makeAll(job, 2, pictures, cache));
+            const std::chrono::duration<double> taken = std::chrono::steady_clock::now() - start;
+            slowest = std::max(slowest, taken.count());
+        }
+        state.SetIterationTime(slowest);
+    }
+}
+
 void oneSecond(benchmark::State& state) {
     for (auto _ : state)
         state.SetIterationTime(1);
+}
+
+void fiftyMilliseconds(benchmark::State& state) {
+    for (auto _ : state)
+        state.SetIterationTime(0.05);
 }
 
 } // namespace
@@ -84,6 +116,8 @@ void registerMaking() {
     add("bleed of a 24-megapixel PNG to its decoding/most:2/peer", decodingOf24Megapixels, false);
     add("way over 200 stickers to the tree that spans their starts/most:1.25/ours", wayOverStickers, true);
     add("way over 200 stickers to the tree that spans their starts/most:1.25/peer", treeOverStickers, true);
+    add("offset changed on a demo design to 50 ms/most:1/ours", offsetChangeOnDemoDesigns, true);
+    add("offset changed on a demo design to 50 ms/most:1/peer", fiftyMilliseconds, true);
     add("route of 1,000 stickers to a second/most:1/ours", routeOf1000Stickers, false);
     add("route of 1,000 stickers to a second/most:1/peer", oneSecond, true);
 }

@@ -126,9 +126,12 @@ void Bench::paintArtwork(const DesignPainting& painting, QPainter& painter) cons
 
 void Bench::paintContent(QPainter& painter, const QRectF& visible) {
     const Design& design = *document_.selectedDesign();
-    const Sticker& sticker = stickerOf(document_, design.id);
     const bool withBleed = showsBleed_ || step_ != RecipeStep::bleed;
-    const DesignPainting painting{document_, design, sticker, pixelsPerMillimetre(), withBleed};
+    const MadeDesign* good = document_.lastGood(design.id);
+    const Sticker& sticker = good ? *good->sticker : stickerOf(document_, design.id);
+    const DesignPainting painting{document_, design, sticker, pixelsPerMillimetre(), withBleed, good};
+    if (good) // what holds no more is paled
+        painter.setOpacity(0.35);
     switch (view_.what) {
     case BenchView::What::step:
         return paintStep(painting, painter, visible);
@@ -150,9 +153,12 @@ void Bench::paintStep(const DesignPainting& painting, QPainter& painter, const Q
     painter.drawRect(QRectF(box.least.x, box.least.y, box.width(), box.height()));
     switch (step_) {
     case RecipeStep::artwork:
+        painter.setOpacity(1);
         paintArtwork(painting, painter);
         break;
     case RecipeStep::edge:
+        if (!stickerOf(document_, painting.design.id).edge.empty())
+            painter.setOpacity(1);
         painting.artwork(painter);
         paintEdge(painter, painting, visible);
         break;
@@ -259,7 +265,7 @@ void Bench::keyPressEvent(QKeyEvent* event) {
     const bool shift = event->modifiers() & Qt::ShiftModifier;
     const bool isTaken = touchesUp()    ? gesture_.key(event->key(), shift)
                          : arranges()   ? itemGesture_.key(event->key(), shift)
-                         : drawsLines() ? lineGesture_.key(event->key())
+                         : drawsLines() ? lineGesture_.key(event->key(), shift)
                                         : false;
     if (!isTaken)
         CanvasView::keyPressEvent(event);

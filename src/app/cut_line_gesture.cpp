@@ -6,6 +6,8 @@
 
 #include <algorithm>
 #include <cmath>
+#include <limits>
+#include <utility>
 
 namespace hasami {
 
@@ -91,12 +93,124 @@ Point CutLineGesture::partsOf(const Design& design, Point place) const {
     return (place - box.least) * (1 / std::max(box.width(), box.height()));
 }
 
-/// From now on the tabs lie where they are, in the order that they are painted in.
-void CutLineGesture::takeByHand(Design& design, LineRecipe& line) const {
-    line.tabs.way = TabRule::Way::byHand;
-    line.tabs.places.clear();
-    for (const Point middle : tabMiddles())
-        line.tabs.places.push_back(partsOf(design, middle));
+/// Where the tabs are to be: as put by hand, which what is made may not have followed yet, or as they lie.
+std::vector<Point> CutLineGesture::places() const {
+    const LineRecipe* recipe = line();
+    if (!recipe || recipe->kind != LineKind::perforated || recipe->tabs.way != TabRule::Way::byHand)
+        return tabMiddles();
+    const Box box = bounds(document_.selectedDesign()->artwork);
+    std::vector<Point> places;
+    for (const Point part : recipe->tabs.places)
+        places.push_back(box.least + part * std::max(box.width(), box.height()));
+    return places;
+}
+
+/// The one that keys act on.
+std::optional<std::size_t> CutLineGesture::held(const std::vector<Point>& of) const {
+    std::optional<Point> at = held_;
+    if (under_.what == Target::What::tab)
+        if (const auto middles = tabMiddles(); under_.number < middles.size())
+            at = middles[under_.number];
+    if (!at || of.empty())
+        return {};
+    const auto nearest = std::min_element(
+        of.begin(), of.end(), [&](Point a, Point b) { return distance(a, *at) < distance(b, *at); });
+    return std::size_t(nearest - of.begin());
+}
+
+bool CutLineGesture::walk(int by) {
+    const std::vector<Point> middles = tabMiddles();
+    if (middles.empty())
+        return false;
+    const auto from = held(middles);
+    const std::size_t count = middles.size();
+    const std::size_t first = by > 0 ? 0 : count - 1;
+    held_ = middles[from ? (*from + count + std::size_t(by > 0 ? 1 : count - 1)) % count : first];
+    under_ = {};
+    return true;
+}
+
+/// So far along the line that the place is on.
+Point CutLineGesture::alongLine(Point from, double by) const {
+    Point to = from;
+    double nearest = std::numeric_limits<double>::max();
+    for (const CutLine& cut : cuts()) {
+        const CurvePlace place = nearestPlace(cut.curve, from);
+        const double off = distance(pointAt(cut.curve, place), from);
+        if (off >= nearest)
+            continue;
+        nearest = off;
+        const CurveLengths lengths(cut.curve);
+        to = pointAt(cut.curve, lengths.placeAt(lengths.lengthAt(place) + by));
+    }
+    return to;
+}
+
+/// From now on the tabs lie there.
+void CutLineGesture::put(const QString& label, const std::vector<Point>& places, const QString& run) {
+    change(
+        label,
+        [&](Design& design, LineRecipe& line) {
+            line.tabs.way = TabRule::Way::byHand;
+            line.tabs.places.clear();
+            for (const Point place : places)
+                line.tabs.places.push_back(partsOf(design, place));
+        },
+        run);
+}
+
+bool CutLineGesture::moveHeld(double by) {
+    std::vector<Point> all = places();
+    const auto tab = held(all);
+    if (!tab)
+        return false;
+    all[*tab] = alongLine(all[*tab], by);
+    put("Move a tab", all, "move tab by keys");
+    held_ = all[*tab];
+    under_ = {};
+    return true;
+}
+
+/// Half-way to the next along the line.
+bool CutLineGesture::addBehindHeld() {
+    const std::vector<Point> middles = tabMiddles();
+    const auto tab = held(middles);
+    if (!tab)
+        return false;
+    for (const CutLine& cut : cuts()) {
+        const CurvePlace place = nearestPlace(cut.curve, middles[*tab]);
+        if (distance(pointAt(cut.curve, place), middles[*tab]) > 0.01)
+            continue;
+        const CurveLengths lengths(cut.curve);
+        const double from = lengths.lengthAt(place);
+        double gap = lengths.whole();
+        for (const Tab& other : cut.tabs)
+            if (const double ahead =
+                    std::fmod((other.from + other.to) / 2 - from + 2 * lengths.whole(), lengths.whole());
+                ahead > 0.01 && ahead < lengths.whole() - 0.01)
+                gap = std::min(gap, ahead);
+        std::vector<Point> all = middles;
+        all.push_back(pointAt(cut.curve, lengths.placeAt(from + gap / 2)));
+        document_.endRun();
+        put("Add a tab", all);
+        held_ = all.back();
+        under_ = {};
+        return true;
+    }
+    return false;
+}
+
+bool CutLineGesture::removeHeld() {
+    std::vector<Point> all = places();
+    const auto tab = held(all);
+    if (!tab)
+        return false;
+    document_.endRun();
+    all.erase(all.begin() + std::ptrdiff_t(*tab));
+    put("Take a tab away", all);
+    held_.reset();
+    under_ = {};
+    return true;
 }
 
 bool CutLineGesture::press(Point place, double reach) {
@@ -105,18 +219,17 @@ bool CutLineGesture::press(Point place, double reach) {
         return false;
     document_.endRun();
     if (dragged_.what == Target::What::line) {
-        change("Add a tab", [&](Design& design, LineRecipe& line) {
-            takeByHand(design, line);
-            line.tabs.places.push_back(partsOf(design, place));
-        });
+        std::vector<Point> all = tabMiddles();
+        all.push_back(place);
+        put("Add a tab", all);
         dragged_ = {};
         return true;
     }
     pressed_ = place;
+    held_ = place;
     from_ = line()->stretch;
     if (dragged_.what == Target::What::tab)
-        change(
-            "Move a tab", [&](Design& design, LineRecipe& line) { takeByHand(design, line); }, run);
+        put("Move a tab", tabMiddles(), run);
     return true;
 }
 
@@ -124,7 +237,8 @@ void CutLineGesture::move(Point place) {
     if (!pressed_)
         return;
     const Point by = place - *pressed_;
-    if (dragged_.what == Target::What::tab)
+    if (dragged_.what == Target::What::tab) {
+        held_ = place;
         return change(
             "Move a tab",
             [&](Design& design, LineRecipe& line) {
@@ -132,6 +246,7 @@ void CutLineGesture::move(Point place) {
                     line.tabs.places[dragged_.number] = partsOf(design, place);
             },
             run);
+    }
     change(
         "Draw the line's side",
         [&](Design&, LineRecipe& line) {
@@ -156,11 +271,14 @@ void CutLineGesture::move(Point place) {
 void CutLineGesture::release() {
     if (pressed_)
         document_.endRun();
+    const std::optional<Point> held = held_;
     stop();
+    held_ = held;
 }
 
 void CutLineGesture::stop() {
     pressed_.reset();
+    held_.reset();
     dragged_ = under_ = {};
 }
 
@@ -184,22 +302,37 @@ Qt::CursorShape CutLineGesture::cursor() const {
     return Qt::ArrowCursor;
 }
 
-bool CutLineGesture::key(int key) {
-    if (key == Qt::Key_Escape && pressed_) {
+bool CutLineGesture::key(int key, bool shift) {
+    const double step = shift ? 5 : 0.5; // mm
+    if (pressed_) {
+        if (key != Qt::Key_Escape)
+            return false;
         stop();
         document_.endRun();
         document_.undo();
         return true;
     }
-    if ((key != Qt::Key_Delete && key != Qt::Key_Backspace) || under_.what != Target::What::tab || pressed_)
+    switch (key) {
+    case Qt::Key_PageDown:
+        return walk(1);
+    case Qt::Key_PageUp:
+        return walk(-1);
+    case Qt::Key_Right:
+    case Qt::Key_Down:
+        return moveHeld(step);
+    case Qt::Key_Left:
+    case Qt::Key_Up:
+        return moveHeld(-step);
+    case Qt::Key_Insert:
+        return addBehindHeld();
+    case Qt::Key_Delete:
+    case Qt::Key_Backspace:
+        return removeHeld();
+    case Qt::Key_Escape:
+        return std::exchange(held_, std::nullopt).has_value();
+    default:
         return false;
-    document_.endRun();
-    change("Take a tab away", [&](Design& design, LineRecipe& line) {
-        takeByHand(design, line);
-        line.tabs.places.erase(line.tabs.places.begin() + std::ptrdiff_t(under_.number));
-    });
-    under_ = {};
-    return true;
+    }
 }
 
 void CutLineGesture::paint(QPainter& painter, double pixelsPerMillimetre) const {
@@ -212,8 +345,9 @@ void CutLineGesture::paint(QPainter& painter, double pixelsPerMillimetre) const 
         painter.setBrush(isUnder ? colour::indigo : QColor(Qt::white));
     };
     const std::vector<Point> tabs = tabMiddles();
+    const auto heldTab = held(tabs);
     for (std::size_t i = 0; i < tabs.size(); ++i) {
-        tint(under_ == Target{Target::What::tab, i});
+        tint(heldTab == i);
         painter.drawEllipse(QPointF(tabs[i].x, tabs[i].y), knob, knob);
     }
     const Box box = shapeBox();

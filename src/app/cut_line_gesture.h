@@ -28,9 +28,10 @@ public:
     bool hover(Point at, double reach);
     Qt::CursorShape cursor() const;
 
-    /// Delete takes away the tab under the pointer, Escape puts a drag back. True if the key was one of
-    /// these.
-    bool key(int key);
+    /// Page Up and Down walk the tabs; arrows move the tab under the pointer, or the one walked to, along the
+    /// line (with Shift in longer steps), Insert puts another behind it, Delete takes it away; Escape puts a
+    /// drag back. True if the key did something.
+    bool key(int key, bool shift);
 
     void paint(QPainter& painter, double pixelsPerMillimetre) const;
 
@@ -45,15 +46,23 @@ private:
     std::vector<CutLine> cuts() const; ///< that follow from the chosen line
     Box shapeBox() const;
     std::vector<Point> tabMiddles() const;
+    std::vector<Point> places() const;
+    std::optional<std::size_t> held(const std::vector<Point>& of) const;
+    bool walk(int by);
+    bool moveHeld(double by);
+    bool addBehindHeld();
+    bool removeHeld();
+    Point alongLine(Point from, double by) const;
+    void put(const QString& label, const std::vector<Point>& places, const QString& run = {});
     Target at(Point place, double reach) const;
     void change(const QString& label, const std::function<void(Design&, LineRecipe&)>& change,
                 const QString& run = {});
-    void takeByHand(Design& design, LineRecipe& line) const;
     Point partsOf(const Design& design, Point place) const;
 
     Document& document_;
     std::function<std::size_t()> line_;
     Target under_, dragged_;
+    std::optional<Point> held_; ///< where the tab is that keys act on
     std::optional<Point> pressed_;
     Stretch from_;
 };

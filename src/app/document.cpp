@@ -58,6 +58,8 @@ void Document::take(std::shared_ptr<const Made> made) {
     made_ = std::move(made);
     newest_.clear();
     moreMade_.stop();
+    for (const MadeDesign& design : made_->designs)
+        keepIfGood(design);
     Q_EMIT madeChanged();
     for (const auto& then : std::exchange(waiting_, {}))
         then(made_);
@@ -67,6 +69,7 @@ void Document::takeDesign(std::uint64_t revision, MadeDesign made) {
     if (revision < firstRevision_ || revision <= made_->revision)
         return;
     const bool selected = made.design == selected_;
+    keepIfGood(made);
     newest_[made.design] = std::move(made);
     if (selected)
         Q_EMIT madeChanged();
@@ -77,6 +80,31 @@ void Document::takeDesign(std::uint64_t revision, MadeDesign made) {
 const MadeDesign* Document::newest(const std::string& design) const {
     const auto found = newest_.find(design);
     return found == newest_.end() ? made_->find(design) : &found->second;
+}
+
+namespace {
+
+bool isGood(const MadeDesign& made) {
+    return !made.sticker->isEmpty() && std::none_of(made.inks.begin(), made.inks.end(),
+                                                    [](const auto& ink) { return ink->area.empty(); });
+}
+
+} // namespace
+
+void Document::keepIfGood(const MadeDesign& made) {
+    if (!isGood(made))
+        return;
+    MadeDesign& kept = lastGood_[made.design];
+    if (kept.sticker != made.sticker || kept.inks != made.inks)
+        kept = made;
+}
+
+const MadeDesign* Document::lastGood(const std::string& design) const {
+    const MadeDesign* now = newest(design);
+    const auto found = lastGood_.find(design);
+    const bool holds =
+        now && found != lastGood_.end() && !isGood(*now) && found->second.artwork == now->artwork;
+    return holds ? &found->second : nullptr;
 }
 
 const QPainterPath& Document::liveEdge(const Design& design) {
@@ -159,6 +187,7 @@ void Document::reset(Job job, const QString& path, bool saved) {
     selected_.clear();
     firstRevision_ = revision_ + 1;
     newest_.clear();
+    lastGood_.clear();
     made_ = std::make_shared<const Made>();
     replaceJob(std::move(job), std::move(first));
 }

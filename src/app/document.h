@@ -40,6 +40,10 @@ public:
     /// present; nullptr while there is none.
     const MadeDesign* newest(const std::string& design) const;
 
+    /// While nothing is left of one of the design's lines or inks: the last result that had them all, of the
+    /// same artwork.
+    const MadeDesign* lastGood(const std::string& design) const;
+
     /// The design's edge as far as it can be told before it is made; empty where newest() holds.
     const QPainterPath& liveEdge(const Design& design);
 
@@ -140,6 +144,7 @@ Q_SIGNALS:
     void refused(const QString& sentence);                            ///< a file could not be used or written
 
 private:
+    void keepIfGood(const MadeDesign& made);
     struct Step {
         QString label;
         Job job; ///< what undo (or redo) goes back to
@@ -183,7 +188,8 @@ private:
     std::vector<std::shared_ptr<FileWork>> filesUnderWay_;
     std::uint64_t firstRevision_ = 0; ///< of the present job: results of older ones belong to another
     std::shared_ptr<const Made> made_;
-    std::map<std::string, MadeDesign> newest_; ///< by design, those that came after made_
+    std::map<std::string, MadeDesign> lastGood_; ///< by design
+    std::map<std::string, MadeDesign> newest_;   ///< by design, those that came after made_
     LiveEdge liveEdge_;
     QTimer moreMade_; ///< so that many designs made at once are shown at once
     std::vector<std::function<void(std::shared_ptr<const Made>)>> waiting_;

@@ -319,16 +319,16 @@ void EdgePage::showFound(const Design& design, const MadeDesign* made) {
         text_->setText("▲ " + QString::fromStdString(made->trouble));
     else if (design.recipe.edge.way == EdgeWay::shape)
         text_->setText("The same shape whatever the artwork shows.");
-    else if (design.recipe.edge.way == EdgeWay::colours && made->remark.empty())
+    else if (design.recipe.edge.way == EdgeWay::colours && made->remarks.edge.empty())
         text_->setText("Found: " + counted(countColours(*made), "colour", "colours") +
                        ", with shared borders.");
-    else if (isAllVector(design.artwork) && made->remark.empty())
+    else if (isAllVector(design.artwork) && made->remarks.edge.empty())
         text_->setText(design.recipe.edge.way == EdgeWay::lines
                            ? "The cut lines that the file brings, as drawn. They are not printed."
                            : "Found: all that is painted, exactly.");
     else
-        text_->setText(made->remark.empty() ? "Found: " + wayInWords(way) + "."
-                                            : "▲ " + QString::fromStdString(made->remark));
+        text_->setText(made->remarks.edge.empty() ? "Found: " + wayInWords(way) + "."
+                                                  : "▲ " + QString::fromStdString(made->remarks.edge));
     showLines();
 }
 

@@ -1,7 +1,9 @@
 #include "app/ledger.h"
 
 #include "app/quantity_field.h"
+#include "app/work_aside.h"
 #include "checks/costs.h"
+#include "workshop/route_sheet.h"
 
 #include <QCheckBox>
 #include <QHBoxLayout>
@@ -22,7 +24,7 @@ QString metres(double millimetres) {
 SheetCosts sumOfCosts(const Job& job, const Made& made) {
     SheetCosts sum;
     for (std::size_t i = 0; i < made.layout.sheets.size(); ++i) {
-        const SheetCosts costs = costsOf(job, made, i);
+        const SheetCosts costs = costsOf(job, made, i, routeOf(job, made, made.layout.sheets[i]));
         for (const auto& [kind, length] : costs.cutLength)
             sum.cutLength[kind] += length;
         sum.minutes += costs.minutes;
@@ -115,13 +117,23 @@ void Ledger::showMade() {
                         : " on " + counted(layout.sheets.size(), "sheet", "sheets")));
     area_->setText(QString::number(length * width / 1e6, 'f', 3) + " m²");
     stickers_->setText(QString::number(layout.pieces()));
-    const SheetCosts costs = sumOfCosts(document_.job(), *document_.made());
+    showWriter();
+    // The way of the knife may take a moment: what was said before stands until it is known.
+    if (document_.isMade())
+        workAside(
+            this, [job = document_.job(), made = document_.made()] { return sumOfCosts(job, *made); },
+            [this, number = ++asked_](const SheetCosts& costs) {
+                if (number == asked_)
+                    showCosts(costs);
+            });
+}
+
+void Ledger::showCosts(const SheetCosts& costs) {
     double cut = 0;
     for (const auto& [kind, length] : costs.cutLength)
         cut += length;
     cut_->setText(metres(cut));
     minutes_->setText(QString::number(costs.minutes, 'f', 1) + " min");
-    showWriter();
 }
 
 void Ledger::showWriter() {

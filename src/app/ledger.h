@@ -2,6 +2,7 @@
 
 #include "app/document.h"
 #include "app/output_writer.h"
+#include "checks/costs.h"
 
 #include <QFrame>
 
@@ -27,6 +28,7 @@ Q_SIGNALS:
 private:
     QLabel* addFigure(QHBoxLayout* layout, const QString& name);
     void showMade();
+    void showCosts(const SheetCosts& costs);
     void showWriter();
 
     Document& document_;
@@ -34,6 +36,7 @@ private:
     QLabel *used_, *area_, *stickers_, *cut_, *minutes_, *result_;
     QCheckBox* cutLines_;
     QPushButton *print_, *cutFile_, *stop_;
+    std::uint64_t asked_ = 0; ///< the newest request: older costs are dropped
 };
 
 } // namespace hasami

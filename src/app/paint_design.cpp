@@ -93,7 +93,7 @@ void DesignPainting::printed(QPainter& painter) const {
 }
 
 void DesignPainting::bleed(QPainter& painter) const {
-    const MadeDesign* made = document.newest(design.id);
+    const MadeDesign* made = result();
     if (!made)
         return;
     painter.setRenderHint(QPainter::SmoothPixmapTransform);
@@ -139,7 +139,7 @@ void paintInk(QPainter& painter, const PrintedInk& ink) {
 } // namespace
 
 void DesignPainting::inks(QPainter& painter, std::optional<InkKind> only) const {
-    const MadeDesign* made = document.newest(design.id);
+    const MadeDesign* made = result();
     const Box& box = sticker.footprint;
     painter.setRenderHint(QPainter::Antialiasing);
     painter.fillRect(QRectF(box.least.x, box.least.y, box.width(), box.height()), colour::ink);
@@ -150,7 +150,7 @@ void DesignPainting::inks(QPainter& painter, std::optional<InkKind> only) const 
 }
 
 void DesignPainting::onMedium(QPainter& painter, const QColor& medium) const {
-    const MadeDesign* made = document.newest(design.id);
+    const MadeDesign* made = result();
     painter.setRenderHint(QPainter::Antialiasing);
     painter.save();
     painter.setClipPath(painterPath(sticker.peeled()), Qt::IntersectClip);
@@ -189,7 +189,7 @@ void DesignPainting::peeled(QPainter& painter) const {
 }
 
 void DesignPainting::cutLines(QPainter& painter, double width) const {
-    paintCutLines(painter, linePaths(sticker), width);
+    paintCutLines(painter, linePaths(sticker.lines), width);
 }
 
 void DesignPainting::notCut(QPainter& painter) const {
@@ -208,9 +208,9 @@ void paintNotCut(QPainter& painter, const QPainterPath& lines) {
     painter.restore();
 }
 
-LinePaths linePaths(const Sticker& sticker) {
+LinePaths linePaths(const std::vector<CutLine>& lines) {
     LinePaths paths;
-    for (const CutLine& line : sticker.lines)
+    for (const CutLine& line : lines)
         for (const Subpath& run : line.cut())
             paths[std::size_t(line.kind)].addPath(painterPath(run));
     return paths;

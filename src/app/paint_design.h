@@ -19,7 +19,10 @@ struct DesignPainting {
     const Design& design;
     const Sticker& sticker;
     double pixelsPerMillimetre;
-    bool withBleed = true; ///< printed, or left out to be compared
+    bool withBleed = true;                ///< printed, or left out to be compared
+    const MadeDesign* ofResult = nullptr; ///< that the sticker is of; none: the newest
+
+    const MadeDesign* result() const { return ofResult ? ofResult : document.newest(design.id); }
 
     /// The artwork; nothing while its pictures are being read.
     void artwork(QPainter& painter) const;
@@ -59,7 +62,7 @@ struct DesignPainting {
 
 /// Cut lines by kind, to be drawn often.
 using LinePaths = std::array<QPainterPath, lineKinds.size()>;
-LinePaths linePaths(const Sticker& sticker);
+LinePaths linePaths(const std::vector<CutLine>& lines);
 
 /// Lines that were found, or are in the recipe, and are not cut.
 void paintNotCut(QPainter& painter, const QPainterPath& lines);

@@ -2,6 +2,7 @@
 
 #include "app/line_names.h"
 #include "app/work_aside.h"
+#include "checks/costs.h"
 #include "workshop/route_sheet.h"
 
 #include <QHBoxLayout>
@@ -19,7 +20,6 @@ namespace {
 constexpr int steps = 1000;             // of the slider
 constexpr int frame = 33;               // ms
 constexpr double secondsOfPlaying = 12; // however long the cutting takes
-constexpr double secondsPerLift = 0.3;  // as costsOf has it
 constexpr double drawnWithin = 0.1;     // mm
 
 /// Each stretch with its time, by the speeds of the profile.

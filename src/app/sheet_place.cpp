@@ -49,6 +49,8 @@ void SheetPlace::showPrompt() {
                           .arg(first.count)
                           .arg(design ? QString::fromStdString(design->name) : QString(),
                                QString::fromStdString(first.reason)));
+    } else if (!made.layout.remarks.empty()) {
+        prompt_->warn(QString::fromStdString(made.layout.remarks.front()) + ".");
     } else if (made.layout.sheets.empty()) {
         prompt_->warn("No design has a cut line and copies to lay out.", "Go to Stickers", goToStickers);
     } else {

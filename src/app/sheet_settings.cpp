@@ -45,7 +45,7 @@ QLabel* addField(QGridLayout* layout, int row, const QString& name, QuantityFiel
 } // namespace
 
 SheetSettings::SheetSettings(Document& document, QWidget* parent)
-    : QFrame(parent), document_(document), kind_(new QComboBox),
+    : QFrame(parent), document_(document), kind_(new QComboBox), box_(new QComboBox),
       width_(new QuantityField(QuantityKind::length, Limits::leastMedium, Limits::mostMedium)),
       length_(new QuantityField(QuantityKind::length, Limits::leastMedium, Limits::mostMedium)),
       count_(new QuantityField(QuantityKind::count, 0, Limits::mostCopies)),
@@ -59,6 +59,7 @@ SheetSettings::SheetSettings(Document& document, QWidget* parent)
     layout->setSpacing(24);
     layout->addWidget(mediumGroup());
     layout->addWidget(packingGroup());
+    layout->addWidget(boxGroup());
     layout->addWidget(marksGroup());
     layout->addWidget(new MachinePanel(document));
     layout->addStretch(1);
@@ -112,6 +113,76 @@ QWidget* SheetSettings::packingGroup() {
     return group;
 }
 
+QWidget* SheetSettings::boxGroup() {
+    auto* group = new QWidget;
+    auto* layout = groupLayout(group, "Shared box");
+    box_->addItems({"None", "Die cut", "Perforated, with tabs"});
+    box_->setObjectName("Shared box kind");
+    box_->setAccessibleName("Shared box");
+    box_->setToolTip(
+        "One line around all stickers of a sheet, so that they come off the machine as one piece");
+    layout->addWidget(box_, 1, 0, 1, 2);
+    connect(box_, &QComboBox::activated, this, &SheetSettings::chooseBox);
+    const auto number = [&](int row, const QString& name, const QString& effect, QuantityField* field,
+                            std::function<void(SharedBox&, double)> set) {
+        addField(layout, row, name, field, effect);
+        connect(field, &QuantityField::entered, this, [this, name, set = std::move(set)](double value) {
+            changeBox(name, [&](SharedBox& box) { set(box, value); });
+        });
+        return field;
+    };
+    boxMargin_ = number(2, "Box margin", "From the outermost stickers out to the box",
+                        new QuantityField(QuantityKind::length, 0, Limits::mostOffset),
+                        [](SharedBox& box, double value) { box.margin = value; });
+    boxRadius_ = number(3, "Box corners", "How round its corners are; 0: square",
+                        new QuantityField(QuantityKind::length, 0, Limits::mostSize),
+                        [](SharedBox& box, double value) { box.radius = value; });
+    boxTabs_ = number(4, "Box tabs", "So many tabs hold the box until it is popped out",
+                      new QuantityField(QuantityKind::count, leastTabs, Limits::mostTabs),
+                      [](SharedBox& box, double value) { box.tabs.count = int(value); });
+    boxTab_ = number(5, "Box tab length", "So much is left uncut for each tab",
+                     new QuantityField(QuantityKind::length, Limits::leastTab, Limits::longestTab),
+                     [](SharedBox& box, double value) { box.tabs.length = value; });
+    return group;
+}
+
+void SheetSettings::chooseBox(int place) {
+    document_.change(place == 0 ? QString("No shared box") : "Shared box: " + box_->itemText(place),
+                     [&](Job& job) {
+                         if (place == 0)
+                             return job.plan.box.reset();
+                         if (!job.plan.box)
+                             job.plan.box = SharedBox{};
+                         job.plan.box->kind = place == 1 ? LineKind::die : LineKind::perforated;
+                     });
+}
+
+void SheetSettings::changeBox(const QString& label, const std::function<void(SharedBox&)>& change) {
+    document_.change(label, [&](Job& job) {
+        if (job.plan.box)
+            change(*job.plan.box);
+    });
+}
+
+void SheetSettings::showBox() {
+    const std::optional<SharedBox>& box = document_.job().plan.box;
+    const bool isPerforated = box && box->kind == LineKind::perforated;
+    box_->setCurrentIndex(!box ? 0 : isPerforated ? 2 : 1);
+    const auto show = [&](QuantityField* field, bool isShown, double value) {
+        field->setUnit(document_.job().unit);
+        field->show(value);
+        field->setVisible(isShown);
+        for (QLabel* label : findChildren<QLabel*>())
+            if (label->buddy() == field)
+                label->setVisible(isShown);
+    };
+    const SharedBox shown = box.value_or(SharedBox{});
+    show(boxMargin_, box.has_value(), shown.margin);
+    show(boxRadius_, box.has_value(), shown.radius);
+    show(boxTabs_, isPerforated, shown.tabs.count);
+    show(boxTab_, isPerforated, shown.tabs.length);
+}
+
 QWidget* SheetSettings::marksGroup() {
     auto* group = new QWidget;
     auto* layout = groupLayout(group, "Marks");
@@ -160,6 +231,7 @@ void SheetSettings::showJob() {
     length_->setEnabled(kind == ownSize);
     length_->show(medium.length.value_or(0));
     gap_->show(document_.job().plan.gap);
+    showBox();
     const Design* design = document_.selectedDesign();
     count_->setEnabled(design != nullptr);
     countLabel_->setText(design

@@ -94,6 +94,7 @@ void SheetView::paintSheet(QPainter& painter, const Sheet& sheet, const QRectF& 
         if (seen.meets(boundsOfMapped(sticker.footprint, piece.place)))
             paintPiece(painter, piece, sticker);
     }
+    paintCutLines(painter, linePaths(sheet.lines), lineWidth());
     paintMarks(painter, sheet);
 }
 
@@ -176,7 +177,7 @@ const SheetView::Stamp& SheetView::stampOf(const std::string& id) {
     const double scale = pixelsPerMillimetre() * devicePixelRatioF();
     if (stamp.sticker == sticker && stamp.scale == scale)
         return stamp;
-    stamp = {sticker, scale, {}, linePaths(*sticker)};
+    stamp = {sticker, scale, {}, linePaths(sticker->lines)};
     const Box& box = sticker->footprint;
     const double ratio = devicePixelRatioF(), longest = std::max(box.width(), box.height());
     stamp.withLines = longest * pixelsPerMillimetre() <= smallStamp;

@@ -53,8 +53,8 @@ StepReport reportOn(RecipeStep step, const Design& design, const MadeDesign* mad
     case RecipeStep::edge:
         if (made->sticker->edge.empty())
             return finding(trouble);
-        if (!made->remark.empty())
-            return finding(QString::fromStdString(made->remark));
+        if (!made->remarks.edge.empty())
+            return finding(QString::fromStdString(made->remarks.edge));
         break;
     case RecipeStep::border:
         break;
@@ -65,6 +65,8 @@ StepReport reportOn(RecipeStep step, const Design& design, const MadeDesign* mad
             return finding(QString::fromStdString(remarks.front()));
         break;
     case RecipeStep::bleed:
+        if (!made->remarks.bleed.empty())
+            return finding(QString::fromStdString(made->remarks.bleed));
         break;
     case RecipeStep::inks:
         for (const auto& ink : made->inks)

@@ -97,7 +97,9 @@ public:
         list.height = positive();
         while (!atEnd()) {
             const std::string_view what = word();
-            if (what == "clip") {
+            if (what == "cmyk") {
+                list.isCmyk = true;
+            } else if (what == "clip") {
                 const int parent = clipBefore(list);
                 list.clips.push_back({parent, shape()});
             } else if (what == "item") {
@@ -296,6 +298,10 @@ std::string paintListText(const PaintList& list) {
     out.number(list.width);
     out.number(list.height);
     out.endLine();
+    if (list.isCmyk) {
+        out.word("cmyk");
+        out.endLine();
+    }
     for (const PaintClip& clip : list.clips) {
         out.word("clip");
         out.number(clip.parent);

@@ -50,10 +50,11 @@ struct Picture;
 void turnUpright(Picture& picture, int orientation);
 
 /// Which picture of a file: of vector art, a page (counted from 1) without what is drawn in some spot
-/// colours.
+/// colours, and with its inks as fine colours where it is in CMYK.
 struct PictureWish {
     int page = 1;
     std::set<std::string> leftOut = {};
+    bool withInks = false;
 
     friend auto operator<=>(const PictureWish&, const PictureWish&) = default;
 };

@@ -73,8 +73,10 @@ int tell(const Job& job, const Made& made) {
         }
     }
     for (const MadeDesign& design : made.designs)
-        if (!design.remark.empty())
-            std::cerr << job.find(design.design)->name << ": " << design.remark << "\n";
+        if (const std::string remark = design.remarks.all(); !remark.empty())
+            std::cerr << job.find(design.design)->name << ": " << remark << "\n";
+    for (const std::string& sentence : made.layout.remarks)
+        std::cerr << sentence << "\n";
     for (const Unplaced& u : made.layout.unplaced) {
         std::cerr << u.count << " of " << job.find(u.design)->name << " not placed: " << u.reason << "\n";
         status = doneWithFindings;
@@ -121,6 +123,8 @@ void NewCommand::addTo(CLI::App& program) {
     command->add_option("--medium", medium,
                         "roll:WIDTH, sheet:WIDTHxLENGTH, a4 or letter (start value: roll:600)");
     command->add_option("--gap", gap, "Least distance between stickers (start value: 3mm)");
+    command->add_option("--shared-box", sharedBox,
+                        "A die line around all stickers of a sheet, this far outside of them");
     sticker.addTo(*command);
 }
 
@@ -132,6 +136,10 @@ int NewCommand::run() const {
     job.plan.medium = mediumArgument(medium);
     if (!gap.empty())
         job.plan.gap = lengthArgument(gap, "--gap", 0, Limits::mostGap);
+    if (!sharedBox.empty()) {
+        job.plan.box = SharedBox{};
+        job.plan.box->margin = lengthArgument(sharedBox, "--shared-box", 0, Limits::mostOffset);
+    }
     for (const std::filesystem::path& artwork : withFoldersOpened(artworks))
         sticker.addDesignTo(job, openArtwork(artwork, pictures, sticker.page)).count = count;
     Cache cache;

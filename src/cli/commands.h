@@ -23,7 +23,7 @@ struct OutlineCommand {
 
 struct NewCommand {
     std::vector<std::string> artworks;
-    std::string output, medium = "roll:600", gap;
+    std::string output, medium = "roll:600", gap, sharedBox;
     int count = 1;
     StickerArguments sticker;
 

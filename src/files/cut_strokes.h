@@ -54,15 +54,13 @@ private:
     QPDFObjectHandle layer_, spot_, overprint_;
 };
 
-/// Strokes for each kind that the lines are of; a kind without lines leaves no trace in the file.
+/// Strokes for each kind that there are lines of; a kind without lines leaves no trace in the file.
 inline std::vector<CutStrokes> strokesFor(PdfDocument& pdf, const Profile& profile,
-                                          const std::vector<const Sticker*>& stickers) {
+                                          const std::vector<LineKind>& kinds) {
     std::vector<CutStrokes> strokes;
-    for (const LineKind kind : lineKinds) {
-        const auto isUsedBy = [&](const Sticker* sticker) { return sticker->has(kind); };
-        if (std::any_of(stickers.begin(), stickers.end(), isUsedBy))
-            strokes.emplace_back(pdf, profile, kind);
-    }
+    strokes.reserve(kinds.size());
+    for (const LineKind kind : kinds)
+        strokes.emplace_back(pdf, profile, kind);
     return strokes;
 }
 

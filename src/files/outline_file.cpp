@@ -80,7 +80,7 @@ std::string outlineSvg(const Sticker& sticker, const Profile& profile) {
 
 std::string outlinePdf(const Sticker& sticker, const Profile& profile) {
     PdfDocument pdf("Hasami outline");
-    const std::vector<CutStrokes> strokes = strokesFor(pdf, profile, {&sticker});
+    const std::vector<CutStrokes> strokes = strokesFor(pdf, profile, sticker.kinds());
     const Box page = pageAround(sticker);
     // y runs up in PDF: the artwork's top left goes to (-left, height + ...) of the page.
     const Affine toPage{1, 0, 0, -1, -page.least.x, page.most.y};

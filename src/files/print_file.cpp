@@ -41,7 +41,7 @@ public:
         if (!inks_.empty())
             overprint_ = pdf_.addOverprintOfInks();
         if (options_.cutLines)
-            strokes_ = strokesFor(pdf_, job_.profile, stickersOf(designs_));
+            strokes_ = strokesFor(pdf_, job_.profile, kindsUsed());
         marksLayer_ = pdf_.addLayer("Marks");
     }
 
@@ -77,11 +77,13 @@ private:
         return {all.begin(), all.end()};
     }
 
-    static std::vector<const Sticker*> stickersOf(const std::vector<const MadeDesign*>& designs) {
-        std::vector<const Sticker*> stickers;
-        for (const MadeDesign* made : designs)
-            stickers.push_back(made->sticker.get());
-        return stickers;
+    std::vector<LineKind> kindsUsed() const {
+        std::set<LineKind> kinds;
+        for (std::size_t i = 0; i < made_.layout.sheets.size(); ++i)
+            if (!options_.sheet || *options_.sheet == i)
+                for (const LineKind kind : kindsOn(made_, made_.layout.sheets[i]))
+                    kinds.insert(kind);
+        return {kinds.begin(), kinds.end()};
     }
 
     static const PrintedInk* inkOf(const MadeDesign& made, InkKind ink) {
@@ -118,6 +120,7 @@ private:
                 resources.push_back({"/XObject", name, *forms.cuts[kind]});
                 place(content, piece, name);
             }
+            addSharedLines(sheet, strokes_[kind], content, resources);
             content.op("EMC");
         }
         content.op("/OC /MarksLayer BDC").op("0 0 0 1 k"); // one ink: no fringe where plates don't meet
@@ -128,6 +131,16 @@ private:
         const double width = job_.plan.medium.width;
         pdf_.addPage({{0, 0}, {width, sheet.length}},
                      {{0, sheet.length - sheet.usedLength}, {width, sheet.length}}, content, resources);
+    }
+
+    void addSharedLines(const Sheet& sheet, const CutStrokes& strokes, PdfContent& content,
+                        std::vector<PdfDocument::Resource>& resources) {
+        const auto isOfKind = [&](const CutLine& line) { return line.kind == strokes.kind(); };
+        if (std::none_of(sheet.lines.begin(), sheet.lines.end(), isOfKind))
+            return;
+        const std::string name = strokes.formName("Shared");
+        resources.push_back({"/XObject", name, strokes.form(pdf_, sheet.lines, sheet.work)});
+        content.op(name + " Do");
     }
 
     /// On a layer of its own: under the artwork, or over what it shows beyond its edge.

@@ -1,6 +1,7 @@
 #include "files/report_file.h"
 
 #include "checks/costs.h"
+#include "workshop/route_sheet.h"
 
 #include <nlohmann/json.hpp>
 
@@ -43,9 +44,11 @@ json findingsJson(const Job& job, const Made& made) {
             findings.push_back(
                 {{"weight", "error"}, {"design", job.find(design.design)->name}, {"text", design.trouble}});
     for (const MadeDesign& design : made.designs)
-        if (!design.remark.empty())
+        if (const std::string remark = design.remarks.all(); !remark.empty())
             findings.push_back(
-                {{"weight", "warning"}, {"design", job.find(design.design)->name}, {"text", design.remark}});
+                {{"weight", "warning"}, {"design", job.find(design.design)->name}, {"text", remark}});
+    for (const std::string& sentence : made.layout.remarks)
+        findings.push_back({{"weight", "warning"}, {"text", sentence}});
     for (const Unplaced& u : made.layout.unplaced)
         findings.push_back({{"weight", "error"},
                             {"design", job.find(u.design)->name},
@@ -58,7 +61,7 @@ json findingsJson(const Job& job, const Made& made) {
 std::string reportJson(const Job& job, const Made& made) {
     json sheets = json::array();
     for (std::size_t i = 0; i < made.layout.sheets.size(); ++i)
-        sheets.push_back(sheetJson(job, costsOf(job, made, i)));
+        sheets.push_back(sheetJson(job, costsOf(job, made, i, routeOf(job, made, made.layout.sheets[i]))));
     const json all{{"units", "mm"}, {"sheets", std::move(sheets)}, {"findings", findingsJson(job, made)}};
     return all.dump(2, ' ', false, json::error_handler_t::replace) + "\n";
 }

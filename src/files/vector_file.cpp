@@ -4,6 +4,7 @@
 #include "base/error.h"
 #include "files/file_name.h"
 #include "files/pdf_page.h"
+#include "files/tiff_file.h"
 
 #include <QDir>
 #include <QFile>
@@ -82,27 +83,65 @@ QByteArray askReader(const Asset& asset, const QStringList& question, const QByt
     return answerOf(asset, reader, question, input, mostSeconds);
 }
 
-/// By Ghostscript, which may read nothing but the file. What it draws decides the page's size where the file
-/// says none.
-QByteArray postScriptToPdf(const Asset& asset, const QByteArray& bytes) {
+/// What Ghostscript, which may read nothing but the file, makes of it on some device.
+QByteArray fromGhostscript(const Asset& asset, const QByteArray& bytes, const QStringList& device) {
     const QString ghostscript = QStandardPaths::findExecutable("gs");
     if (ghostscript.isEmpty())
         refuse(asset, "can't be read: Ghostscript is not installed");
     const QTemporaryDir folder;
-    QFile in(folder.filePath("in.eps")), out(folder.filePath("out.pdf"));
+    QFile in(folder.filePath("in")), out(folder.filePath("out"));
     if (!in.open(QIODevice::WriteOnly) || in.write(bytes) != bytes.size() || !in.flush())
         refuse(asset, "can't be read: " + in.errorString().toStdString());
     in.close();
     answerOf(asset, ghostscript,
-             {"-q", "-dSAFER", "-dBATCH", "-dNOPAUSE", "-dEPSCrop", "-sDEVICE=pdfwrite",
-              "-dAutoRotatePages=/None", "-dColorConversionStrategy=/LeaveColorUnchanged",
-              "-dDownsampleColorImages=false", "-dDownsampleGrayImages=false", "-dDownsampleMonoImages=false",
-              "-dAutoFilterColorImages=false", "-dColorImageFilter=/FlateEncode",
-              "-sOutputFile=" + out.fileName(), in.fileName()},
+             QStringList{"-q", "-dSAFER", "-dBATCH", "-dNOPAUSE"} + device +
+                 QStringList{"-sOutputFile=" + out.fileName(), in.fileName()},
              {}, mostSecondsOfPostScript);
-    if (!out.open(QIODevice::ReadOnly) || out.size() == 0)
+    return out.open(QIODevice::ReadOnly) ? out.readAll() : QByteArray();
+}
+
+/// What it draws decides the page's size where the file says none.
+QByteArray postScriptToPdf(const Asset& asset, const QByteArray& bytes) {
+    QByteArray pdf =
+        fromGhostscript(asset, bytes,
+                        {"-dEPSCrop", "-sDEVICE=pdfwrite", "-dAutoRotatePages=/None",
+                         "-dColorConversionStrategy=/LeaveColorUnchanged", "-dDownsampleColorImages=false",
+                         "-dDownsampleGrayImages=false", "-dDownsampleMonoImages=false",
+                         "-dAutoFilterColorImages=false", "-dColorImageFilter=/FlateEncode"});
+    if (pdf.isEmpty())
         refuse(asset, "is PostScript that draws nothing");
-    return out.readAll();
+    return pdf;
+}
+
+/// The page's CMYK, pixel by pixel as its picture; nothing where it can't be drawn.
+std::optional<FineColours> inksOf(const Asset& asset, const Picture& picture) {
+    const VectorPage& page = *picture.page;
+    const int width = picture.pixels.width(), height = picture.pixels.height();
+    try {
+        const auto perInch = [](int pixels, double length) {
+            return QString::number(pixels * 25.4 / length);
+        };
+        const QString number = QString::number(page.number);
+        const QByteArray tiff = fromGhostscript(
+            asset, QByteArray::fromRawData(page.pdf->data(), qsizetype(page.pdf->size())),
+            {"-sDEVICE=tiff32nc", "-dUseCropBox", "-dFirstPage=" + number, "-dLastPage=" + number,
+             "-r" + perInch(width, page.paint.width) + "x" + perInch(height, page.paint.height)});
+        const auto* bytes = reinterpret_cast<const std::byte*>(tiff.constData());
+        const Asset drawn{{}, asset.name, {bytes, bytes + tiff.size()}};
+        Picture inks = readTiff(drawn, 1);
+        constexpr int rounding = 2; // pixels
+        if (!inks.fine || inks.fine->channels != 4 || std::abs(inks.pixels.width() - width) > rounding ||
+            std::abs(inks.pixels.height() - height) > rounding)
+            return {};
+        FineColours fine{4, inks.fine->bits, {width, height}};
+        for (int y = 0; y < height; ++y)
+            for (int x = 0; x < width; ++x)
+                fine.cells.at(x, y) = inks.fine->cells.at(std::min(x, inks.pixels.width() - 1),
+                                                          std::min(y, inks.pixels.height() - 1));
+        return fine;
+    } catch (const InputError&) {
+        return {};
+    }
 }
 
 /// Goes through the reader's answer (src/reader/pdf_page.h).
@@ -230,6 +269,8 @@ Picture readVector(const Asset& asset, FileKind kind, const PictureWish& wish) {
     if (picture.page->paint.items.empty() && wish.leftOut.empty())
         refuse(asset,
                picture.pages > 1 ? "shows nothing on page " + std::to_string(wish.page) : "shows nothing");
+    if (wish.withInks && picture.page->paint.isCmyk)
+        picture.fine = inksOf(asset, picture);
     if (kind == FileKind::svg && hasFilters(bytes)) {
         auto about = std::make_shared<VectorPage>(*picture.page);
         about->remarks.push_back("Filter effects of " + asset.name +

@@ -6,9 +6,9 @@
 
 namespace hasami {
 
-/// Reads a page of vector art: what it paints, and a picture of it. SVG and PostScript
-/// become PDF first. All of it happens in processes of their own, with limits on memory and time. Throws
-/// InputError.
+/// Reads a page of vector art: what it paints, and a picture of it. SVG and PostScript become PDF first. The
+/// inks of a page in CMYK, where they are asked for, are drawn by Ghostscript; where it can't, there are
+/// none. All of it happens in processes of their own, with limits on memory and time. Throws InputError.
 Picture readVector(const Asset& asset, FileKind kind, const PictureWish& wish);
 
 } // namespace hasami

@@ -133,6 +133,13 @@ std::vector<RouteLine> route(std::vector<RouteLine> lines, const std::stop_token
     return routed;
 }
 
+void cutLast(std::vector<RouteLine>& route, RouteLine line) {
+    const auto place = std::find_if(route.begin(), route.end(),
+                                    [&](const RouteLine& other) { return other.kind > line.kind; });
+    beginNear(line, place == route.begin() ? Point{} : endOf(*std::prev(place)));
+    route.insert(place, std::move(line));
+}
+
 double travelOf(const std::vector<RouteLine>& route) {
     double travel = 0;
     Point at;

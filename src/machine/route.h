@@ -27,6 +27,10 @@ struct RouteLine {
 /// O(n²) in pieces; more than 4,000 are left in the order they come in.
 std::vector<RouteLine> route(std::vector<RouteLine> lines, const std::stop_token& stop = {});
 
+/// Puts a line that goes around pieces behind all others of its kind, and lets it begin near the last of
+/// them. REQUIRES: `route` is one; as that.
+void cutLast(std::vector<RouteLine>& route, RouteLine line);
+
 /// The way with the knife up from the origin through all lines.
 double travelOf(const std::vector<RouteLine>& route);
 

@@ -1,9 +1,8 @@
 // hasami-reader: reads strangers' vector art from its standard input, in a process of its own with limits on
 // memory and time. What it can't read ends it, not Hasami.
 //
-//   hasami-reader svg < drawing.svg           "scale S" and a line's end, and a PDF file of one page,
-//   enlarged so hasami-reader page N S < file.pdf         what the file holds, what page N paints, and a
-//   picture of it
+//   hasami-reader svg < drawing.svg: "scale S" and a line's end, and a PDF file of one page, enlarged so
+//   hasami-reader page N S < file.pdf: what the file holds, what page N paints, and a picture of it
 
 #include "base/error.h"
 #include "reader/pdf_page.h"

@@ -49,6 +49,33 @@ std::string spotName(GfxColorSpace* space) {
     return {};
 }
 
+/// What a colour is mixed of, for those who want to stay with it.
+enum class Inks { none, cmyk, other };
+
+Inks inksOf(GfxColorSpace* space) {
+    if (!space)
+        return Inks::none;
+    switch (space->getMode()) {
+    case csDeviceCMYK:
+        return Inks::cmyk;
+    case csDeviceGray:
+    case csCalGray:
+        return Inks::none;
+    case csICCBased:
+        return space->getNComps() == 4 ? Inks::cmyk : space->getNComps() == 1 ? Inks::none : Inks::other;
+    case csIndexed:
+        return inksOf(static_cast<GfxIndexedColorSpace*>(space)->getBase());
+    case csSeparation:
+        return inksOf(static_cast<GfxSeparationColorSpace*>(space)->getAlt());
+    case csDeviceN:
+        return inksOf(static_cast<GfxDeviceNColorSpace*>(space)->getAlt());
+    case csPattern:
+        return inksOf(static_cast<GfxPatternColorSpace*>(space)->getUnder());
+    default:
+        return Inks::other;
+    }
+}
+
 /// Within what a paint list can hold; files may name places at the end of the world.
 Point within(Point p) {
     constexpr double farthest = 99'000; // mm
@@ -154,7 +181,10 @@ public:
         fonts_.setFreeTypeHinting(false, false);
     }
 
-    PaintList take() { return std::move(list_); }
+    PaintList take() {
+        list_.isCmyk = seesCmyk_ && !seesOther_;
+        return std::move(list_);
+    }
 
     bool upsideDown() override { return true; }
     bool useDrawChar() override { return true; }
@@ -201,7 +231,7 @@ public:
         double x0 = 0, y0 = 0, x1 = 0, y1 = 0;
         shading->getDomain(&x0, &y0, &x1, &y1);
         const Affine map = toPage(*state) * mapOf(shading->getMatrix());
-        addShading(state, polygon({map({x0, y0}), map({x1, y0}), map({x1, y1}), map({x0, y1})}));
+        addShading(state, *shading, polygon({map({x0, y0}), map({x1, y0}), map({x1, y1}), map({x0, y1})}));
         return true;
     }
     bool axialShadedSupportExtend(GfxState*, GfxAxialShading*) override { return true; }
@@ -211,7 +241,7 @@ public:
         const Point from{x0, y0}, to{x1, y1}, along = to - from;
         const Box seen = clipBox(*state);
         if (length(along) == 0 || (shading->getExtend0() && shading->getExtend1())) {
-            addShading(state, boxPath(seen, toPage(*state)));
+            addShading(state, *shading, boxPath(seen, toPage(*state)));
             return true;
         }
         // A band across the gradient, as far as can be seen.
@@ -221,7 +251,7 @@ public:
         const Point begin = shading->getExtend0() ? from - direction * far : from;
         const Point end = shading->getExtend1() ? to + direction * far : to;
         const Affine map = toPage(*state);
-        addShading(state,
+        addShading(state, *shading,
                    polygon({map(begin + across), map(end + across), map(end - across), map(begin - across)}));
         return true;
     }
@@ -231,15 +261,15 @@ public:
         shading->getCoords(&x0, &y0, &r0, &x1, &y1, &r1);
         const bool firstInSecond = distance({x0, y0}, {x1, y1}) + r0 <= r1;
         if (firstInSecond && !shading->getExtend1()) // a disc; else what the clip leaves
-            addShading(state, discPath({x1, y1}, r1, toPage(*state)));
+            addShading(state, *shading, discPath({x1, y1}, r1, toPage(*state)));
         else
-            addShading(state, boxPath(clipBox(*state), toPage(*state)));
+            addShading(state, *shading, boxPath(clipBox(*state), toPage(*state)));
         return true;
     }
 
     void drawImageMask(GfxState* state, Object*, Stream* stream, int width, int height, bool invert, bool,
                        bool) override {
-        addMasked(state, bits(*stream, width, height, invert));
+        addMasked(state, bits(*stream, width, height, invert), state->getFillColorSpace());
     }
     void setSoftMaskFromImageMask(GfxState* state, Object* ref, Stream* stream, int width, int height,
                                   bool invert, bool isInline, double* base) override {
@@ -249,16 +279,16 @@ public:
     void unsetSoftMaskFromImageMask(GfxState*, double*) override { --imageMasks_; }
     void drawImage(GfxState* state, Object* ref, Stream* stream, int width, int height, GfxImageColorMap* map,
                    bool interpolate, const int* maskColours, bool isInline) override {
-        addPicture(state);
+        addPicture(state, map->getColorSpace());
         if (maskColours && !list_.items.empty()) // what shows is seen on the page alone
             list_.items.back().isMasked = true;
         OutputDev::drawImage(state, ref, stream, width, height, map, interpolate, maskColours, isInline);
     }
-    void drawMaskedImage(GfxState* state, Object*, Stream*, int, int, GfxImageColorMap*, bool, Stream* mask,
-                         int width, int height, bool invert, bool) override {
-        addMasked(state, bits(*mask, width, height, invert));
+    void drawMaskedImage(GfxState* state, Object*, Stream*, int, int, GfxImageColorMap* colours, bool,
+                         Stream* mask, int width, int height, bool invert, bool) override {
+        addMasked(state, bits(*mask, width, height, invert), colours->getColorSpace());
     }
-    void drawSoftMaskedImage(GfxState* state, Object*, Stream*, int, int, GfxImageColorMap*, bool,
+    void drawSoftMaskedImage(GfxState* state, Object*, Stream*, int, int, GfxImageColorMap* colours, bool,
                              Stream* mask, int width, int height, GfxImageColorMap* map, bool) override {
         Grid<std::uint8_t> coverage = gridOf(width, height);
         ImageStream lines(mask, width, map->getNumPixelComps(), map->getBits());
@@ -270,7 +300,7 @@ public:
             map->getGrayLine(line, coverage.row(y).data(), width);
         }
         lines.close();
-        addMasked(state, coverage);
+        addMasked(state, coverage, colours->getColorSpace());
     }
 
     void beginTextObject(GfxState*) override { textClip_.clear(); }
@@ -373,16 +403,17 @@ private:
             {pathOf(*state->getPath(), toPage(*state)), rule, {}});
     }
 
-    void addShading(GfxState* state, Path path) {
-        add(PaintItem::Kind::shading, state, Paint::fill, {std::move(path), FillRule::nonZero, {}});
+    void addShading(GfxState* state, GfxShading& shading, Path path) {
+        add(PaintItem::Kind::shading, state, Paint::fill, {std::move(path), FillRule::nonZero, {}},
+            shading.getColorSpace());
     }
 
-    void addPicture(GfxState* state) {
+    void addPicture(GfxState* state, GfxColorSpace* space) {
         add(PaintItem::Kind::picture, state, Paint::fill,
-            {boxPath({{0, 0}, {1, 1}}, toPage(*state)), FillRule::nonZero, {}});
+            {boxPath({{0, 0}, {1, 1}}, toPage(*state)), FillRule::nonZero, {}}, space);
     }
 
-    void addMasked(GfxState* state, const Grid<std::uint8_t>& coverage) {
+    void addMasked(GfxState* state, const Grid<std::uint8_t>& coverage, GfxColorSpace* space) {
         if (softMaskDepth_ > 0 || isOutside(*state))
             return;
         Path path = map(maskPath(coverage), toPage(*state));
@@ -391,7 +422,7 @@ private:
             for (CurveSegment& s : run.segments)
                 s = {within(s.control1), within(s.control2), within(s.end), s.straight};
         }
-        add(PaintItem::Kind::picture, state, Paint::fill, {std::move(path), FillRule::nonZero, {}});
+        add(PaintItem::Kind::picture, state, Paint::fill, {std::move(path), FillRule::nonZero, {}}, space);
     }
 
     static Grid<std::uint8_t> gridOf(int width, int height) {
@@ -417,10 +448,17 @@ private:
         return coverage;
     }
 
-    void add(PaintItem::Kind kind, GfxState* state, Paint paint, PaintShape shape) {
+    /// `space`: of its colours, where the state does not tell.
+    void add(PaintItem::Kind kind, GfxState* state, Paint paint, PaintShape shape,
+             GfxColorSpace* space = nullptr) {
         if (softMaskDepth_ > 0 || shape.path.empty() || isOutside(*state))
             return;
         count(shape);
+        const Inks inks = inksOf(space                  ? space
+                                 : paint == Paint::fill ? state->getFillColorSpace()
+                                                        : state->getStrokeColorSpace());
+        seesCmyk_ |= inks == Inks::cmyk;
+        seesOther_ |= inks == Inks::other;
         PaintItem item;
         item.kind = kind;
         item.clip = now_.clip;
@@ -476,6 +514,7 @@ private:
     int softMaskDepth_ = 0, imageMasks_ = 0;
     Path textClip_;
     std::size_t pieces_ = 0;
+    bool seesCmyk_ = false, seesOther_ = false;
 };
 
 } // namespace

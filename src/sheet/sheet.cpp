@@ -1,5 +1,6 @@
 #include "sheet/sheet.h"
 
+#include "edge/find_edge.h"
 #include "geometry/length_text.h"
 
 #include <cmath>
@@ -21,7 +22,7 @@ double roomForMarks(const Profile& profile) {
 class Rows {
 public:
     Rows(const SheetPlan& plan, const Profile& profile)
-        : plan_(plan), area_(workArea(plan.medium, profile)) {}
+        : plan_(plan), area_(workArea(plan.medium, profile).grownBy(plan.box ? -plan.box->margin : 0)) {}
 
     void add(const Copies& copies) {
         const Affine turned = copies.isMirrored ? Affine::scaling(-1, 1) : Affine{};
@@ -52,7 +53,11 @@ public:
 private:
     std::string tooLarge(const Box& box) const {
         if (area_.isEmpty())
-            return "the medium is too small for the marks and the strips that the machine can't reach";
+            return plan_.box
+                       ? "the medium is too small for the shared box, the marks and the strips that the "
+                         "machine can't reach"
+                       : "the medium is too small for the marks and the strips that the machine can't "
+                         "reach";
         std::string room = lengthText(area_.height()) + " across";
         if (!plan_.medium.isRoll())
             room += " and " + lengthText(area_.width()) + " along";
@@ -87,6 +92,21 @@ private:
     Layout layout_;
     double x_ = 0, y_ = 0, rowDepth_ = 0;
 };
+
+/// Gives a sentence where its tabs are too few.
+std::optional<std::string> addBox(Sheet& sheet, const SharedBox& box) {
+    CutLine line;
+    line.kind = box.kind;
+    line.curve = shapeAround(sheet.work, {PlainShapeKind::rounded, box.margin, box.radius});
+    std::optional<std::string> trouble;
+    if (box.kind == LineKind::perforated) {
+        line.tabs = placeTabs(std::span(&line.curve, 1), box.tabs, sheet.work).front();
+        trouble = whyLoose(std::span(&line.tabs, 1));
+    }
+    sheet.work = sheet.work.grownBy(box.margin);
+    sheet.lines.push_back(std::move(line));
+    return trouble;
+}
 
 void addMarks(Sheet& sheet, const Medium& medium, const Profile& profile) {
     const double radius = profile.marks.size / 2;
@@ -126,8 +146,11 @@ Layout layOutRows(const std::vector<Copies>& copies, const SheetPlan& plan, cons
         if (c.count > 0 && !c.footprint.isEmpty())
             rows.add(c);
     Layout layout = rows.take();
-    for (Sheet& sheet : layout.sheets)
+    for (Sheet& sheet : layout.sheets) {
+        if (const auto trouble = plan.box ? addBox(sheet, *plan.box) : std::nullopt)
+            layout.remarks = {*trouble};
         addMarks(sheet, plan.medium, profile);
+    }
     return layout;
 }
 

@@ -2,6 +2,7 @@
 
 #include "geometry/affine.h"
 #include "profile/profile.h"
+#include "sticker/sticker.h"
 
 #include <optional>
 #include <string>
@@ -21,9 +22,20 @@ struct Medium {
 inline constexpr Medium a4Sheet{210, 297};
 inline constexpr Medium letterSheet{215.9, 279.4};
 
+/// A box that a sheet of several stickers is cut out along as one piece. Lengths in mm.
+struct SharedBox {
+    LineKind kind = LineKind::die; ///< or perforated
+    double margin = 5;             ///< from the pieces out to the line
+    double radius = 3;             ///< of its corners
+    TabRule tabs = {};             ///< of a perforated one
+
+    friend bool operator==(const SharedBox&, const SharedBox&) = default;
+};
+
 struct SheetPlan {
     Medium medium;
     double gap = 3; ///< least distance between neighbours, mm
+    std::optional<SharedBox> box = {};
 
     friend bool operator==(const SheetPlan&, const SheetPlan&) = default;
 };
@@ -51,8 +63,9 @@ struct Mark {
 /// the medium's width.
 struct Sheet {
     std::vector<Piece> pieces;
+    std::vector<CutLine> lines; ///< shared by its pieces, mm of the sheet
     std::vector<Mark> marks;
-    Box work; ///< around all pieces
+    Box work; ///< around all pieces, and the box that they share
     double usedLength =
         0; ///< from the leading edge, with the marks and the strip that the machine needs at the end
     double length = 0; ///< of the medium: a roll's is the used one
@@ -67,6 +80,7 @@ struct Unplaced {
 struct Layout {
     std::vector<Sheet> sheets;
     std::vector<Unplaced> unplaced;
+    std::vector<std::string> remarks = {}; ///< sentences on what could not be as asked for
 
     std::size_t pieces() const;
     double usedLength() const; ///< all sheets but the last in whole, and the last one's used part
@@ -77,8 +91,8 @@ struct Layout {
 Box workArea(const Medium& medium, const Profile& profile);
 
 /// Plain rows across the medium, from the leading edge on, design after design, on as many sheets as needed,
-/// and four marks around the work of each. What fits nowhere is listed with the reason; nothing is dropped
-/// silently. O(pieces).
+/// the box that the pieces of a sheet share, and four marks around the work of each. What fits nowhere is
+/// listed with the reason; nothing is dropped silently. O(pieces).
 Layout layOutRows(const std::vector<Copies>& copies, const SheetPlan& plan, const Profile& profile);
 
 } // namespace hasami

@@ -242,6 +242,13 @@ bool Sticker::has(LineKind kind) const {
     return std::any_of(lines.begin(), lines.end(), [&](const CutLine& line) { return line.kind == kind; });
 }
 
+std::vector<LineKind> Sticker::kinds() const {
+    std::vector<LineKind> some;
+    std::copy_if(lineKinds.begin(), lineKinds.end(), std::back_inserter(some),
+                 [&](LineKind kind) { return has(kind); });
+    return some;
+}
+
 std::vector<CutLine> Sticker::peeled() const {
     const auto only = [&](auto isWanted) {
         std::vector<CutLine> some;
@@ -317,7 +324,8 @@ private:
         std::vector<std::vector<Tab>> tabs(curves.size());
         if (line.kind == LineKind::perforated) {
             tabs = placeTabs(curves, line.tabs, sticker_.artwork);
-            remarkOnTabs(tabs);
+            if (const auto sentence = whyLoose(tabs))
+                sticker_.remarks.push_back(*sentence);
         }
         for (std::size_t i = 0; i < curves.size(); ++i) {
             const Loop loop = flatten(curves[i], flatteningTolerance);
@@ -325,21 +333,6 @@ private:
             sticker_.lines.push_back({line.kind, signedArea(loop) > 0 ? LineRole::outer : LineRole::opening,
                                       std::move(curves[i]), false, std::move(tabs[i]), recipe});
         }
-    }
-
-    void remarkOnTabs(const std::vector<std::vector<Tab>>& tabs) {
-        std::size_t sum = 0;
-        const bool someLoose =
-            std::any_of(tabs.begin(), tabs.end(), [](const auto& on) { return on.empty(); });
-        for (const auto& on : tabs)
-            sum += on.size();
-        if (someLoose)
-            sticker_.remarks.push_back(
-                "A perforated line has no tab, so that what it goes around falls out: make the tabs shorter, "
-                "or add some by hand");
-        else if (sum < std::size_t(leastTabs))
-            sticker_.remarks.push_back("Fewer than three tabs hold the sticker, so that it may fall out: add "
-                                       "tabs, or make them shorter");
     }
 
     /// Across all that is cut otherwise.
@@ -404,14 +397,15 @@ private:
             if (recipe_.border.width > 0)
                 addBorder({});
             else if (recipe_.bleed.amount > 0)
-                sticker_.remarks.push_back(
-                    "It has too many parts for a bleed, so none is printed: close small "
-                    "openings and leave out specks, or move the line inside");
+                sticker_.bleedRemark = "It has too many parts for a bleed, so none is printed: close small "
+                                       "openings and leave out specks, or move the line inside";
             return;
         }
         const std::vector<Region> cuts = cutAreas();
         const Region printed = rings_.printed(facts_);
         const double amount = recipe_.bleed.amount;
+        if (const Box& box = sticker_.peeledBox; amount > std::max(box.width(), box.height()))
+            sticker_.bleedRemark = "The bleed is wider than the sticker itself: make it narrower";
         const Region beyond = amount > 0 && !cuts.empty() ? bleedBeyond(printed, cuts, amount) : Region{};
         if (recipe_.border.width > 0) {
             addBorder(beyond);

@@ -181,7 +181,8 @@ struct Sticker {
     std::optional<PrintedBorder> border;
     std::optional<PrintedBleed> bleed; ///< where the cut line comes closer to the print's edge than the bleed
     std::vector<Curve> within;         ///< the artwork is printed within these alone; none: all of it
-    std::vector<std::string> remarks;  ///< sentences on what could not be as asked for
+    std::vector<std::string> remarks;  ///< sentences on its lines: what could not be as asked for
+    std::string bleedRemark;           ///< such a sentence on its bleed
     std::vector<CutLine> lines;        ///< by kind, in the order of the work
     std::vector<CutLine> leftOut;      ///< lines of the recipe that are not cut
     Box footprint;                     ///< around all that is printed or cut
@@ -192,6 +193,7 @@ struct Sticker {
 
     bool isEmpty() const { return lines.empty(); }
     bool has(LineKind kind) const;
+    std::vector<LineKind> kinds() const; ///< of its lines, in the order of the work
     std::size_t points() const;
 };
 

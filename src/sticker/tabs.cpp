@@ -229,6 +229,19 @@ std::vector<std::vector<Tab>> placeTabs(std::span<const Curve> lines, const TabR
     return tabs;
 }
 
+std::optional<std::string> whyLoose(std::span<const std::vector<Tab>> tabs) {
+    std::size_t sum = 0;
+    for (const auto& on : tabs)
+        sum += on.size();
+    if (std::any_of(tabs.begin(), tabs.end(), [](const auto& on) { return on.empty(); }))
+        return "A perforated line has no tab, so that what it goes around falls out: make the tabs shorter, "
+               "or add some by hand";
+    if (sum < std::size_t(leastTabs))
+        return "Fewer than three tabs hold the sticker, so that it may fall out: add tabs, or make them "
+               "shorter";
+    return {};
+}
+
 TabRule asByHand(std::span<const Curve> lines, std::span<const std::vector<Tab>> tabs, const TabRule& rule,
                  const Box& artwork) {
     TabRule own = rule;

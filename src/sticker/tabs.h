@@ -3,7 +3,9 @@
 #include "geometry/curve.h"
 #include "geometry/path.h"
 
+#include <optional>
 #include <span>
+#include <string>
 #include <vector>
 
 namespace hasami {
@@ -40,6 +42,9 @@ struct Tab {
 /// the box that places by hand are told in. O(length of the lines in tenths of a millimetre).
 std::vector<std::vector<Tab>> placeTabs(std::span<const Curve> lines, const TabRule& rule,
                                         const Box& artwork);
+
+/// A sentence where tabs on the lines of one piece are too few to hold it.
+std::optional<std::string> whyLoose(std::span<const std::vector<Tab>> tabs);
 
 /// The rule with tabs where they lie now, to be changed by hand.
 TabRule asByHand(std::span<const Curve> lines, std::span<const std::vector<Tab>> tabs, const TabRule& rule,

@@ -19,6 +19,13 @@ namespace hasami {
 /// Gives the decoded picture of an asset, which it may keep. Called from any thread. Throws InputError.
 using PictureSource = std::function<std::shared_ptr<const Picture>(const Asset&, const PictureWish&)>;
 
+/// Sentences on what was left out or can't be as asked for, by the step that can change it.
+struct Remarks {
+    std::string edge, lines, bleed, inks;
+
+    std::string all() const; ///< parted by full stops
+};
+
 struct MadeDesign {
     std::string design;                     ///< its id
     Artwork artwork;                        ///< what it was made of,
@@ -26,7 +33,7 @@ struct MadeDesign {
     std::shared_ptr<const Sticker> sticker; ///< always there, empty where there is trouble
     std::string trouble;                    ///< a sentence, where no line could be made
 
-    std::string remark; ///< a sentence, where something was left out
+    Remarks remarks;
 
     /// The bleed's colours, where it has the artwork's own.
     std::shared_ptr<const BleedPicture> bleed = {};
@@ -62,7 +69,7 @@ struct Made {
     const MadeDesign* find(std::string_view design) const;
 };
 
-/// The kinds of line that the sheet's pieces have, in the order of the work.
+/// The kinds of line that the sheet and its pieces have, in the order of the work.
 std::vector<LineKind> kindsOn(const Made& made, const Sheet& sheet);
 
 /// For those who show results while the rest is being made.

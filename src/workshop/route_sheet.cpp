@@ -10,7 +10,10 @@ std::vector<RouteLine> routeOf(const Job& job, const Made& made, const Sheet& sh
         for (const CutLine& line : made.find(piece.design)->sticker->lines)
             lines.push_back({line.kind, i, map(strokesOf(line, job.profile), piece.place)});
     }
-    return route(std::move(lines), stop);
+    std::vector<RouteLine> ordered = route(std::move(lines), stop);
+    for (const CutLine& line : sheet.lines)
+        cutLast(ordered, {line.kind, sheet.pieces.size(), strokesOf(line, job.profile)});
+    return ordered;
 }
 
 } // namespace hasami

@@ -115,6 +115,68 @@ TEST_CASE("a perforated line is added, its tabs counted, patterned, put by hand 
     CHECK(distance(b.tab(0), first) < 1e-9);
 }
 
+TEST_CASE("tabs are walked, moved, added and taken away by keys alone") {
+    LineBench b(bee);
+    b.trigger("Add perforated die cut");
+    b.moveTo({-50, -50}); // the pointer is nowhere near
+    const auto key = [&](int key, Qt::KeyboardModifiers with = {}) {
+        QTest::keyClick(&b.bench(), Qt::Key(key), with);
+        b.settle();
+    };
+    const auto middle = [&](std::size_t i) {
+        const Tab tab = b.cut(LineKind::perforated).tabs.at(i);
+        return (tab.from + tab.to) / 2;
+    };
+    key(Qt::Key_Delete); // none is walked to yet
+    CHECK(b.cut(LineKind::perforated).tabs.size() == 5);
+    const double first = middle(0), second = middle(1), third = middle(2);
+    key(Qt::Key_PageDown);
+    key(Qt::Key_PageDown);
+    key(Qt::Key_Right, Qt::ShiftModifier);
+    CHECK(b.label() == "Move a tab");
+    CHECK(b.recipe().lines[1].tabs.way == TabRule::Way::byHand);
+    CHECK(middle(1) == Approx(second + 5).margin(1.5)); // clear of tight bends
+    CHECK(middle(0) == Approx(first).margin(0.05));
+    CHECK(middle(2) == Approx(third).margin(0.05));
+    key(Qt::Key_Right);
+    key(Qt::Key_Left, Qt::ShiftModifier);
+    key(Qt::Key_Left);
+    CHECK(middle(1) == Approx(second).margin(0.05));
+    b.window().document().undo(); // moves in a row are one step
+    b.settle();
+    CHECK(b.recipe().lines[1].tabs.way == TabRule::Way::count);
+
+    key(Qt::Key_Insert);
+    REQUIRE(b.cut(LineKind::perforated).tabs.size() == 6);
+    CHECK(b.label() == "Add a tab");
+    CHECK(middle(2) == Approx((second + third) / 2).margin(1.5));
+    key(Qt::Key_Delete); // the new one is held
+    CHECK(b.cut(LineKind::perforated).tabs.size() == 5);
+    CHECK(middle(2) == Approx(third).margin(0.05));
+    key(Qt::Key_Delete);
+    CHECK(b.cut(LineKind::perforated).tabs.size() == 5);
+}
+
+TEST_CASE("where nothing is left the last good line stays in view, paled, and goes with its artwork") {
+    LineBench b(bee);
+    b.choose("Corners choice", "Sharp");
+    const Point onLine = b.cut(LineKind::kiss).curve.start;
+    const QColor before = b.pixelAt(onLine);
+    b.type("Offset field", "-45");
+    REQUIRE(b.sticker().isEmpty());
+    CHECK(b.made().trouble.find("leaves nothing") != std::string::npos);
+    const Document& document = b.window().document();
+    const MadeDesign* good = document.lastGood(document.selected());
+    REQUIRE(good);
+    CHECK(good->recipe.lines[0].offset == 2);
+    const QColor paled = b.pixelAt(onLine);
+    CHECK(paled != before);
+    CHECK(paled.lightness() > before.lightness());
+    b.type("Offset field", "1");
+    CHECK(document.lastGood(document.selected()) == nullptr);
+    CHECK_FALSE(b.sticker().isEmpty());
+}
+
 TEST_CASE("a die line is a plain shape whose sides are dragged on the bench") {
     LineBench b(bee);
     b.trigger("Add die cut");

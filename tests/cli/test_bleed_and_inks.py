@@ -8,6 +8,7 @@ from PIL import Image
 
 from support import *
 from test_hpgl_report_info import plotted
+from vector_art import pdf
 
 SVG = "{http://www.w3.org/2000/svg}"
 DPI = 300
@@ -26,7 +27,7 @@ class BleedAndInks(CliTest):
         self.write("disc.png", png(disc))  # 32 mm across at 40 mm
 
     def job(self, *options):
-        self.run_cli("new", "disc.png", "-o", "d.hasami", "--width", "40mm", "--count", "1", "--medium", "roll:150mm", *options)
+        self.run_cli("new", "disc.png", "-o", "d.hasami", "--width", "40mm", "--medium", "roll:150mm", *options)
 
     def plates(self, pdf, name="s"):
         self.tool("gs", "-q", "-dNOPAUSE", "-dBATCH", "-dSAFER", "-sDEVICE=tiffsep", f"-r{DPI}", f"-sOutputFile={name}.tif", pdf)
@@ -157,6 +158,67 @@ class BleedAndInks(CliTest):
         across = slice(columns.min() + 3, columns.max() - 2)
         for name, ink in zip(("Cyan", "Magenta", "Yellow", "Black"), inks):
             self.assertLessEqual(numpy.abs(plates[name][middle, across] - ink).max(), 2, name)
+
+    def test_cmyk_vector_art_bleeds_in_its_own_inks_and_what_mixes_in_rgb_does_not(self):
+        w, h = 40 * 72 / 25.4, 25 * 72 / 25.4
+        left, right = (0.1, 0.8, 0.2, 0.04), (0.6, 0, 0.9, 0)
+        halves = f"{' '.join(map(str, left))} k 0 0 {w / 2} {h} re f {' '.join(map(str, right))} k {w / 2} 0 {w / 2} {h} re f "
+        self.write("cmyk.pdf", pdf(halves, box=(0, 0, w, h)))
+        self.write("mixed.pdf", pdf(halves + f"1 0 0 rg {w / 2 - 5} {h / 2 - 5} 10 10 re f", box=(0, 0, w, h)))
+        for name in ("cmyk", "mixed"):
+            self.run_cli("new", f"{name}.pdf", "-o", f"{name}.hasami", "--shape", "box", "--offset", "0", "--bleed", "2mm", "--count",
+                         "1", "--medium", "roll:150mm", "--use", "stickers", "--with-backdrop")
+            self.run_cli("make", f"{name}.hasami", "--print", f"{name}-print.pdf", "--no-cut-lines")
+        plates = self.plates("cmyk-print.pdf", "c")
+        rows, columns = numpy.nonzero(plates["Yellow"] > 20)
+        # The page is turned a quarter: 40 mm high and 25 mm wide, and 2 mm of bleed all round.
+        self.assertAlmostEqual((rows.max() - rows.min() + 1) * PIXEL, 44, delta=0.2)
+        self.assertAlmostEqual((columns.max() - columns.min() + 1) * PIXEL, 29, delta=0.2)
+        top, bottom = rows.min() + 8, rows.max() - 8  # in the bleed
+        middle = (columns.min() + columns.max()) // 2
+        seen = [tuple(plates[name][row, middle] / 255 for name in ("Cyan", "Magenta", "Yellow", "Black")) for row in (top, bottom)]
+        for found, wanted in zip(sorted(seen), sorted((left, right))):
+            for ink, given in zip(found, wanted):
+                self.assertAlmostEqual(ink, given, delta=0.012)
+        # Out of the seam between the two goes a straight one.
+        seam = [numpy.nonzero(plates["Magenta"][rows.min() + 4:rows.max() - 4, column] > 100)[0] for column in
+                range(columns.min() + 28, columns.max() - 28)]  # its corners are round
+        ends = [(run.min(), run.max()) for run in seam]
+        self.assertLessEqual(max(max(e) - min(e) for e in zip(*ends)), 2)
+        mixed = self.tool("qpdf", "--qdf", "--object-streams=disable", "mixed-print.pdf", "-")
+        pictures = [part for part in mixed.split("endobj") if "/Subtype /Image" in part]
+        self.assertTrue(pictures)
+        self.assertTrue(all("DeviceCMYK" not in picture for picture in pictures))
+
+    def test_a_box_shared_by_a_sheet_is_in_every_file_and_cut_last(self):
+        self.job("--shared-box", "6mm", "--die-offset", "4mm", "--count", "5")
+        for output, name in (("--cut", "b.svg"), ("--print", "b.pdf"), ("--report", "b.json")):
+            self.run_cli("make", "d.hasami", output, name)
+        self.run_cli("make", "d.hasami", "--cut", "b.plt")
+        groups = ElementTree.parse(self.folder / "b.svg").getroot().findall(f"{SVG}g")
+        self.assertEqual([g.get("id") for g in groups], ["kiss", "die", "marks"])
+        self.assertEqual([len(g) for g in groups], [5, 6, 4])
+        dies = [flattened(line.get("d"))[0] for line in groups[1]]
+        low, high = dies[-1].min(axis=0), dies[-1].max(axis=0)
+        others = numpy.concatenate(dies[:-1])
+        self.assertLess(numpy.abs(others.min(axis=0) - low - 6).max(), 0.02)
+        self.assertLess(numpy.abs(high - others.max(axis=0) - 6).max(), 0.02)
+        marks = numpy.array([[float(c.get("cx")), float(c.get("cy"))] for c in groups[2]])
+        for mark in marks:
+            self.assertTrue((numpy.maximum(low - mark, mark - high) > 4 - 1e-6).any())
+        strokes, _ = plotted((self.folder / "b.plt").read_text())
+        self.assertEqual(len(strokes), 11)
+        self.assertAlmostEqual(numpy.ptp(strokes[-1][:, 0]), high[0] - low[0], delta=0.06)
+        report = json.loads((self.folder / "b.json").read_text())["sheets"][0]
+        length = 2 * sum(high - low) - (8 - 2 * math.pi) * 3
+        round_die = 2 * math.pi * 20
+        self.assertAlmostEqual(report["cut_length"]["die"], 5 * round_die + length, delta=0.5)
+        plate = self.plates("b.pdf", "b")["DieCut"] > 64
+        rows, columns = numpy.nonzero(plate)
+        self.assertAlmostEqual((rows.max() - rows.min() + 1) * PIXEL, high[0] - low[0], delta=0.2)
+        self.assertAlmostEqual((columns.max() - columns.min() + 1) * PIXEL, high[1] - low[1], delta=0.2)
+        self.assertIn("--shared-box", self.run_cli("new", "disc.png", "-o", "n.hasami", "--shared-box=-1", status=2).stderr)
+        self.run_cli("new", "disc.png", "-o", "n.hasami", "--medium", "a4", "--shared-box", "100mm", status=1)
 
     def test_no_backdrop_is_printed_and_no_white_shows_at_a_drift_of_half_a_millimetre(self):
         can = SOURCE / "data" / "demo" / "smoke-can.jpg"

@@ -2,6 +2,7 @@
 
 #include <catch2/catch.hpp>
 
+#include <numbers>
 #include <random>
 
 using namespace hasami;
@@ -147,4 +148,51 @@ TEST_CASE("a medium too small for the marks, and more copies than a roll can hol
     REQUIRE(roll.unplaced.size() == 1);
     CHECK(roll.pieces() + std::size_t(roll.unplaced[0].count) == 100'000);
     CHECK(roll.unplaced[0].reason.find("50 m") != std::string::npos);
+}
+
+TEST_CASE("a shared box runs around all pieces of each sheet, inside the marks") {
+    SheetPlan plan{a4Sheet, 3};
+    plan.box = SharedBox{LineKind::die, 6, 4, {}};
+    const std::vector<Copies> all{copiesOf("a", 50, 40, 17), copiesOf("b", 30, 80, 3)};
+    const Profile profile = startProfile();
+    const Layout layout = layOutRows(all, plan, profile);
+    REQUIRE(layout.sheets.size() > 1);
+    CHECK(layout.unplaced.empty());
+    requireSound(layout, all, plan, profile);
+    for (const Sheet& sheet : layout.sheets) {
+        Box around;
+        for (const Piece& piece : sheet.pieces)
+            around.add(placed(piece, all));
+        REQUIRE(sheet.lines.size() == 1);
+        const Loop line = flatten(sheet.lines[0].curve, 1e-4);
+        const Box box = bounds(line);
+        CHECK(distance(box.least, around.grownBy(6).least) < 1e-6);
+        CHECK(distance(box.most, around.grownBy(6).most) < 1e-6);
+        CHECK(signedArea(line) ==
+              Approx(box.width() * box.height() - (4 - std::numbers::pi) * 16).epsilon(1e-5));
+        CHECK(sheet.lines[0].kind == LineKind::die);
+        CHECK(distance(sheet.work.least, box.least) < 1e-6);
+        for (const Mark& mark : sheet.marks) // no knife runs through one
+            CHECK_FALSE(box.meets({mark.centre - Point{mark.quietRadius, mark.quietRadius},
+                                   mark.centre + Point{mark.quietRadius, mark.quietRadius}}));
+    }
+}
+
+TEST_CASE("a perforated shared box is held by its tabs, and what leaves no room for it says so") {
+    SheetPlan plan{{600, {}}, 3};
+    plan.box = SharedBox{LineKind::perforated, 2, 0, {}};
+    plan.box->tabs.count = 7;
+    const std::vector<Copies> all{copiesOf("a", 50, 40, 5)};
+    const Layout layout = layOutRows(all, plan, startProfile());
+    REQUIRE(layout.sheets.size() == 1);
+    CHECK(layout.sheets[0].lines.at(0).tabs.size() == 7);
+    CHECK(layout.remarks.empty());
+
+    plan.box->tabs.length = 300; // longer than its sides
+    CHECK(layOutRows(all, plan, startProfile()).remarks.size() == 1);
+    plan.box->margin = 100;
+    plan.medium = a4Sheet;
+    const Layout none = layOutRows(all, plan, startProfile());
+    REQUIRE(none.unplaced.size() == 1);
+    CHECK(none.unplaced[0].reason.find("shared box") != std::string::npos);
 }

@@ -1,0 +1,214 @@
+#include "workshop/design_maker.h"
+
+#include "artwork/colour_text.h"
+#include "artwork/vector_page.h"
+#include "base/error.h"
+#include "workshop/cache_keys.h"
+
+#include <algorithm>
+
+namespace hasami {
+
+namespace {
+
+void addSentence(std::string& remark, const std::string& sentence) {
+    remark += (remark.empty() ? "" : ". ") + sentence;
+}
+
+std::string remarkOnLost(std::ptrdiff_t lost) {
+    if (lost == 0)
+        return {};
+    return (lost == 1
+                ? "A stretch touched up by hand is left out, for the line beneath it runs elsewhere "
+                  "now: put it back, or draw it anew"
+                : std::to_string(lost) + " stretches touched up by hand are left out, for the lines "
+                                         "beneath them run elsewhere now: put them back, or draw them anew");
+}
+
+std::string whyNoEdge(const Design& design) {
+    switch (design.recipe.edge.way) {
+    case EdgeWay::lines:
+        return design.name + " brings no cut lines: find the edge another way, or draw them in the file "
+                             "as strokes in a "
+                             "spot colour named as the machine's profile says";
+    case EdgeWay::backdrop:
+        return "Nothing in " + design.name +
+               " stands out from its backdrop: find the edge another way, or use a picture with more "
+               "contrast";
+    case EdgeWay::colours:
+        return "No colour in " + design.name +
+               " covers enough to be cut: lower the size of specks, or find the edge another way";
+    case EdgeWay::brightness:
+        return "Nothing in " + design.name +
+               " is dark or light enough for an edge: move the level, or find the edge another way";
+    default:
+        return "Nothing in " + design.name +
+               " is clear enough for an edge: lower the level, find the edge another way, or use a "
+               "picture "
+               "that shows something";
+    }
+}
+
+std::string whyEmpty(const Design& design, const Sticker& sticker) {
+    if (sticker.edge.empty())
+        return whyNoEdge(design);
+    const auto& lines = design.recipe.lines;
+    if (std::none_of(lines.begin(), lines.end(), [](const LineRecipe& line) { return line.isCut; }))
+        return "No line of " + design.name + " is to be cut: tick one in Cut lines";
+    return "The inward offset leaves nothing of " + design.name + ": make it smaller";
+}
+
+} // namespace
+
+MadeDesign DesignMaker::make(const Design& design) {
+    MadeDesign made;
+    made.design = design.id;
+    made.artwork = design.artwork;
+    made.recipe = design.recipe;
+    try {
+        makeInto(made, design);
+    } catch (const InputError& error) {
+        made.trouble = error.what();
+        made.sticker = std::make_shared<const Sticker>();
+    }
+    return made;
+}
+
+void DesignMaker::makeInto(MadeDesign& made, const Design& design) {
+    made.sticker = sticker(design);
+    addEdges(made, design);
+    for (const std::string& sentence : made.sticker->remarks)
+        addSentence(made.remarks.lines, sentence);
+    addBleed(made, design);
+    for (const InkKind ink : job_.profile.inkOrder)
+        for (const InkLayer& layer : design.recipe.inks)
+            if (layer.ink == ink && !made.sticker->isEmpty())
+                addInk(made, design, layer);
+    if (made.sticker->isEmpty())
+        made.trouble = whyEmpty(design, *made.sticker);
+}
+
+void DesignMaker::addEdges(MadeDesign& made, const Design& design) {
+    const EdgeOptions& all = design.recipe.edge;
+    std::ptrdiff_t lost = 0;
+    for (std::size_t i = 0; i < design.artwork.items.size(); ++i) {
+        const Item& item = design.artwork.items[i];
+        const EdgeOptions options = forItem(all, i);
+        made.sources.push_back(*edges_.source(item));
+        made.previews.push_back(edges_.preview(item, options));
+        if (options.way == EdgeWay::shape)
+            continue;
+        made.found.push_back(edges_.loops(item, options));
+        const auto lines = edges_.touched(item, options);
+        made.loops.emplace_back(lines, &lines->loops);
+        lost += std::count(lines->loopOf.begin(), lines->loopOf.end(), std::nullopt);
+    }
+    made.remarks.edge = remarkOnLost(lost);
+    for (const Item& item : design.artwork.items)
+        if (item.isVector) {
+            if (all.way == EdgeWay::lines) {
+                const auto brought = edges_.allBrought(item);
+                made.leftOut.insert(brought->spots.begin(), brought->spots.end());
+            }
+            addRemarksOn(made, item, all);
+        }
+}
+
+void DesignMaker::addRemarksOn(MadeDesign& made, const Item& item, const EdgeOptions& options) {
+    const auto add = [&](const std::string& sentence) { addSentence(made.remarks.edge, sentence); };
+    const auto drawn = edges_.whole(item);
+    const VectorPage& page = *drawn->page;
+    const BroughtLines brought = broughtLines(item, page.paint, job_.profile, false);
+    if (options.way == EdgeWay::lines && edges_.allBrought(item)->open > 0)
+        add(item.name + " has cut lines whose ends don't meet; they are left out: close them");
+    if (options.way != EdgeWay::lines && !brought.alike.empty())
+        add("\"" + brought.alike.front() + "\" in " + item.name +
+            " is all but the name of a cut line: to cut it, find the edge by the lines in the file");
+    for (const std::string& sentence : page.remarks)
+        add(sentence);
+}
+
+void DesignMaker::addBleed(MadeDesign& made, const Design& design) {
+    made.remarks.bleed = made.sticker->bleedRemark;
+    if (!made.sticker->bleed || design.recipe.bleed.colour)
+        return;
+    const CacheKey key = stickerKey("bleed", design);
+    made.bleed = cache_.findOrMake<BleedPicture>(
+        key,
+        [&] {
+            return bleedPicture(design.artwork, *made.sticker, design.recipe.bleed,
+                                picturesOf(design, made.leftOut, isCmykPage(design)), stop_);
+        },
+        [](const BleedPicture& bleed) {
+            return bytesOf(bleed.picture) * (bleed.picture.fine ? 3 : 1); // fine colours take twice as much
+        });
+    if (isCmykPage(design) && !made.bleed->picture.fine)
+        addSentence(made.remarks.bleed, "The bleed of " + design.name +
+                                            " is in red, green and blue, not in its own inks, for "
+                                            "Ghostscript can't draw these");
+}
+
+bool DesignMaker::isCmykPage(const Design& design) {
+    const std::vector<Item>& items = design.artwork.items;
+    return items.size() == 1 && items.front().isVector && edges_.whole(items.front())->page->paint.isCmyk;
+}
+
+void DesignMaker::addInk(MadeDesign& made, const Design& design, const InkLayer& layer) {
+    CacheKey key = stickerKey("ink", design);
+    key << double(layer.ink) << double(layer.area) << layer.choke << layer.threshold;
+    for (const Rgba colour : layer.colours)
+        key << colourText(colour);
+    const auto ink = cache_.findOrMake<PrintedInk>(
+        key,
+        [&] {
+            return printInk(design.artwork, *made.sticker, layer, picturesOf(design, made.leftOut),
+                            EdgeMaker::toleranceOf(design), stop_);
+        },
+        [](const PrintedInk& printed) {
+            return sizeof(PrintedInk) + bytesOf(printed.area) +
+                   (printed.graded ? printed.graded->amounts.cells().size() : 0);
+        });
+    made.inks.push_back(ink);
+    if (ink->area.empty())
+        addSentence(made.remarks.inks, "No " + std::string(inkName(layer.ink)) + " ink is left of " +
+                                           design.name + ": draw it in by less, or print it elsewhere");
+}
+
+/// As they are printed, one for each item.
+std::vector<std::shared_ptr<const Picture>>
+DesignMaker::picturesOf(const Design& design, const std::set<std::string>& leftOut, bool withInks) {
+    std::vector<std::shared_ptr<const Picture>> pictures;
+    for (const Item& item : design.artwork.items)
+        pictures.push_back(
+            pictures_(*job_.assets.at(item.asset),
+                      {item.page, item.isVector ? leftOut : std::set<std::string>(), withInks}));
+    return pictures;
+}
+
+CacheKey DesignMaker::stickerKey(std::string_view what, const Design& design) const {
+    CacheKey key(what);
+    for (const Item& item : design.artwork.items)
+        key << item;
+    const Recipe& recipe = design.recipe;
+    key << recipe.edge << recipe.bridge;
+    addChoice(key, recipe.edge);
+    addTouchUps(key, recipe.edge);
+    addBorderAndLines(key, recipe);
+    edges_.addSpots(key, recipe.edge);
+    return key;
+}
+
+std::shared_ptr<const Sticker> DesignMaker::sticker(const Design& design) {
+    const CacheKey key = stickerKey("sticker", design);
+    return cache_.findOrMake<Sticker>(
+        key,
+        [&] {
+            const double tolerance = EdgeMaker::toleranceOf(design);
+            return makeSticker(design.artwork, edges_.edge(design, tolerance), design.recipe,
+                               {tolerance, edges_.showsBackdrop(design), edges_.brought(design),
+                                edges_.printedBeside(design)});
+        },
+        [](const Sticker& s) { return bytesOf(s); });
+}
+
+} // namespace hasami

@@ -1,0 +1,251 @@
+#include "workshop/edge_maker.h"
+
+#include "artwork/vector_page.h"
+#include "base/error.h"
+#include "edge/paint_outline.h"
+#include "workshop/cache_keys.h"
+
+#include <algorithm>
+
+namespace hasami {
+
+namespace {
+
+MadeDesign::Source sourceFacts(const Item& item, const Picture& picture) {
+    if (picture.page) {
+        const PaintList& paint = picture.page->paint;
+        return {picture.pages, {paint.width, paint.height}, backdropItems(paint) > 0};
+    }
+    const double density =
+        picture.pixelsPerMillimetre > 0 ? picture.pixelsPerMillimetre : usualPixelsPerMillimetre;
+    return {picture.pages, {item.pixelWidth / density, item.pixelHeight / density}, false};
+}
+
+/// Of a plain shape, what would be found by itself; colours need no coverage, and what vector art paints
+/// is shown by its transparency.
+EdgeWay wayOf(const Item& item, const EdgeOptions& options) {
+    switch (options.way) {
+    case EdgeWay::colours:
+        return EdgeWay::transparency;
+    case EdgeWay::automatic:
+    case EdgeWay::shape:
+    case EdgeWay::paint:
+    case EdgeWay::lines:
+        return item.isVector ? EdgeWay::transparency : EdgeWay::automatic;
+    default:
+        return options.way;
+    }
+}
+
+} // namespace
+
+bool EdgeMaker::showsBackdrop(const Design& design) {
+    const EdgeWay way = design.recipe.edge.way;
+    if (way != EdgeWay::automatic && way != EdgeWay::backdrop && way != EdgeWay::brightness)
+        return false;
+    return std::any_of(design.artwork.items.begin(), design.artwork.items.end(), [&](const Item& item) {
+        return !item.isVector && coverage(item, design.recipe.edge)->way != EdgeWay::transparency;
+    });
+}
+
+std::optional<std::vector<Curve>> EdgeMaker::printedBeside(const Design& design) {
+    const EdgeWay way = design.recipe.edge.way;
+    if (way != EdgeWay::shape && way != EdgeWay::lines && way != EdgeWay::colours)
+        return {};
+    std::vector<Curve> all;
+    for (const Item& item : design.artwork.items)
+        for (const Curve& curve : printedBy(item))
+            all.push_back(mapRim(curve, item.toDesign()));
+    return all;
+}
+
+std::vector<Curve> EdgeMaker::printedBy(const Item& item) {
+    if (!item.isVector && !shown(item)->hasCoverage)
+        return {shapeAround(item.shownBox(), {PlainShapeKind::box, 0})};
+    EdgeOptions options;
+    options.way = item.isVector ? EdgeWay::paint : EdgeWay::transparency;
+    options.takesBackdrop = true;
+    options.loops = LoopChoice::all;
+    return edgeOf(*loops(item, options), options, item.wholeBox());
+}
+
+double EdgeMaker::toleranceOf(const Design& design) {
+    double tolerance = 0;
+    for (const Item& item : design.artwork.items)
+        tolerance = std::max(tolerance, fitTolerance(item, design.recipe.edge));
+    return tolerance;
+}
+
+std::vector<Curve> EdgeMaker::edge(const Design& design, double tolerance) {
+    if (design.recipe.edge.way == EdgeWay::shape)
+        return {shapeAround(bounds(design.artwork), design.recipe.edge.shape)};
+    std::vector<std::vector<Curve>> edges;
+    for (std::size_t i = 0; i < design.artwork.items.size(); ++i) {
+        const Item& item = design.artwork.items[i];
+        const EdgeOptions options = forItem(design.recipe.edge, i);
+        edges.push_back(edgeOf(touched(item, options)->loops, options, item.wholeBox()));
+        for (Curve& curve : edges.back())
+            curve = mapRim(curve, item.toDesign());
+    }
+    return joinEdges(std::move(edges), tolerance);
+}
+
+std::vector<CutLine> EdgeMaker::brought(const Design& design) {
+    std::vector<CutLine> lines;
+    if (design.recipe.edge.way != EdgeWay::lines)
+        return lines;
+    for (std::size_t n = 0; n < design.artwork.items.size(); ++n) {
+        const Item& item = design.artwork.items[n];
+        if (!item.isVector)
+            continue;
+        const EdgeOptions options = forItem(design.recipe.edge, n);
+        const auto all = allBrought(item);
+        const auto touchedLines = touched(item, options);
+        std::vector<LoopFacts> facts;
+        for (const EdgeLoop& loop : touchedLines->loops)
+            facts.push_back(loop.facts);
+        const std::vector<bool> isCut = chooseLoops(facts, options, item.wholeBox());
+        for (std::size_t i = 0; i < facts.size(); ++i)
+            if (isCut[i])
+                lines.push_back({all->lines[i].kind, all->lines[i].role,
+                                 mapRim(touchedLines->loops[i].curve, item.toDesign())});
+    }
+    return lines;
+}
+
+std::shared_ptr<const BroughtLines> EdgeMaker::allBrought(const Item& item) {
+    CacheKey key("brought");
+    addOwn(key, item);
+    addSpots(key);
+    return cache_.findOrMake<BroughtLines>(
+        key, [&] { return broughtLines(item.upright(), whole(item)->page->paint, job_.profile, true); },
+        [](const BroughtLines& found) {
+            std::size_t sum = sizeof(BroughtLines);
+            for (const CutLine& line : found.lines)
+                sum += sizeof(CutLine) + line.curve.segments.size() * sizeof(CurveSegment);
+            return sum;
+        });
+}
+
+void EdgeMaker::addSpots(CacheKey& key) const {
+    for (const LineKind kind : lineKinds)
+        key << job_.profile.style(kind).spot;
+}
+void EdgeMaker::addSpots(CacheKey& key, const EdgeOptions& options) const {
+    if (options.way == EdgeWay::lines)
+        addSpots(key);
+}
+
+std::vector<EdgeLoop> EdgeMaker::loopsBrought(const Item& item) {
+    std::vector<EdgeLoop> loops;
+    if (!item.isVector)
+        return loops;
+    for (const CutLine& line : allBrought(item)->lines) {
+        const Loop loop = flatten(line.curve, flatteningTolerance);
+        loops.push_back(
+            {{signedArea(loop), bounds(loop), line.role == LineRole::opening ? 1 : 0}, line.curve, {}, {}});
+    }
+    return loops;
+}
+
+std::shared_ptr<const std::vector<EdgeLoop>> EdgeMaker::loops(const Item& item, const EdgeOptions& options) {
+    throwIfStopped(stop_);
+    CacheKey key("loops");
+    addOwn(key, item);
+    key << options;
+    const Item own = item.upright();
+    addSpots(key, options);
+    return cache_.findOrMake<std::vector<EdgeLoop>>(
+        key,
+        [&] {
+            if (options.way == EdgeWay::lines)
+                return loopsBrought(item);
+            if (item.isVector && (options.way == EdgeWay::automatic || options.way == EdgeWay::paint)) {
+                const auto drawn = shown(item);
+                return findPaintLoops(own, drawn->page->paint, *drawn, options, stop_);
+            }
+            if (options.way == EdgeWay::colours)
+                return colourLoops(item, options);
+            return findLoops(own, *coverage(item, options), options, stop_);
+        },
+        [](const std::vector<EdgeLoop>& found) { return bytesOf(found); });
+}
+
+/// Exactly as painted, where a drawing's own colours are asked for.
+std::vector<EdgeLoop> EdgeMaker::colourLoops(const Item& item, const EdgeOptions& options) {
+    const auto drawn = shown(item);
+    if (options.colours == 0 && drawn->page && hasPlainColours(drawn->page->paint))
+        return findPaintColourLoops(item.upright(), drawn->page->paint, *drawn, options, stop_);
+    return findColourLoops(item.upright(), drawn->pixels, *colours(item, options), options, stop_);
+}
+
+std::shared_ptr<const TouchedLines> EdgeMaker::touched(const Item& item, const EdgeOptions& options) {
+    CacheKey key("touched");
+    addOwn(key, item);
+    key << options;
+    addSpots(key, options);
+    addTouchUps(key, options);
+    return cache_.findOrMake<TouchedLines>(
+        key, [&] { return applyTouchUps(*loops(item, options), options.touchUps, item.wholeBox()); },
+        [](const TouchedLines& lines) { return bytesOf(lines.loops); });
+}
+
+std::shared_ptr<const MadeDesign::Source> EdgeMaker::source(const Item& item) {
+    CacheKey key("source");
+    key << item.asset << double(item.page);
+    return cache_.findOrMake<MadeDesign::Source>(
+        key, [&] { return sourceFacts(item, *whole(item)); },
+        [](const MadeDesign::Source& s) { return sizeof s; });
+}
+
+std::shared_ptr<const Picture> EdgeMaker::shown(const Item& item) {
+    if (!item.crop)
+        return whole(item);
+    CacheKey key("shown");
+    addShown(key, item);
+    return cache_.findOrMake<Picture>(
+        key, [&] { return partOf(*whole(item), *item.crop); },
+        [](const Picture& part) { return bytesOf(part); });
+}
+
+std::shared_ptr<const Picture> EdgeMaker::whole(const Item& item) {
+    const std::pair which(item.asset, item.page);
+    if (which_ != which)
+        last_ = pictures_(*job_.assets.at(item.asset), {item.page});
+    which_ = which;
+    auto found = last_;
+    if (item.isVector != bool(found->page))
+        throw InputError(item.name + " is of another kind than the job says");
+    if (found->pixels.width() != item.pixelWidth || found->pixels.height() != item.pixelHeight)
+        throw InputError(item.name + " has another size in pixels than the job says");
+    return found;
+}
+
+std::shared_ptr<const ColourRegions> EdgeMaker::colours(const Item& item, const EdgeOptions& options) {
+    CacheKey key("colours");
+    addShown(key, item);
+    key << double(options.colours);
+    return cache_.findOrMake<ColourRegions>(
+        key, [&] { return findColours(*shown(item), options.colours, stop_); },
+        [](const ColourRegions& found) { return found.labels.cells().size(); });
+}
+
+std::shared_ptr<const Coverage> EdgeMaker::coverage(const Item& item, const EdgeOptions& options) {
+    CacheKey key("coverage");
+    addShown(key, item);
+    key << double(wayOf(item, options)) << options.shadow;
+    return cache_.findOrMake<Coverage>(
+        key, [&] { return findCoverage(*shown(item), wayOf(item, options), options.shadow, stop_); },
+        [](const Coverage& c) { return c.cells.cells().size(); });
+}
+
+std::shared_ptr<const EdgePreview> EdgeMaker::preview(const Item& item, const EdgeOptions& options) {
+    CacheKey key("preview");
+    addShown(key, item);
+    key << double(wayOf(item, options)) << options.shadow;
+    return cache_.findOrMake<EdgePreview>(
+        key, [&] { return previewOf(*coverage(item, options)); },
+        [](const EdgePreview& made) { return made.cells.cells().size(); });
+}
+
+} // namespace hasami
