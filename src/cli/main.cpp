@@ -1,5 +1,6 @@
 #include "base/error.h"
 #include "cli/commands.h"
+#include "cli/nest_command.h"
 
 #include <QGuiApplication>
 
@@ -23,6 +24,8 @@ int runProgram(int argc, char** argv) {
     make.addTo(program);
     hasami::InfoCommand info;
     info.addTo(program);
+    hasami::NestCommand nest;
+    nest.addTo(program);
     try {
         program.parse(argc, argv);
     } catch (const CLI::ParseError& error) {
@@ -32,6 +35,8 @@ int runProgram(int argc, char** argv) {
         return outline.run();
     if (program.got_subcommand("new"))
         return newJob.run();
+    if (program.got_subcommand("nest"))
+        return nest.run();
     if (program.got_subcommand("info"))
         return info.run();
     return make.run();

@@ -1,0 +1,447 @@
+#include "nesting/bed.h"
+
+#include <algorithm>
+#include <cmath>
+#include <numbers>
+
+namespace hasami::nesting {
+
+namespace {
+
+constexpr double pi = std::numbers::pi;
+constexpr double infinite = std::numeric_limits<double>::infinity();
+constexpr double shallowPart = 0.01; // of a diameter: circles closer than this count a little
+constexpr double decay = 0.95, leastGrowth = 1.2, mostGrowth = 2.0;
+
+/// Powers of the decay; a weight is back at 1 long before the last.
+const std::array<double, 512> fading = [] {
+    std::array<double, 512> powers{1};
+    for (std::size_t i = 1; i < powers.size(); ++i)
+        powers[i] = powers[i - 1] * decay;
+    return powers;
+}();
+
+std::uint64_t pairKey(std::uint32_t a, std::uint32_t b) {
+    return a < b ? std::uint64_t(a) << 32 | b : std::uint64_t(b) << 32 | a;
+}
+
+} // namespace
+
+Bed::Bed(const std::vector<Item>& items, std::vector<std::size_t> copies,
+         const std::vector<Obstacle>& obstacles, const Box& room, bool isRoll)
+    : items_(items), itemOf_(std::move(copies)), room_(room), isRoll_(isRoll) {
+    for (const Item& item : items) {
+        probeOf_.push_back(probes_.size());
+        for (const Shape& shape : item.shapes)
+            probes_.emplace_back(shape);
+    }
+    std::vector<double> sizes;
+    for (const std::size_t item : itemOf_) {
+        const Shape& shape = items_[item].shapes.front();
+        copies_.push_back({{}, Placed(shape), {}, 0, 1, 0});
+        sizes.push_back(shape.radius);
+    }
+    for (const Obstacle& obstacle : obstacles) {
+        Shape shape;
+        shape.loops = obstacle.loops;
+        Box box;
+        for (const Loop& loop : obstacle.loops)
+            box.add(bounds(loop));
+        Circle round{box.centre(), std::min(box.width(), box.height()) / 4};
+        fixed_.push_back(
+            {obstacle.sheet, Placed(obstacle.loops, {round}), std::sqrt(box.width() * box.height())});
+        fixed_.back().placed.place({});
+    }
+    if (!sizes.empty()) {
+        std::nth_element(sizes.begin(), sizes.begin() + std::ptrdiff_t(sizes.size() / 2), sizes.end());
+        cell_ = std::max(sizes[sizes.size() / 2] * 1.5, 1e-3);
+    }
+    visited_.assign(bodies(), 0);
+}
+
+Box Bed::roomOn(int sheet) const {
+    Box room = room_;
+    if (sheet + 1 == sheets_)
+        room.most.x = room.least.x + length_;
+    return room;
+}
+
+double Bed::spreadOf(std::uint32_t body) const {
+    return body < copies_.size() ? itemOf(body).shapes.front().spread : fixed_[body - copies_.size()].spread;
+}
+
+/// From poles alone: deep circles count by their depth, those that are close by ever less.
+double Bed::pairLoss(std::uint32_t a, const Placed& placedA, std::uint32_t b) const {
+    const Placed& placedB = placed(b);
+    const double spread = std::sqrt(spreadOf(a) * spreadOf(b));
+    const double shallow = shallowPart * 2 * std::max(spreadOf(a), spreadOf(b));
+    return std::sqrt(placedA.depth(placedB, shallow) * pi + shallow * shallow) * spread;
+}
+
+double Bed::outsideLoss(const Placed& placed, int sheet, double spread) const {
+    const Box room = roomOn(sheet);
+    const Box& box = placed.box();
+    if (room.holds(box))
+        return 0;
+    const double x = std::max({0.0, room.least.x - box.least.x, box.most.x - room.most.x});
+    const double y = std::max({0.0, room.least.y - box.least.y, box.most.y - room.most.y});
+    const double out = std::min(x, box.width()) * box.height() + std::min(y, box.height()) * box.width() +
+                       (std::max(0.0, x - box.width()) + std::max(0.0, y - box.height())) * spread;
+    const double shallow = shallowPart * 2 * spread;
+    return 2 * std::sqrt(out + shallow * shallow) * spread;
+}
+
+double Bed::weightOf(std::uint32_t a, std::uint32_t b) const {
+    const auto found = weights_.find(pairKey(a, b));
+    if (found == weights_.end())
+        return 1;
+    const std::uint32_t sweeps = sweep_ - found->second.sweep;
+    return sweeps < fading.size() ? std::max(1.0, double(found->second.value) * fading[sweeps]) : 1;
+}
+
+template <class Visit>
+void Bed::visitNear(const Box& box, int sheet, Visit visit) {
+    ++visit_;
+    const Cells& cells = cells_[std::size_t(sheet)];
+    const int rows = int(cells.all.size()) / cells.columns;
+    const auto column = [&](double x) {
+        return std::clamp(int((x - room_.least.x) / cell_), 0, cells.columns - 1);
+    };
+    const auto row = [&](double y) { return std::clamp(int((y - room_.least.y) / cell_), 0, rows - 1); };
+    const int right = column(box.most.x), bottom = row(box.most.y);
+    for (int y = row(box.least.y); y <= bottom; ++y)
+        for (int x = column(box.least.x); x <= right; ++x)
+            for (const std::uint32_t body : cells.all[std::size_t(y * cells.columns + x)])
+                if (visited_[body] != visit_) {
+                    visited_[body] = visit_;
+                    if (!visit(body))
+                        return;
+                }
+}
+
+namespace {
+
+template <class Cells, class Do>
+void eachCell(Cells& cells, const Box& box, const Box& room, double cell, Do act) {
+    const int rows = int(cells.all.size()) / cells.columns;
+    const auto column = [&](double x) {
+        return std::clamp(int((x - room.least.x) / cell), 0, cells.columns - 1);
+    };
+    const auto row = [&](double y) { return std::clamp(int((y - room.least.y) / cell), 0, rows - 1); };
+    const int right = column(box.most.x), bottom = row(box.most.y);
+    for (int y = row(box.least.y); y <= bottom; ++y)
+        for (int x = column(box.least.x); x <= right; ++x)
+            act(cells.all[std::size_t(y * cells.columns + x)]);
+}
+
+} // namespace
+
+void Bed::enter(std::uint32_t body, const Box& box, int sheet) {
+    eachCell(cells_[std::size_t(sheet)], box, room_, cell_,
+             [&](std::vector<std::uint32_t>& cell) { cell.push_back(body); });
+}
+
+void Bed::leave(std::uint32_t body, const Box& box, int sheet) {
+    eachCell(cells_[std::size_t(sheet)], box, room_, cell_, [&](std::vector<std::uint32_t>& cell) {
+        const auto found = std::find(cell.begin(), cell.end(), body);
+        *found = cell.back();
+        cell.pop_back();
+    });
+}
+
+void Bed::layCells() {
+    cells_.assign(std::size_t(sheets_), {});
+    const int rows = std::clamp(int(room_.height() / cell_) + 1, 1, 2000);
+    for (int sheet = 0; sheet < sheets_; ++sheet) {
+        const Box room = roomOn(sheet);
+        Cells& cells = cells_[std::size_t(sheet)];
+        cells.columns = std::clamp(int(room.width() / cell_) + 1, 1, 20'000);
+        cells.all.resize(std::size_t(cells.columns * rows));
+    }
+    for (std::size_t i = 0; i < fixed_.size(); ++i)
+        if (fixed_[i].sheet < sheets_)
+            enter(std::uint32_t(copies_.size() + i), fixed_[i].placed.box(), fixed_[i].sheet);
+}
+
+void Bed::put(const Spots& spots) {
+    sheets_ = spots.sheets;
+    length_ = spots.length;
+    layCells();
+    for (std::size_t i = 0; i < copies_.size(); ++i) {
+        Copy& copy = copies_[i];
+        const Spot& spot = spots.at[i];
+        const auto& shapes = itemOf(i).shapes;
+        if (shapes.size() > 1 && spot.pose.isMirrored != copy.spot.pose.isMirrored)
+            copy.placed = Placed(shapes[spot.pose.isMirrored ? 1 : 0]);
+        copy.spot = spot;
+        copy.placed.place(spot.pose);
+        copy.touching.clear();
+        enter(std::uint32_t(i), copy.placed.box(), spot.sheet);
+    }
+    for (std::size_t i = 0; i < copies_.size(); ++i)
+        touchAnew(i);
+}
+
+Spots Bed::spots() const {
+    Spots spots{{}, sheets_, length_};
+    spots.at.reserve(copies_.size());
+    for (const Copy& copy : copies_)
+        spots.at.push_back(copy.spot);
+    return spots;
+}
+
+double Bed::used() const {
+    double most = room_.least.x;
+    for (const Copy& copy : copies_)
+        if (copy.spot.sheet + 1 == sheets_)
+            most = std::max(most, copy.placed.box().most.x);
+    return most;
+}
+
+/// Works out anew what the copy touches, and tells those.
+void Bed::touchAnew(std::size_t number) {
+    Copy& copy = copies_[number];
+    const auto self = std::uint32_t(number);
+    for (const Touch& touch : copy.touching)
+        if (touch.other < copies_.size())
+            std::erase_if(copies_[touch.other].touching, [&](const Touch& t) { return t.other == self; });
+    copy.touching.clear();
+    visitNear(copy.placed.box(), copy.spot.sheet, [&](std::uint32_t other) {
+        if (other == self || !placed(other).box().meets(copy.placed.box()))
+            return true;
+        if (copy.placed.polesMeet(placed(other)) || copy.placed.touches(placed(other))) {
+            const double loss = pairLoss(self, copy.placed, other);
+            copy.touching.push_back({other, loss});
+            if (other < copies_.size())
+                copies_[other].touching.push_back({self, loss});
+        }
+        return true;
+    });
+    copy.outside = outsideLoss(copy.placed, copy.spot.sheet, itemOf(number).shapes.front().spread);
+}
+
+void Bed::move(std::size_t number, const Spot& spot) {
+    Copy& copy = copies_[number];
+    leave(std::uint32_t(number), copy.placed.box(), copy.spot.sheet);
+    const auto& shapes = itemOf(number).shapes;
+    if (spot.pose.isMirrored != copy.spot.pose.isMirrored)
+        copy.placed = Placed(shapes[spot.pose.isMirrored ? 1 : 0]);
+    copy.spot = spot;
+    copy.placed.place(spot.pose);
+    enter(std::uint32_t(number), copy.placed.box(), spot.sheet);
+    touchAnew(number);
+}
+
+double Bed::loss() const {
+    double twice = 0, once = 0;
+    for (const Copy& copy : copies_) {
+        for (const Touch& touch : copy.touching)
+            (touch.other < copies_.size() ? twice : once) += touch.loss;
+        once += copy.outside;
+    }
+    return twice / 2 + once;
+}
+
+bool Bed::isFree() const {
+    for (std::size_t i = 0; i < copies_.size(); ++i)
+        if (!isFree(i))
+            return false;
+    return true;
+}
+
+std::vector<std::size_t> Bed::troubled() const {
+    std::vector<std::size_t> some;
+    for (std::size_t i = 0; i < copies_.size(); ++i)
+        if (!isFree(i))
+            some.push_back(i);
+    return some;
+}
+
+double Bed::costOf(std::size_t number) const {
+    const Copy& copy = copies_[number];
+    double cost = copy.outside * copy.outsideWeight;
+    for (const Touch& touch : copy.touching)
+        cost += touch.loss * weightOf(std::uint32_t(number), touch.other);
+    return cost;
+}
+
+double Bed::costHere(std::size_t number, const Placed& here, const Spot& spot, double most) {
+    ++evaluations_;
+    const auto self = std::uint32_t(number);
+    double cost =
+        outsideLoss(here, spot.sheet, itemOf(number).shapes.front().spread) * copies_[number].outsideWeight;
+    if (cost > most)
+        return infinite;
+    shallow_.clear();
+    visitNear(here.box(), spot.sheet, [&](std::uint32_t other) {
+        if (other == self || !placed(other).box().meets(here.box()))
+            return true;
+        if (here.polesMeet(placed(other)))
+            cost += pairLoss(self, here, other) * weightOf(self, other);
+        else
+            shallow_.push_back(other);
+        return cost <= most;
+    });
+    for (std::size_t i = 0; i < shallow_.size() && cost <= most; ++i)
+        if (here.touches(placed(shallow_[i])))
+            cost += pairLoss(self, here, shallow_[i]) * weightOf(self, shallow_[i]);
+    return cost <= most ? cost : infinite;
+}
+
+Placed& Bed::probe(std::size_t copy, bool isMirrored) {
+    return probes_[probeOf_[itemOf_[copy]] + (isMirrored ? 1 : 0)];
+}
+
+double Bed::costAt(std::size_t copy, const Spot& spot, double most) {
+    Placed& here = probe(copy, spot.pose.isMirrored);
+    here.place(spot.pose);
+    return costHere(copy, here, spot, most);
+}
+
+/// Anywhere on any sheet, in one of the good turns or, where it turns freely, sometimes in any.
+Spot Bed::randomSpot(std::size_t copy, Random& random) {
+    const Item& item = itemOf(copy);
+    Spot spot;
+    spot.sheet = sheets_ > 1 ? int(random.below(std::size_t(sheets_))) : 0;
+    spot.pose.isMirrored = item.shapes.size() > 1 && random.unit() < 0.5;
+    spot.pose.rotation = item.turnsFreely && random.unit() < 0.4
+                             ? random.between(-pi, pi)
+                             : item.turns[random.below(item.turns.size())];
+    Placed& here = probe(copy, spot.pose.isMirrored);
+    here.turn(spot.pose.rotation);
+    const Box room = roomOn(spot.sheet), &box = here.turnedBox();
+    spot.pose.x = random.between(room.least.x - box.least.x,
+                                 std::max(room.least.x - box.least.x, room.most.x - box.most.x));
+    spot.pose.y = random.between(room.least.y - box.least.y,
+                                 std::max(room.least.y - box.least.y, room.most.y - box.most.y));
+    return spot;
+}
+
+Spot Bed::nearSpot(std::size_t copy, Random& random) {
+    const Item& item = itemOf(copy);
+    Spot spot = copies_[copy].spot;
+    const double reach = item.shapes.front().radius * 0.4;
+    spot.pose.x += reach * random.bell();
+    spot.pose.y += reach * random.bell();
+    if (item.turnsFreely)
+        spot.pose.rotation +=
+            random.unit() < 0.3 ? item.turns[random.below(item.turns.size())] : 0.15 * random.bell();
+    else if (random.unit() < 0.3)
+        spot.pose.rotation = item.turns[random.below(item.turns.size())];
+    return spot;
+}
+
+/// Along x, y, both and the turn by turns, with steps that grow where they help and shrink where not.
+Bed::Candidate Bed::descend(std::size_t copy, Candidate from, double step, double turn, double least,
+                            Random& random) {
+    const bool turnsFreely = itemOf(copy).turnsFreely;
+    const double radius = itemOf(copy).shapes.front().radius;
+    double stepX = step, stepY = step;
+    Placed& here = probe(copy, from.spot.pose.isMirrored);
+    here.place(from.spot.pose);
+    double turned = from.spot.pose.rotation;
+    const auto attempt = [&](const Spot& spot) {
+        if (spot.pose.rotation != turned) {
+            here.turn(spot.pose.rotation);
+            turned = spot.pose.rotation;
+        }
+        here.moveTo({spot.pose.x, spot.pose.y});
+        return costHere(copy, here, spot, from.cost);
+    };
+    while (from.cost > 0 && (stepX > least || stepY > least || (turnsFreely && turn > least / radius))) {
+        const double choice = random.unit();
+        const bool turns = turnsFreely && choice < 0.3;
+        const bool x = !turns && (choice < 0.55 || choice > 0.8), y = !turns && choice >= 0.55;
+        Spot best = from.spot;
+        double cost = from.cost;
+        for (const double sign : {-1.0, 1.0}) {
+            Spot spot = from.spot;
+            const double signY = x && y ? (random.next() & 1 ? 1 : -1) * sign : sign;
+            spot.pose.x += x ? sign * stepX : 0;
+            spot.pose.y += y ? signY * stepY : 0;
+            spot.pose.rotation += turns ? sign * turn : 0;
+            if (const double there = attempt(spot); there < cost) {
+                cost = there;
+                best = spot;
+            }
+        }
+        const double factor = cost < from.cost ? 1.1 : 0.5;
+        if (turns)
+            turn *= factor;
+        if (x)
+            stepX *= factor;
+        if (y)
+            stepY *= factor;
+        from = {best, cost};
+    }
+    return from;
+}
+
+bool Bed::improve(std::size_t number, Random& random) {
+    constexpr int anywhere = 20, near = 10;
+    constexpr std::size_t kept = 2;
+    Copy& copy = copies_[number];
+    const double now = costOf(number);
+    const double radius = itemOf(number).shapes.front().radius;
+    std::array<Candidate, kept> best;
+    best[0] = {copy.spot, now};
+    const auto offer = [&](const Spot& spot) {
+        const double cost = costAt(number, spot, best.back().cost);
+        if (!(cost < best.back().cost))
+            return;
+        std::size_t place = kept - 1;
+        for (; place > 0 && cost < best[place - 1].cost; --place)
+            best[place] = best[place - 1];
+        best[place] = {spot, cost};
+    };
+    for (int i = 0; i < near; ++i)
+        offer(nearSpot(number, random));
+    for (int i = 0; i < anywhere; ++i)
+        offer(randomSpot(number, random));
+    Candidate winner;
+    for (const Candidate& candidate : best) {
+        if (candidate.cost == infinite)
+            continue;
+        const Candidate better = descend(number, candidate, radius * 0.1, 0.08, radius * 0.01, random);
+        if (better.cost < winner.cost)
+            winner = better;
+    }
+    if (winner.cost > 0)
+        winner = descend(number, winner, radius * 0.008, 0.004, radius * 0.0003, random);
+    if (!(winner.cost < now))
+        return false;
+    move(number, winner.spot);
+    return true;
+}
+
+void Bed::weigh() {
+    ++sweep_;
+    double largest = 0;
+    for (const Copy& copy : copies_) {
+        largest = std::max(largest, copy.outside);
+        for (const Touch& touch : copy.touching)
+            largest = std::max(largest, touch.loss);
+    }
+    if (largest == 0)
+        return;
+    const auto growth = [&](double loss) {
+        return leastGrowth + (mostGrowth - leastGrowth) * loss / largest;
+    };
+    for (std::uint32_t i = 0; i < copies_.size(); ++i) {
+        Copy& copy = copies_[i];
+        copy.outsideWeight =
+            std::max(1.0, copy.outsideWeight * (copy.outside > 0 ? growth(copy.outside) : decay));
+        for (const Touch& touch : copy.touching)
+            if (touch.other > i)
+                weights_[pairKey(i, touch.other)] = {float(weightOf(i, touch.other) * growth(touch.loss)),
+                                                     sweep_};
+    }
+}
+
+void Bed::forgetWeights() {
+    weights_.clear();
+    for (Copy& copy : copies_)
+        copy.outsideWeight = 1;
+}
+
+} // namespace hasami::nesting

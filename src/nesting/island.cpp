@@ -1,0 +1,201 @@
+#include "nesting/island.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace hasami::nesting {
+
+namespace {
+
+constexpr double mostStep = 0.05, leastStep = 0.0003;
+
+/// Without any gain: a few for each copy, so that hopeless attempts at large layouts don't take all the time.
+std::uint64_t mostIdleMoves(std::size_t copies) {
+    return 400 + 4 * copies;
+}
+
+} // namespace
+
+Island::Island(const Ground& ground, const std::vector<std::size_t>& copies, const Spots& start,
+               std::uint64_t seed, double step)
+    : ground_(ground), itemOf_(copies),
+      bed_(ground.items, copies, ground.obstacles, ground.room, ground.isRoll()), random_(seed), best_(start),
+      step_(step) {}
+
+void Island::adopt(const Spots& spots) {
+    best_ = spots;
+    failures_ = 0;
+}
+
+/// Puts the best with less length: what lies beyond a line moves back by as much. Where the last sheet would
+/// hold nothing it is given up. False where that can't be.
+bool Island::shorten(double by) {
+    Spots spots = best_;
+    const bool mayGoOn = spots.sheets > 1;
+    // Of several sheets, so that the last one is given up in a few steps.
+    const double least = mayGoOn ? std::max(spots.length * by, ground_.fullLength() * by) : spots.length * by;
+    double length = spots.length - least;
+    double smallest = 1e300;
+    for (std::size_t i = 0; i < itemOf_.size(); ++i)
+        smallest = std::min(smallest, bed_.itemOf(i).shapes.front().poles.front().radius * 2);
+    if (mayGoOn && length < smallest) {
+        --spots.sheets;
+        length = ground_.fullLength();
+    } else if (length <= 0) {
+        return false;
+    }
+    const int last = spots.sheets - 1;
+    const bool dropsSheet = spots.sheets < best_.sheets;
+    if (!dropsSheet && random_.unit() < 0.4)
+        return pullOut();
+    const double line = ground_.room.least.x + random_.unit() * spots.length;
+    for (Spot& spot : spots.at) {
+        if (spot.sheet > last) {
+            spot.sheet = int(random_.below(std::size_t(spots.sheets)));
+        } else if (spot.sheet == last && !dropsSheet && spot.pose.x > line) {
+            spot.pose.x -= least;
+        }
+    }
+    spots.length = length;
+    bed_.put(spots);
+    return true;
+}
+
+/// The few that reach farthest lie elsewhere; the others stay.
+bool Island::pullOut() {
+    bed_.put(best_);
+    const int last = best_.sheets - 1;
+    std::vector<std::pair<double, std::size_t>> reach;
+    for (std::size_t i = 0; i < itemOf_.size(); ++i)
+        if (bed_.spot(i).sheet == last)
+            reach.emplace_back(-bed_.boxOf(i).most.x, i);
+    const std::size_t some = 1 + random_.below(3);
+    if (reach.size() <= some)
+        return false;
+    std::partial_sort(reach.begin(), reach.begin() + std::ptrdiff_t(some) + 1, reach.end());
+    Spots spots = best_;
+    spots.length = std::min(-reach[some].first - ground_.room.least.x, best_.length * (1 - leastStep / 10));
+    bed_.put(spots);
+    for (std::size_t i = 0; i < some; ++i)
+        bed_.scatter(reach[i].second, random_);
+    return true;
+}
+
+Island::End Island::sweep(const Hooks& hooks) {
+    std::vector<std::size_t> some = bed_.troubled();
+    for (std::size_t i = some.size(); i > 1; --i)
+        std::swap(some[i - 1], some[random_.below(i)]);
+    for (const std::size_t copy : some) {
+        if (bed_.isFree(copy))
+            continue;
+        bed_.improve(copy, random_);
+        ++moves_;
+        if (hooks.isOver())
+            return End::over;
+    }
+    return bed_.isFree() ? End::free : End::stalled;
+}
+
+Island::End Island::separate(const Hooks& hooks, int strikes, int patience) {
+    bed_.forgetWeights();
+    sweeps_ = 0;
+    double least = bed_.loss();
+    Spots leastSpots = bed_.spots();
+    if (bed_.isFree())
+        return End::free;
+    for (int strike = 0; strike < strikes;) {
+        const double before = least;
+        std::uint64_t since = moves_;
+        for (int idle = 0; idle < patience && moves_ - since < mostIdleMoves(itemOf_.size());) {
+            const End end = sweep(hooks);
+            ++sweeps_;
+            if (end != End::stalled)
+                return end;
+            const double loss = bed_.loss();
+            if (loss < least) {
+                if (loss < 0.98 * least) {
+                    idle = 0;
+                    since = moves_;
+                } else {
+                    ++idle;
+                }
+                least = loss;
+                leastSpots = bed_.spots();
+            } else {
+                ++idle;
+            }
+            bed_.weigh();
+        }
+        strike = least < 0.98 * before ? 0 : strike + 1;
+        bed_.put(leastSpots);
+    }
+    return End::stalled;
+}
+
+bool Island::keep(const Hooks& hooks) {
+    Spots found = bed_.spots();
+    found.length = bed_.used() - ground_.room.least.x;
+    if (!(reachOf(ground_, found) < reachOf(ground_, best_)) || !isSound(ground_, itemOf_, found))
+        return false;
+    best_ = std::move(found);
+    hooks.found(best_);
+    return true;
+}
+
+/// Two large unlike parts change places, or a few lie anew.
+void Island::disturb() {
+    const std::size_t count = itemOf_.size();
+    if (count < 2)
+        return;
+    const auto large = [&] {
+        std::size_t best = random_.below(count);
+        for (int i = 0; i < 2; ++i)
+            if (const std::size_t other = random_.below(count);
+                bed_.itemOf(other).shapes.front().area > bed_.itemOf(best).shapes.front().area)
+                best = other;
+        return best;
+    };
+    const std::size_t a = large();
+    std::size_t b = large();
+    for (int i = 0; i < 10 && (b == a || bed_.itemOf(a).type == bed_.itemOf(b).type); ++i)
+        b = large();
+    if (a == b)
+        return;
+    Spot first = bed_.spot(a), second = bed_.spot(b);
+    std::swap(first.sheet, second.sheet);
+    std::swap(first.pose.x, second.pose.x);
+    std::swap(first.pose.y, second.pose.y);
+    bed_.move(a, first);
+    bed_.move(b, second);
+}
+
+void Island::run(const Hooks& hooks, const std::function<double()>& share) {
+    if (itemOf_.empty())
+        return;
+    while (!hooks.isOver()) {
+        if (const Spots* better = hooks.better(reachOf(ground_, best_)))
+            adopt(*better);
+        const bool isLate = share() > 0.75;
+        const double step = isLate ? std::min(step_, 0.002 * std::max(0.02, (1 - share()) / 0.25)) : step_;
+        if (!shorten(step) && !pullOut())
+            return;
+        End end = separate(hooks, isLate ? 2 : 2, isLate ? 40 : 60);
+        for (int tries = 0; end == End::stalled && tries < (isLate ? 0 : 2); ++tries) {
+            disturb();
+            end = separate(hooks, 1, 60);
+        }
+        if (end == End::over)
+            return;
+        if (end == End::free && keep(hooks)) {
+            failures_ = 0;
+            step_ = sweeps_ < 15   ? std::min(mostStep, step_ * 1.4)
+                    : sweeps_ > 60 ? std::max(leastStep, step_ * 0.7)
+                                   : step_;
+        } else {
+            ++failures_;
+            step_ = std::max(leastStep, step_ * 0.5);
+        }
+    }
+}
+
+} // namespace hasami::nesting

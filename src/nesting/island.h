@@ -1,0 +1,48 @@
+#pragma once
+
+#include "nesting/start.h"
+
+namespace hasami::nesting {
+
+/// One search with a state and random numbers of its own: shortens the best layout by a bit, lets parts that
+/// run into each other find other places until none does, and so on.
+class Island {
+public:
+    struct Hooks {
+        std::function<bool()> isOver;            ///< asked after each move
+        std::function<void(const Spots&)> found; ///< a sound layout better than all of its own before
+        std::function<const Spots*(double reach)> better; ///< another's layout that reaches less far, or none
+    };
+
+    Island(const Ground& ground, const std::vector<std::size_t>& copies, const Spots& start,
+           std::uint64_t seed, double step);
+
+    /// Until it is over; can be called again. `share` of the time has gone: late on it takes smaller steps.
+    void run(const Hooks& hooks, const std::function<double()>& share);
+
+    void adopt(const Spots& spots);
+    const Spots& best() const { return best_; }
+    std::uint64_t moves() const { return moves_; }
+
+private:
+    enum class End { free, stalled, over };
+
+    bool shorten(double by);
+    bool pullOut();
+    End separate(const Hooks& hooks, int strikes, int patience);
+    End sweep(const Hooks& hooks);
+    bool keep(const Hooks& hooks);
+    void disturb();
+
+    const Ground& ground_;
+    std::vector<std::size_t> itemOf_;
+    Bed bed_;
+    Random random_;
+    Spots best_;
+    double step_; ///< by which it shortens
+    int failures_ = 0;
+    std::uint64_t moves_ = 0;
+    std::size_t sweeps_ = 0; ///< of the last separation
+};
+
+} // namespace hasami::nesting

@@ -1,0 +1,515 @@
+#include "nesting/lattice.h"
+
+#include <algorithm>
+#include <cmath>
+#include <map>
+#include <numbers>
+
+namespace hasami::nesting {
+
+namespace {
+
+constexpr double pi = std::numbers::pi;
+constexpr int leastCopies = 8;
+constexpr int cellsOfPitch = 64; // a row's rim is told in so many steps of its pitch
+
+/// A repeating pattern. In its own frame rows run along y and follow each other along x.
+struct Pattern {
+    double turn = 0; ///< of the parts in that frame; in each second row half a turn more, if it is double
+    bool isDouble = false;
+    bool isLengthwise = false; ///< the frame is turned so that rows run along the medium
+    double pitch = 0;          ///< between neighbours of a row
+    double shift[2] = {0, 0};  ///< of the next row along itself, from even rows and from odd ones
+    double step[2] = {0, 0};   ///< from row to row
+    double origin = 0;         ///< of the first row along itself, from where it begins at the rim
+};
+
+struct Cut {
+    double length = 1e300; ///< of the room that is used
+    std::vector<Pose> poses;
+};
+
+/// How far a shape reaches along x at each height, in cells of y.
+struct Rim {
+    double least = 1e300, most = -1e300; // y
+    std::vector<double> front, back; // largest and least x, each for a cell of the pitch, all parts of a row
+};
+
+Box boxOf(const Loop& hull, double turn) {
+    const double c = std::cos(turn), s = std::sin(turn);
+    Box box;
+    for (const Point p : hull)
+        box.add(Point{c * p.x - s * p.y, s * p.x + c * p.y});
+    return box;
+}
+
+/// One type's patterns on one medium.
+class Weaver {
+public:
+    Weaver(const Shape& shape, const Ground& ground, std::size_t copies)
+        : shape_(shape), across_(ground.room.height()), along_(ground.isRoll() ? 1e300 : ground.room.width()),
+          copies_(copies) {}
+
+    /// The least pitch of a row of parts so turned.
+    double leastPitch(double turn) const {
+        // In cells of x, how high the shape is from its lowest to its highest point.
+        constexpr int cells = 96;
+        const Box box = boxOf(shape_.hull, turn);
+        const double cell = box.width() / cells;
+        std::vector<double> low(cells, 1e300), high(cells, -1e300);
+        eachSide(turn, [&](Point a, Point b) {
+            // Cells along x in place of y.
+            spread({a.y, a.x}, {b.y, b.x}, box.least.x, cell, cells, false,
+                   [&](int i, double from, double to) {
+                       low[std::size_t(i)] = std::min(low[std::size_t(i)], from);
+                       high[std::size_t(i)] = std::max(high[std::size_t(i)], to);
+                   });
+        });
+        double most = 0;
+        for (std::size_t i = 0; i < cells; ++i)
+            most = std::max(most, high[i] - low[i]);
+        // That is too much where sides run along the row: as close as the shapes themselves allow.
+        Placed one(shape_), other(shape_);
+        one.turn(turn);
+        one.moveTo({});
+        other.turn(turn);
+        const auto isFreeAt = [&](double pitch) {
+            other.moveTo({0, pitch});
+            return !one.polesMeet(other) && !one.touches(other);
+        };
+        double free = most * (1 + 1e-6), near = free;
+        while (near > most * 0.5 && isFreeAt(near)) {
+            free = near;
+            near *= 0.98;
+        }
+        while (free - near > 1e-4 * most) {
+            const double middle = (free + near) / 2;
+            (isFreeAt(middle) ? free : near) = middle;
+        }
+        return free;
+    }
+
+    /// The best patterns for parts so turned, tried by pitch and shift.
+    void gather(double turn, bool mayBeDouble, bool isLengthwise,
+                std::vector<std::pair<double, Pattern>>& all) const {
+        const Box box = boxOf(shape_.hull, turn);
+        const double roomAlongRow = isLengthwise ? along_ : across_;
+        const double least = leastPitch(turn);
+        if (!isLengthwise && box.height() > roomAlongRow)
+            return;
+        std::vector<double> pitches;
+        for (const double factor : {1.0, 1.05, 1.1, 1.2, 1.35, 1.5, 1.75, 2.0})
+            pitches.push_back(least * factor);
+        if (!isLengthwise) // so that a row fills the medium
+            for (double count = std::floor((roomAlongRow - box.height()) / least); count >= 1; --count) {
+                const double pitch = (roomAlongRow - box.height()) / count;
+                if (pitch > least * 2.2)
+                    break;
+                pitches.push_back(pitch * (1 - 1e-9));
+            }
+        for (const double pitch : pitches)
+            for (const bool isDouble : {false, true})
+                if (!isDouble || mayBeDouble)
+                    weave({turn, isDouble, isLengthwise, pitch, {0, 0}, {0, 0}, 0}, all);
+    }
+
+    Cut cut(const Pattern& pattern, bool wantsPoses) const;
+
+    /// Whether no two parts of the pattern touch.
+    bool isFree(const Pattern& pattern) const {
+        Placed first(shape_), second(shape_);
+        const double frame = pattern.isLengthwise ? -pi / 2 : 0;
+        first.turn(pattern.turn + frame);
+        second.turn(pattern.turn + frame);
+        Placed firstHalf = first, secondHalf = second;
+        if (pattern.isDouble) {
+            firstHalf.turn(pattern.turn + frame + pi);
+            secondHalf.turn(pattern.turn + frame + pi);
+        }
+        const int reach = std::max(1, int(std::ceil(2 * shape_.radius / pattern.pitch)));
+        const int rowsReach = std::max(
+            1, int(std::ceil(4 * shape_.radius / std::max(1e-9, pattern.step[0] + pattern.step[1]))) + 1);
+        if (reach > 60 || rowsReach > 60)
+            return false;
+        for (const int parity : {0, 1}) {
+            if (parity == 1 && !isUneven(pattern))
+                break;
+            Placed& here = pattern.isDouble && parity == 1 ? firstHalf : first;
+            here.moveTo({});
+            Point row{};
+            for (int k = 0; k <= rowsReach; ++k) {
+                Placed& there = pattern.isDouble && (parity + k) % 2 == 1 ? secondHalf : second;
+                for (int i = -reach - 1; i <= reach + 1; ++i) {
+                    if (k == 0 && i <= 0)
+                        continue;
+                    const double nearest = std::round(-row.y / pattern.pitch);
+                    const Point at{row.x, row.y + (k == 0 ? i : nearest + i) * pattern.pitch};
+                    if (length(at) > 2 * shape_.radius)
+                        continue;
+                    there.moveTo(pattern.isLengthwise ? Point{at.y, -at.x} : at);
+                    if (here.polesMeet(there) || here.touches(there))
+                        return false;
+                }
+                row = row + Point{pattern.step[(parity + k) % 2], pattern.shift[(parity + k) % 2]};
+            }
+        }
+        return true;
+    }
+
+    /// Smaller steps, other shifts, pitches and turns, as long as that takes less.
+    Pattern descend(Pattern pattern, bool turnsFreely, Random& random, int tries) const {
+        double now = cut(pattern, false).length, size = 0.02;
+        double area = areaOf(pattern);
+        int idle = 0;
+        for (int i = 0; i < tries; ++i) {
+            Pattern other = pattern;
+            const double reach = size * pattern.pitch;
+            const std::size_t which = random.below(2);
+            const auto both = [&](double* values, double by) {
+                values[which] += by;
+                if (!pattern.isDouble)
+                    values[1 - which] = values[0] == values[1] ? values[which] : values[1 - which];
+            };
+            switch (random.below(6)) {
+            case 0:
+                both(other.step, -reach * random.unit());
+                break;
+            case 1:
+                other.pitch -= reach * random.bell() * 0.5;
+                both(other.step, reach * random.bell() * 0.5);
+                break;
+            case 2:
+                both(other.shift, reach * random.bell());
+                both(other.step, -reach * random.unit() * 0.5);
+                break;
+            case 3:
+                if (turnsFreely)
+                    other.turn += size * 0.5 * random.bell();
+                both(other.step, -reach * random.unit() * 0.5);
+                break;
+            case 4:
+                other.origin += reach * 4 * random.bell();
+                break;
+            default:
+                if (turnsFreely)
+                    other.turn += size * 0.5 * random.bell();
+                other.pitch -= reach * random.unit() * 0.5;
+                both(other.shift, reach * random.bell());
+            }
+            if (other.pitch <= 0 || other.step[0] < 0 || other.step[1] < 0)
+                continue;
+            const double there = cut(other, false).length, areaThere = areaOf(other);
+            const bool isBetter = there < now - 1e-9 || (there <= now && areaThere < area);
+            if (isBetter && isFree(other)) {
+                pattern = other;
+                now = there;
+                area = areaThere;
+                idle = 0;
+                size = std::min(0.05, size * 1.2);
+            } else if (++idle > 30) {
+                size = std::max(1e-5, size * 0.7);
+                idle = 0;
+            }
+        }
+        return pattern;
+    }
+
+private:
+    static bool isUneven(const Pattern& p) {
+        return p.isDouble || p.shift[0] != p.shift[1] || p.step[0] != p.step[1];
+    }
+    static double areaOf(const Pattern& p) { return p.pitch * (p.step[0] + p.step[1]); }
+
+    template <class Do>
+    void eachSide(double turn, Do act) const {
+        const double c = std::cos(turn), s = std::sin(turn);
+        const auto turned = [&](Point p) { return Point{c * p.x - s * p.y, s * p.x + c * p.y}; };
+        for (const Loop& loop : shape_.loops)
+            for (std::size_t i = 0; i < loop.size(); ++i)
+                act(turned(loop[i]), turned(loop[(i + 1) % loop.size()]));
+    }
+
+    /// Tells the range of x that a side has in each cell of y; cells wrap where `wraps`.
+    template <class Do>
+    static void spread(Point a, Point b, double from, double cell, int cells, bool wraps, Do act) {
+        if (a.y > b.y)
+            std::swap(a, b);
+        const int first = int(std::floor((a.y - from) / cell)), last = int(std::floor((b.y - from) / cell));
+        const auto xAt = [&](double y) {
+            return b.y > a.y ? a.x + (b.x - a.x) * std::clamp((y - a.y) / (b.y - a.y), 0.0, 1.0) : a.x;
+        };
+        for (int i = first; i <= last; ++i) {
+            const double x0 = i == first ? a.x : xAt(from + i * cell),
+                         x1 = i == last ? b.x : xAt(from + (i + 1) * cell);
+            const int index = wraps ? ((i % cells) + cells) % cells : std::clamp(i, 0, cells - 1);
+            const double low = b.y > a.y ? std::min(x0, x1) : std::min(a.x, b.x);
+            const double high = b.y > a.y ? std::max(x0, x1) : std::max(a.x, b.x);
+            act(index, low, high);
+        }
+    }
+
+    Rim rimOf(double turn, double pitch) const {
+        Rim rim;
+        rim.front.assign(cellsOfPitch, -1e300);
+        rim.back.assign(cellsOfPitch, 1e300);
+        const double cell = pitch / cellsOfPitch;
+        eachSide(turn, [&](Point a, Point b) {
+            rim.least = std::min(rim.least, a.y);
+            rim.most = std::max(rim.most, a.y);
+            spread(a, b, 0, cell, cellsOfPitch, true, [&](int i, double low, double high) {
+                rim.front[std::size_t(i)] = std::max(rim.front[std::size_t(i)], high);
+                rim.back[std::size_t(i)] = std::min(rim.back[std::size_t(i)], low);
+            });
+        });
+        return rim;
+    }
+
+    /// For each shift, in cells, how far a row must lie behind another one.
+    static std::vector<double> stepsBehind(const Rim& before, const Rim& behind) {
+        std::vector<double> steps(cellsOfPitch, 0);
+        for (std::size_t shift = 0; shift < cellsOfPitch; ++shift)
+            for (std::size_t i = 0; i < cellsOfPitch; ++i)
+                steps[shift] =
+                    std::max(steps[shift], before.front[(i + shift) % cellsOfPitch] - behind.back[i]);
+        return steps;
+    }
+
+    void weave(Pattern pattern, std::vector<std::pair<double, Pattern>>& all) const {
+        const double cell = pattern.pitch / cellsOfPitch;
+        const Rim one = rimOf(pattern.turn, pattern.pitch);
+        const std::vector<double> alike = stepsBehind(one, one);
+        const auto offer = [&](Pattern p) {
+            for (const double start : {0.0, 0.5}) {
+                p.origin = start * p.pitch;
+                const double length = cut(p, false).length;
+                if (length < 1e299)
+                    all.emplace_back(length, p);
+            }
+        };
+        if (!pattern.isDouble) {
+            for (std::size_t shift = 0; shift < cellsOfPitch; shift += 2) {
+                Pattern p = pattern;
+                p.step[0] = p.step[1] = alike[shift];
+                p.shift[0] = p.shift[1] = double(shift) * cell;
+                // Rows two apart may be closer than that lets them.
+                if (alike[(2 * shift) % cellsOfPitch] > 2 * alike[shift])
+                    continue;
+                offer(p);
+                const std::size_t back = (cellsOfPitch - shift) % cellsOfPitch;
+                p.step[1] = alike[back]; // to and fro
+                p.shift[1] = -p.shift[0];
+                if (alike[0] <= p.step[0] + p.step[1])
+                    offer(p);
+            }
+            return;
+        }
+        const Rim other = rimOf(pattern.turn + pi, pattern.pitch);
+        const std::vector<double> there = stepsBehind(one, other), back = stepsBehind(other, one);
+        const std::size_t first = std::size_t(std::min_element(there.begin(), there.end()) - there.begin());
+        for (std::size_t s0 = 0; s0 < cellsOfPitch; s0 += 2) {
+            if (there[s0] > there[first] * 1.15 + 0.02 * pattern.pitch)
+                continue;
+            double best = 1e300;
+            std::size_t chosen = 0;
+            for (std::size_t s1 = 0; s1 < cellsOfPitch; ++s1) {
+                const double both = std::max(there[s0] + back[s1], alike[(s0 + s1) % cellsOfPitch]);
+                if (both < best) {
+                    best = both;
+                    chosen = s1;
+                }
+            }
+            // And the way straight back, where rows stay in place across.
+            for (const std::size_t s1 : {chosen, (cellsOfPitch - s0) % cellsOfPitch}) {
+                Pattern p = pattern;
+                p.shift[0] = double(s0) * cell;
+                p.shift[1] = s1 == (cellsOfPitch - s0) % cellsOfPitch ? -p.shift[0] : double(s1) * cell;
+                p.step[0] = there[s0];
+                p.step[1] = std::max(there[s0] + back[s1], alike[(s0 + s1) % cellsOfPitch]) - p.step[0];
+                offer(p);
+            }
+        }
+    }
+
+    const Shape& shape_;
+    double across_, along_;
+    std::size_t copies_;
+};
+
+Cut Weaver::cut(const Pattern& pattern, bool wantsPoses) const {
+    Cut cut;
+    const Box even = boxOf(shape_.hull, pattern.turn),
+              odd{{-even.most.x, -even.most.y}, {-even.least.x, -even.least.y}};
+    struct Part {
+        double reach;
+        Pose pose;
+    };
+    thread_local std::vector<Part> parts;
+    parts.clear();
+    const double rowsRoom = pattern.isLengthwise ? across_ : along_,
+                 rowRoom = pattern.isLengthwise ? along_ : across_;
+    Point row{0, pattern.origin - even.least.y};
+    // The first row begins at the room's edge; the second may reach farther back, and then moves all.
+    const Box& second = pattern.isDouble ? odd : even;
+    row.x = std::max(-even.least.x, -second.least.x - pattern.step[0]);
+    std::size_t rowsLeft = pattern.isLengthwise ? 10'000 : std::size_t(-1);
+    const std::size_t rowsAcross =
+        pattern.isLengthwise
+            ? std::size_t(2 * (rowsRoom / std::max(1e-9, pattern.step[0] + pattern.step[1])) + 3)
+            : 0;
+    if (pattern.isLengthwise && rowsAcross > 5000)
+        return cut;
+    std::size_t fullBefore = 0;
+    for (std::size_t k = 0; rowsLeft-- > 0; ++k) {
+        const Box& box = pattern.isDouble && k % 2 == 1 ? odd : even;
+        if (row.x + box.most.x > rowsRoom)
+            break;
+        double y = -box.least.y +
+                   std::fmod(std::fmod(row.y + box.least.y, pattern.pitch) + pattern.pitch, pattern.pitch);
+        const double turn = pattern.turn + (pattern.isDouble && k % 2 == 1 ? pi : 0);
+        const std::size_t most =
+            pattern.isLengthwise ? copies_ / std::max<std::size_t>(1, rowsAcross / 2) * 3 + 8 : copies_;
+        std::size_t inRow = 0;
+        for (; y + box.most.y <= rowRoom && inRow < most; y += pattern.pitch, ++inRow) {
+            if (pattern.isLengthwise) {
+                // Turned back by a quarter: rows along x, following each other along −y from the far side.
+                parts.push_back({y + box.most.y, {y, across_ - row.x, turn - pi / 2, false}});
+            } else {
+                parts.push_back({row.x + box.most.x, {row.x, y, turn, false}});
+            }
+        }
+        if (!pattern.isLengthwise) {
+            if (parts.size() >= copies_ && ++fullBefore > 1)
+                break;
+            if (inRow == 0 && k > 1 && parts.size() < k / 4)
+                break;
+        }
+        row = row + Point{pattern.step[k % 2], pattern.shift[k % 2]};
+        if (pattern.step[0] + pattern.step[1] <= 0)
+            break;
+    }
+    if (parts.size() < copies_) {
+        if (along_ >= 1e299 || parts.empty())
+            return cut;
+        // Sheets: as many as needed, the last one in part.
+        const std::size_t full = copies_ / parts.size(), rest = copies_ % parts.size();
+        std::sort(parts.begin(), parts.end(), [](const Part& a, const Part& b) { return a.reach < b.reach; });
+        cut.length = double(rest > 0 ? full : full - 1) * along_ +
+                     (rest > 0 ? parts[rest - 1].reach : parts.back().reach);
+    } else {
+        const auto nth = parts.begin() + std::ptrdiff_t(copies_) - 1;
+        std::nth_element(parts.begin(), nth, parts.end(),
+                         [](const Part& a, const Part& b) { return a.reach < b.reach; });
+        cut.length = nth->reach;
+    }
+    if (wantsPoses) {
+        std::sort(parts.begin(), parts.end(), [](const Part& a, const Part& b) { return a.reach < b.reach; });
+        for (std::size_t i = 0; i < std::min(parts.size(), copies_); ++i)
+            cut.poses.push_back(parts[i].pose);
+    }
+    return cut;
+}
+
+/// The pattern that takes the least of the medium.
+std::optional<Pattern> bestPattern(const Weaver& weaver, const Item& item, Random& random,
+                                   const std::function<bool()>& isOver) {
+    const auto has = [&](double turn) {
+        return item.turnsFreely || std::any_of(item.turns.begin(), item.turns.end(), [&](double known) {
+                   return std::abs(std::remainder(known - turn, 2 * pi)) < 1e-9;
+               });
+    };
+    std::vector<double> turns = item.turns;
+    if (item.turnsFreely)
+        for (int i = 0; i < 60; ++i)
+            turns.push_back(i * pi / 60);
+    std::vector<std::pair<double, Pattern>> all;
+    for (const double turn : turns) {
+        if (isOver())
+            return {};
+        for (const bool isLengthwise : {false, true})
+            weaver.gather(turn + (isLengthwise ? pi / 2 : 0), has(turn + pi), isLengthwise, all);
+    }
+    if (all.empty())
+        return {};
+    const auto isLess = [](const auto& a, const auto& b) { return a.first < b.first; };
+    constexpr std::size_t kept = 24;
+    std::sort(all.begin(), all.end(), isLess);
+    // Unlike ones: neighbours in turn and pitch end up in the same place.
+    std::vector<std::pair<double, Pattern>> some;
+    int tried = 0;
+    constexpr int mostTried = 5000;
+    for (const auto& entry : all) {
+        const bool isKnown = std::any_of(some.begin(), some.end(), [&](const auto& other) {
+            const Pattern &p = entry.second, &q = other.second;
+            return p.isDouble == q.isDouble && p.isLengthwise == q.isLengthwise &&
+                   std::abs(std::remainder(p.turn - q.turn, pi)) < 0.06 &&
+                   std::abs(p.pitch / q.pitch - 1) < 0.06;
+        });
+        if (isKnown)
+            continue;
+        if (weaver.isFree(entry.second))
+            some.push_back(entry);
+        if (some.size() == kept || ++tried == mostTried || isOver())
+            break;
+    }
+    for (int round = 0; round < 3; ++round) {
+        for (auto& [length, pattern] : some) {
+            if (isOver())
+                break;
+            pattern = weaver.descend(pattern, item.turnsFreely, random,
+                                     round == 0   ? 300
+                                     : round == 1 ? 800
+                                                  : 4000);
+            length = weaver.cut(pattern, false).length;
+        }
+        std::sort(some.begin(), some.end(), isLess);
+        some.resize(std::min<std::size_t>(some.size(), round == 0 ? 8 : 3));
+    }
+    return some.empty() ? std::nullopt : std::optional(some.front().second);
+}
+
+} // namespace
+
+std::optional<Start> latticeStart(const Ground& ground, const Start& rows, std::uint64_t seed,
+                                  const std::function<bool()>& isOver) {
+    if (!ground.obstacles.empty())
+        return {};
+    std::map<std::size_t, std::vector<std::size_t>> byType; // copies of `rows`, by number
+    for (std::size_t i = 0; i < rows.copies.size(); ++i) {
+        const Item& item = ground.items[rows.copies[i]];
+        byType[item.turns.empty() ? std::size_t(-1) : item.type].push_back(i);
+    }
+    constexpr std::ptrdiff_t mostTypes = 4; // each takes a second
+    const auto large = std::count_if(byType.begin(), byType.end(), [](const auto& entry) {
+        return entry.second.size() >= std::size_t(leastCopies);
+    });
+    if (large == 0 || large > mostTypes || (!ground.isRoll() && byType.size() > 1))
+        return {};
+    Start start{rows.copies, rows.spots, rows.notPlaced, true};
+    Random random(seed);
+    double reached = 0;
+    std::vector<std::size_t> few;
+    for (const auto& [type, copies] : byType) {
+        if (copies.size() < std::size_t(leastCopies)) {
+            few.insert(few.end(), copies.begin(), copies.end());
+            continue;
+        }
+        const Item& item = ground.items[rows.copies[copies.front()]];
+        const Weaver weaver(item.shapes.front(), ground, copies.size());
+        const auto pattern = bestPattern(weaver, item, random, isOver);
+        if (!pattern)
+            return {};
+        const Cut cut = weaver.cut(*pattern, true);
+        for (std::size_t i = 0; i < copies.size(); ++i) {
+            const std::size_t sheet = i / cut.poses.size();
+            Pose pose = cut.poses[i % cut.poses.size()];
+            pose.x += ground.room.least.x + reached;
+            pose.y += ground.room.least.y;
+            start.spots.at[copies[i]] = {int(sheet), pose};
+        }
+        reached += cut.length + slack;
+    }
+    appendRows(ground, start, few, reached);
+    return start;
+}
+
+} // namespace hasami::nesting

@@ -1,0 +1,16 @@
+#pragma once
+
+#include "nesting/start.h"
+
+namespace hasami::nesting {
+
+/// Layouts of parts with many copies as rows of a pattern that repeats: all turned alike, or each second row
+/// by half a turn; rows across the medium or along it, each moved along by as much as lets it come closest.
+/// The patterns that take the least length of this very medium for these very copies are made better step
+/// by step. One type after the other along the medium; parts with few copies follow in rows.
+///
+/// None where there is no part with at least 8 copies, something is blocked, or it is over.
+std::optional<Start> latticeStart(const Ground& ground, const Start& rows, std::uint64_t seed,
+                                  const std::function<bool()>& isOver);
+
+} // namespace hasami::nesting

@@ -1,0 +1,67 @@
+#pragma once
+
+#include "nesting/prepare.h"
+
+#include <vector>
+
+namespace hasami::nesting {
+
+/// A shape where it lies: made once for a shape, then placed as often as one likes without new memory.
+class Placed {
+public:
+    Placed() = default;
+    Placed(const std::vector<Loop>& loops, const std::vector<Circle>& poles);
+    explicit Placed(const Shape& shape) : Placed(shape.loops, shape.poles) {}
+
+    void place(const Pose& pose) {
+        turn(pose.rotation);
+        moveTo({pose.x, pose.y});
+    }
+
+    /// The same in two steps: where only the place changes, the second is enough, and costs nothing.
+    void turn(double rotation);
+    void moveTo(Point place) {
+        at_ = place;
+        box_ = turnedBox_.movedBy(place);
+    }
+
+    /// Its box where the frame's middle lies in the origin, turned as it is.
+    const Box& turnedBox() const { return turnedBox_; }
+    const Box& box() const { return box_; }
+
+    /// Whether the areas have a point in common, be it on their rims.
+    bool touches(const Placed& other) const;
+
+    /// Whether a pole lies in one of the other's.
+    bool polesMeet(const Placed& other) const;
+
+    /// How deep the poles lie in each other: depths times the smaller radius, summed up. Those that are not
+    /// as deep as `shallow` count ever less, and never nothing.
+    double depth(const Placed& other, double shallow) const;
+
+    bool contains(Point p) const;
+
+    static constexpr std::size_t mostPoles = 16;
+
+private:
+    /// Eight numbers that are reckoned with at once.
+    using Lanes = float __attribute__((vector_size(32)));
+    static constexpr std::size_t lanes = 8;
+    struct alignas(32) Poles {
+        Lanes x[mostPoles / lanes]{}, y[mostPoles / lanes]{}, radius[mostPoles / lanes]{};
+    };
+    static void set(Lanes* of, std::size_t i, float value) { of[i / lanes][i % lanes] = value; }
+    static float get(const Lanes* of, std::size_t i) { return of[i / lanes][i % lanes]; }
+
+    bool sidesMeet(const Placed& other) const;
+
+    std::vector<double> ownX_, ownY_;        // each loop with its first point again at its end
+    std::vector<std::size_t> starts_;        // of loops, and the end
+    std::vector<double> x_, y_;              // turned
+    std::size_t poleCount_ = 0, groups_ = 0; // of lanes
+    Poles ownPoles_, poles_;                 // and turned
+    Point at_;
+    Box turnedBox_, box_;
+};
+
+} // namespace hasami::nesting
