@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 #include <numbers>
+#include <utility>
 
 namespace hasami::nesting {
 
@@ -38,7 +39,7 @@ Bed::Bed(const std::vector<Item>& items, std::vector<std::size_t> copies,
     std::vector<double> sizes;
     for (const std::size_t item : itemOf_) {
         const Shape& shape = items_[item].shapes.front();
-        copies_.push_back({{}, Placed(shape), {}, 0, 1, 0});
+        copies_.push_back({Placed(shape), {}, {}, 0, 1});
         sizes.push_back(shape.radius);
     }
     for (const Obstacle& obstacle : obstacles) {
@@ -49,7 +50,7 @@ Bed::Bed(const std::vector<Item>& items, std::vector<std::size_t> copies,
             box.add(bounds(loop));
         Circle round{box.centre(), std::min(box.width(), box.height()) / 4};
         fixed_.push_back(
-            {obstacle.sheet, Placed(obstacle.loops, {round}), std::sqrt(box.width() * box.height())});
+            {Placed(obstacle.loops, {round}), std::sqrt(box.width() * box.height()), obstacle.sheet});
         fixed_.back().placed.place({});
     }
     if (!sizes.empty()) {
@@ -99,10 +100,10 @@ double Bed::weightOf(std::uint32_t a, std::uint32_t b) const {
     return sweeps < fading.size() ? std::max(1.0, double(found->second.value) * fading[sweeps]) : 1;
 }
 
-template <class Visit>
-void Bed::visitNear(const Box& box, int sheet, Visit visit) {
-    ++visit_;
-    const Cells& cells = cells_[std::size_t(sheet)];
+/// Every cell that the box meets, until `act` gives false.
+template <class Act>
+void Bed::eachCell(const Box& box, int sheet, Act act) {
+    Cells& cells = cells_[std::size_t(sheet)];
     const int rows = int(cells.all.size()) / cells.columns;
     const auto column = [&](double x) {
         return std::clamp(int((x - room_.least.x) / cell_), 0, cells.columns - 1);
@@ -111,41 +112,33 @@ void Bed::visitNear(const Box& box, int sheet, Visit visit) {
     const int right = column(box.most.x), bottom = row(box.most.y);
     for (int y = row(box.least.y); y <= bottom; ++y)
         for (int x = column(box.least.x); x <= right; ++x)
-            for (const std::uint32_t body : cells.all[std::size_t(y * cells.columns + x)])
-                if (visited_[body] != visit_) {
-                    visited_[body] = visit_;
-                    if (!visit(body))
-                        return;
-                }
+            if (!act(cells.all[std::size_t(y) * std::size_t(cells.columns) + std::size_t(x)]))
+                return;
 }
 
-namespace {
-
-template <class Cells, class Do>
-void eachCell(Cells& cells, const Box& box, const Box& room, double cell, Do act) {
-    const int rows = int(cells.all.size()) / cells.columns;
-    const auto column = [&](double x) {
-        return std::clamp(int((x - room.least.x) / cell), 0, cells.columns - 1);
-    };
-    const auto row = [&](double y) { return std::clamp(int((y - room.least.y) / cell), 0, rows - 1); };
-    const int right = column(box.most.x), bottom = row(box.most.y);
-    for (int y = row(box.least.y); y <= bottom; ++y)
-        for (int x = column(box.least.x); x <= right; ++x)
-            act(cells.all[std::size_t(y * cells.columns + x)]);
+template <class Visit>
+void Bed::visitNear(const Box& box, int sheet, Visit visit) {
+    ++visit_;
+    eachCell(box, sheet, [&](const std::vector<std::uint32_t>& cell) {
+        return std::all_of(cell.begin(), cell.end(), [&](std::uint32_t body) {
+            return std::exchange(visited_[body], visit_) == visit_ || visit(body);
+        });
+    });
 }
-
-} // namespace
 
 void Bed::enter(std::uint32_t body, const Box& box, int sheet) {
-    eachCell(cells_[std::size_t(sheet)], box, room_, cell_,
-             [&](std::vector<std::uint32_t>& cell) { cell.push_back(body); });
+    eachCell(box, sheet, [&](std::vector<std::uint32_t>& cell) {
+        cell.push_back(body);
+        return true;
+    });
 }
 
 void Bed::leave(std::uint32_t body, const Box& box, int sheet) {
-    eachCell(cells_[std::size_t(sheet)], box, room_, cell_, [&](std::vector<std::uint32_t>& cell) {
+    eachCell(box, sheet, [&](std::vector<std::uint32_t>& cell) {
         const auto found = std::find(cell.begin(), cell.end(), body);
         *found = cell.back();
         cell.pop_back();
+        return true;
     });
 }
 
@@ -156,7 +149,7 @@ void Bed::layCells() {
         const Box room = roomOn(sheet);
         Cells& cells = cells_[std::size_t(sheet)];
         cells.columns = std::clamp(int(room.width() / cell_) + 1, 1, 20'000);
-        cells.all.resize(std::size_t(cells.columns * rows));
+        cells.all.resize(std::size_t(cells.columns) * std::size_t(rows));
     }
     for (std::size_t i = 0; i < fixed_.size(); ++i)
         if (fixed_[i].sheet < sheets_)
@@ -378,7 +371,7 @@ Bed::Candidate Bed::descend(std::size_t copy, Candidate from, double step, doubl
 }
 
 bool Bed::improve(std::size_t number, Random& random) {
-    constexpr int anywhere = 20, near = 10;
+    constexpr int anywhere = 32, near = 6;
     constexpr std::size_t kept = 2;
     Copy& copy = copies_[number];
     const double now = costOf(number);
@@ -394,13 +387,13 @@ bool Bed::improve(std::size_t number, Random& random) {
             best[place] = best[place - 1];
         best[place] = {spot, cost};
     };
-    for (int i = 0; i < near; ++i)
+    for (int i = 0; i < near && best.front().cost > 0; ++i)
         offer(nearSpot(number, random));
-    for (int i = 0; i < anywhere; ++i)
+    for (int i = 0; i < anywhere && best.front().cost > 0; ++i)
         offer(randomSpot(number, random));
     Candidate winner;
     for (const Candidate& candidate : best) {
-        if (candidate.cost == infinite)
+        if (candidate.cost == infinite || winner.cost == 0)
             continue;
         const Candidate better = descend(number, candidate, radius * 0.1, 0.08, radius * 0.01, random);
         if (better.cost < winner.cost)

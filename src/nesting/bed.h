@@ -83,12 +83,11 @@ private:
         double loss;
     };
     struct Copy {
-        Spot spot;
         Placed placed;
+        Spot spot;
         std::vector<Touch> touching;
         double outside = 0; ///< what it costs that it sticks out
         double outsideWeight = 1;
-        std::uint32_t seen = 0;
     };
     struct Weight {
         float value = 1;
@@ -112,6 +111,8 @@ private:
     double outsideLoss(const Placed& placed, int sheet, double spread) const;
     Box roomOn(int sheet) const;
     double weightOf(std::uint32_t a, std::uint32_t b) const;
+    template <class Act>
+    void eachCell(const Box& box, int sheet, Act act);
     template <class Visit>
     void visitNear(const Box& box, int sheet, Visit visit);
     void enter(std::uint32_t body, const Box& box, int sheet);
@@ -129,9 +130,9 @@ private:
     std::vector<std::size_t> itemOf_;
     std::vector<Copy> copies_;
     struct Fixed {
-        int sheet;
         Placed placed;
-        double spread;
+        double spread = 0;
+        int sheet = 0;
     };
     std::vector<Fixed> fixed_;
     Box room_;

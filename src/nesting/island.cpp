@@ -7,6 +7,7 @@ namespace hasami::nesting {
 
 namespace {
 
+constexpr double lateShare = 0.9; // of the time: from then on only small steps
 constexpr double mostStep = 0.05, leastStep = 0.0003;
 
 /// Without any gain: a few for each copy, so that hopeless attempts at large layouts don't take all the time.
@@ -17,10 +18,10 @@ std::uint64_t mostIdleMoves(std::size_t copies) {
 } // namespace
 
 Island::Island(const Ground& ground, const std::vector<std::size_t>& copies, const Spots& start,
-               std::uint64_t seed, double step)
+               std::uint64_t seed, bool isDense)
     : ground_(ground), itemOf_(copies),
       bed_(ground.items, copies, ground.obstacles, ground.room, ground.isRoll()), random_(seed), best_(start),
-      step_(step) {}
+      step_(isDense ? 0.002 : 0.02), pullShare_(isDense ? 0.4 : 0.05) {}
 
 void Island::adopt(const Spots& spots) {
     best_ = spots;
@@ -46,7 +47,7 @@ bool Island::shorten(double by) {
     }
     const int last = spots.sheets - 1;
     const bool dropsSheet = spots.sheets < best_.sheets;
-    if (!dropsSheet && random_.unit() < 0.4)
+    if (!dropsSheet && random_.unit() < pullShare_)
         return pullOut();
     const double line = ground_.room.least.x + random_.unit() * spots.length;
     for (Spot& spot : spots.at) {
@@ -175,11 +176,12 @@ void Island::run(const Hooks& hooks, const std::function<double()>& share) {
     while (!hooks.isOver()) {
         if (const Spots* better = hooks.better(reachOf(ground_, best_)))
             adopt(*better);
-        const bool isLate = share() > 0.75;
-        const double step = isLate ? std::min(step_, 0.002 * std::max(0.02, (1 - share()) / 0.25)) : step_;
+        const bool isLate = share() > lateShare;
+        const double step =
+            isLate ? std::min(step_, 0.002 * std::max(0.02, (1 - share()) / (1 - lateShare))) : step_;
         if (!shorten(step) && !pullOut())
             return;
-        End end = separate(hooks, isLate ? 2 : 2, isLate ? 40 : 60);
+        End end = separate(hooks, 2, isLate ? 40 : 60);
         for (int tries = 0; end == End::stalled && tries < (isLate ? 0 : 2); ++tries) {
             disturb();
             end = separate(hooks, 1, 60);

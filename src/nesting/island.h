@@ -15,7 +15,7 @@ public:
     };
 
     Island(const Ground& ground, const std::vector<std::size_t>& copies, const Spots& start,
-           std::uint64_t seed, double step);
+           std::uint64_t seed, bool isDense);
 
     /// Until it is over; can be called again. `share` of the time has gone: late on it takes smaller steps.
     void run(const Hooks& hooks, const std::function<double()>& share);
@@ -39,7 +39,8 @@ private:
     Bed bed_;
     Random random_;
     Spots best_;
-    double step_; ///< by which it shortens
+    double step_;      ///< by which it shortens
+    double pullShare_; ///< how often it only lays those anew that reach farthest
     int failures_ = 0;
     std::uint64_t moves_ = 0;
     std::size_t sweeps_ = 0; ///< of the last separation

@@ -24,7 +24,7 @@ struct Pattern {
     double origin = 0;         ///< of the first row along itself, from where it begins at the rim
 };
 
-struct Cut {
+struct Yield {
     double length = 1e300; ///< of the room that is used
     std::vector<Pose> poses;
 };
@@ -101,7 +101,7 @@ public:
         for (const double factor : {1.0, 1.05, 1.1, 1.2, 1.35, 1.5, 1.75, 2.0})
             pitches.push_back(least * factor);
         if (!isLengthwise) // so that a row fills the medium
-            for (double count = std::floor((roomAlongRow - box.height()) / least); count >= 1; --count) {
+            for (int count = int(std::min(1e6, (roomAlongRow - box.height()) / least)); count >= 1; --count) {
                 const double pitch = (roomAlongRow - box.height()) / count;
                 if (pitch > least * 2.2)
                     break;
@@ -113,7 +113,7 @@ public:
                     weave({turn, isDouble, isLengthwise, pitch, {0, 0}, {0, 0}, 0}, all);
     }
 
-    Cut cut(const Pattern& pattern, bool wantsPoses) const;
+    Yield yieldOf(const Pattern& pattern, bool wantsPoses) const;
 
     /// Whether no two parts of the pattern touch.
     bool isFree(const Pattern& pattern) const {
@@ -158,7 +158,7 @@ public:
 
     /// Smaller steps, other shifts, pitches and turns, as long as that takes less.
     Pattern descend(Pattern pattern, bool turnsFreely, Random& random, int tries) const {
-        double now = cut(pattern, false).length, size = 0.02;
+        double now = yieldOf(pattern, false).length, size = 0.02;
         double area = areaOf(pattern);
         int idle = 0;
         for (int i = 0; i < tries; ++i) {
@@ -198,7 +198,7 @@ public:
             }
             if (other.pitch <= 0 || other.step[0] < 0 || other.step[1] < 0)
                 continue;
-            const double there = cut(other, false).length, areaThere = areaOf(other);
+            const double there = yieldOf(other, false).length, areaThere = areaOf(other);
             const bool isBetter = there < now - 1e-9 || (there <= now && areaThere < area);
             if (isBetter && isFree(other)) {
                 pattern = other;
@@ -281,7 +281,7 @@ private:
         const auto offer = [&](Pattern p) {
             for (const double start : {0.0, 0.5}) {
                 p.origin = start * p.pitch;
-                const double length = cut(p, false).length;
+                const double length = yieldOf(p, false).length;
                 if (length < 1e299)
                     all.emplace_back(length, p);
             }
@@ -335,8 +335,8 @@ private:
     std::size_t copies_;
 };
 
-Cut Weaver::cut(const Pattern& pattern, bool wantsPoses) const {
-    Cut cut;
+Yield Weaver::yieldOf(const Pattern& pattern, bool wantsPoses) const {
+    Yield yield;
     const Box even = boxOf(shape_.hull, pattern.turn),
               odd{{-even.most.x, -even.most.y}, {-even.least.x, -even.least.y}};
     struct Part {
@@ -357,7 +357,7 @@ Cut Weaver::cut(const Pattern& pattern, bool wantsPoses) const {
             ? std::size_t(2 * (rowsRoom / std::max(1e-9, pattern.step[0] + pattern.step[1])) + 3)
             : 0;
     if (pattern.isLengthwise && rowsAcross > 5000)
-        return cut;
+        return yield;
     std::size_t fullBefore = 0;
     for (std::size_t k = 0; rowsLeft-- > 0; ++k) {
         const Box& box = pattern.isDouble && k % 2 == 1 ? odd : even;
@@ -389,24 +389,24 @@ Cut Weaver::cut(const Pattern& pattern, bool wantsPoses) const {
     }
     if (parts.size() < copies_) {
         if (along_ >= 1e299 || parts.empty())
-            return cut;
+            return yield;
         // Sheets: as many as needed, the last one in part.
         const std::size_t full = copies_ / parts.size(), rest = copies_ % parts.size();
         std::sort(parts.begin(), parts.end(), [](const Part& a, const Part& b) { return a.reach < b.reach; });
-        cut.length = double(rest > 0 ? full : full - 1) * along_ +
-                     (rest > 0 ? parts[rest - 1].reach : parts.back().reach);
+        yield.length = double(rest > 0 ? full : full - 1) * along_ +
+                       (rest > 0 ? parts[rest - 1].reach : parts.back().reach);
     } else {
         const auto nth = parts.begin() + std::ptrdiff_t(copies_) - 1;
         std::nth_element(parts.begin(), nth, parts.end(),
                          [](const Part& a, const Part& b) { return a.reach < b.reach; });
-        cut.length = nth->reach;
+        yield.length = nth->reach;
     }
     if (wantsPoses) {
         std::sort(parts.begin(), parts.end(), [](const Part& a, const Part& b) { return a.reach < b.reach; });
         for (std::size_t i = 0; i < std::min(parts.size(), copies_); ++i)
-            cut.poses.push_back(parts[i].pose);
+            yield.poses.push_back(parts[i].pose);
     }
-    return cut;
+    return yield;
 }
 
 /// The pattern that takes the least of the medium.
@@ -459,7 +459,7 @@ std::optional<Pattern> bestPattern(const Weaver& weaver, const Item& item, Rando
                                      round == 0   ? 300
                                      : round == 1 ? 800
                                                   : 4000);
-            length = weaver.cut(pattern, false).length;
+            length = weaver.yieldOf(pattern, false).length;
         }
         std::sort(some.begin(), some.end(), isLess);
         some.resize(std::min<std::size_t>(some.size(), round == 0 ? 8 : 3));
@@ -498,15 +498,15 @@ std::optional<Start> latticeStart(const Ground& ground, const Start& rows, std::
         const auto pattern = bestPattern(weaver, item, random, isOver);
         if (!pattern)
             return {};
-        const Cut cut = weaver.cut(*pattern, true);
+        const Yield yield = weaver.yieldOf(*pattern, true);
         for (std::size_t i = 0; i < copies.size(); ++i) {
-            const std::size_t sheet = i / cut.poses.size();
-            Pose pose = cut.poses[i % cut.poses.size()];
+            const std::size_t sheet = i / yield.poses.size();
+            Pose pose = yield.poses[i % yield.poses.size()];
             pose.x += ground.room.least.x + reached;
             pose.y += ground.room.least.y;
             start.spots.at[copies[i]] = {int(sheet), pose};
         }
-        reached += cut.length + slack;
+        reached += yield.length + slack;
     }
     appendRows(ground, start, few, reached);
     return start;

@@ -17,8 +17,9 @@ namespace {
 
 using Clock = std::chrono::steady_clock;
 
-constexpr int islandsOfMoves = 4, roundsOfMoves = 8;
-constexpr double usualStep = 0.02, smallStep = 0.002;
+constexpr int islandsOfMoves = 4;
+constexpr int roundsOfMoves = 8;
+constexpr double shareOfStarts = 0.6; // of the time, at most
 
 /// The result that all see: only ever sound, only ever better.
 class Board {
@@ -93,6 +94,32 @@ Nest Board::nestOf(const Start& start) const {
     return nest;
 }
 
+/// Layouts to begin with, from the quick ones to the careful: each where it is better than all before.
+void offerStarts(const Ground& ground, const Start& rows, const Effort& effort, int threads, Board& board,
+                 const std::function<bool()>& isOver) {
+    const auto offer = [&](const std::optional<Start>& start) {
+        if (start && isSound(ground, start->copies, start->spots))
+            board.offer(*start);
+    };
+    const auto raster = [&](int cells, std::size_t turns) {
+        return [&, cells, turns] { offer(bottomLeft(ground, rows, cells, turns, isOver)); };
+    };
+    raster(10, 4)(); // there within a few tenths of a second
+    const std::function<void()> careful[] = {
+        raster(24, 8), [&] { offer(latticeStart(ground, rows, effort.seed, isOver)); }, raster(48, 16)};
+    std::atomic<std::size_t> next = 0;
+    const auto work = [&] {
+        for (std::size_t i = next++; i < std::size(careful); i = next++)
+            if (!isOver())
+                careful[i]();
+    };
+    std::vector<std::jthread> workers;
+    workers.reserve(std::size_t(threads));
+    for (int i = 1; i < std::min(threads, int(std::size(careful))); ++i)
+        workers.emplace_back(work);
+    work();
+}
+
 std::uint64_t seedOf(std::uint64_t seed, int island) {
     return seed * 0x9e3779b97f4a7c15 + std::uint64_t(island) * 0xd1b54a32d192ed03 + 1;
 }
@@ -103,10 +130,10 @@ void searchByTime(const Ground& ground, const Effort& effort, const std::stop_to
     const auto deadline = begin + std::chrono::duration<double>(effort.seconds);
     const Start start = board.best();
     std::vector<std::jthread> workers;
+    workers.reserve(std::size_t(threads));
     for (int i = 0; i < threads; ++i)
         workers.emplace_back([&, i] {
-            Island island(ground, start.copies, start.spots, seedOf(effort.seed, i),
-                          start.isDense ? smallStep : usualStep);
+            Island island(ground, start.copies, start.spots, seedOf(effort.seed, i), start.isDense);
             Spots other;
             const Island::Hooks hooks{[&] { return stop.stop_requested() || Clock::now() >= deadline; },
                                       [&](const Spots& spots) {
@@ -131,9 +158,8 @@ void searchByMoves(const Ground& ground, const Effort& effort, const std::stop_t
     std::vector<Island> islands;
     islands.reserve(islandsOfMoves);
     for (int i = 0; i < islandsOfMoves; ++i)
-        islands.emplace_back(ground, start.copies, start.spots, seedOf(effort.seed, i),
-                             start.isDense ? smallStep : usualStep);
-    const std::uint64_t each = *effort.moves / (islandsOfMoves * roundsOfMoves);
+        islands.emplace_back(ground, start.copies, start.spots, seedOf(effort.seed, i), start.isDense);
+    const std::uint64_t each = *effort.moves / (std::uint64_t{islandsOfMoves} * roundsOfMoves);
     for (int round = 0; round < roundsOfMoves && !stop.stop_requested(); ++round) {
         std::atomic<int> next = 0;
         const auto work = [&] {
@@ -147,6 +173,7 @@ void searchByMoves(const Ground& ground, const Effort& effort, const std::stop_t
         };
         {
             std::vector<std::jthread> workers;
+            workers.reserve(islandsOfMoves);
             for (int i = 0; i < std::min(threads, islandsOfMoves); ++i)
                 workers.emplace_back(work);
         }
@@ -175,21 +202,13 @@ Nest nest(const Problem& problem, const Effort& effort, const std::stop_token& s
     Board board(ground, progress);
     const Start first = rows(ground);
     board.offer(first);
-    const auto isOver = [&] {
-        return stop.stop_requested() ||
-               (!effort.moves &&
-                std::chrono::duration<double>(Clock::now() - begin).count() >= effort.seconds);
+    const auto share = [&] {
+        return std::chrono::duration<double>(Clock::now() - begin).count() / std::max(effort.seconds, 1e-9);
     };
+    const auto isOver = [&] { return stop.stop_requested() || (!effort.moves && share() >= 1); };
     if (!first.copies.empty()) {
-        for (const auto& [cells, turns] : {std::pair{10, std::size_t{4}}, {24, std::size_t{8}}})
-            if (!isOver())
-                if (const auto start = bottomLeft(ground, first, cells, turns, isOver);
-                    start && isSound(ground, start->copies, start->spots))
-                    board.offer(*start);
-        if (!isOver())
-            if (const auto start = latticeStart(ground, first, effort.seed, isOver);
-                start && isSound(ground, start->copies, start->spots))
-                board.offer(*start);
+        const auto isTimeToSearch = [&] { return isOver() || (!effort.moves && share() > shareOfStarts); };
+        offerStarts(ground, first, effort, effort.moves ? 1 : threads, board, isTimeToSearch);
         if (effort.moves)
             searchByMoves(ground, effort, stop, board, threads);
         else if (!isOver())

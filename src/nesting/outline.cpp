@@ -154,7 +154,7 @@ namespace {
 /// Loops whose points are taken away one by one, those first that add the least area.
 class Simplifier {
 public:
-    Simplifier(std::vector<Loop> loops, std::size_t points, double extra) : wanted_(points) {
+    Simplifier(const std::vector<Loop>& loops, std::size_t points, double extra) : wanted_(points) {
         for (const Loop& loop : loops) {
             const auto first = nodes_.size();
             for (std::size_t i = 0; i < loop.size(); ++i)
@@ -301,8 +301,8 @@ private:
 
 } // namespace
 
-std::vector<Loop> simplifiedOutward(std::vector<Loop> loops, std::size_t points, double extra) {
-    return Simplifier(std::move(loops), points, extra).simplify();
+std::vector<Loop> simplifiedOutward(const std::vector<Loop>& loops, std::size_t points, double extra) {
+    return Simplifier(loops, points, extra).simplify();
 }
 
 Loop hullOf(const std::vector<Loop>& loops) {

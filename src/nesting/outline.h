@@ -21,7 +21,7 @@ std::vector<Loop> grown(const std::vector<Loop>& loops, double distance);
 
 /// The same area and a little more, with fewer points: at most about `points`, and at most `extra` of its
 /// area more if there would be more than that already. Never less.
-std::vector<Loop> simplifiedOutward(std::vector<Loop> loops, std::size_t points, double extra);
+std::vector<Loop> simplifiedOutward(const std::vector<Loop>& loops, std::size_t points, double extra);
 
 Loop hullOf(const std::vector<Loop>& loops);
 

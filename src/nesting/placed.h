@@ -55,11 +55,11 @@ private:
 
     bool sidesMeet(const Placed& other) const;
 
+    Poles ownPoles_, poles_;                 // and turned
     std::vector<double> ownX_, ownY_;        // each loop with its first point again at its end
     std::vector<std::size_t> starts_;        // of loops, and the end
     std::vector<double> x_, y_;              // turned
     std::size_t poleCount_ = 0, groups_ = 0; // of lanes
-    Poles ownPoles_, poles_;                 // and turned
     Point at_;
     Box turnedBox_, box_;
 };

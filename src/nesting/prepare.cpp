@@ -30,10 +30,14 @@ public:
         for (const Loop& loop : loops)
             box.add(bounds(loop));
         step_ = std::max(box.width(), box.height()) / cells;
-        for (double y = box.least.y + step_ / 2; y < box.most.y; y += step_)
-            for (double x = box.least.x + step_ / 2; x < box.most.x; x += step_)
-                if (const double depth = depthAt({x, y}); depth > 0)
-                    seeds_.push_back({{x, y}, depth});
+        for (int row = 0; row < cells; ++row)
+            for (int column = 0; column < cells; ++column) {
+                const Point p = box.least + Point{column + 0.5, row + 0.5} * step_;
+                if (p.x >= box.most.x || p.y >= box.most.y)
+                    break;
+                if (const double depth = depthAt(p); depth > 0)
+                    seeds_.push_back({p, depth});
+            }
     }
 
     std::vector<Circle> find(double area) {
@@ -80,7 +84,9 @@ private:
     }
 
     Circle climbed(Circle from, const std::vector<Circle>& poles) const {
-        for (double step = step_ / 2; step > step_ / 64; step /= 2)
+        double step = step_;
+        for (int halving = 0; halving < 5; ++halving) {
+            step /= 2;
             for (bool goesOn = true; goesOn;) {
                 goesOn = false;
                 for (const Point way : {Point{1, 0}, {-1, 0}, {0, 1}, {0, -1}}) {
@@ -91,6 +97,7 @@ private:
                     }
                 }
             }
+        }
         return from;
     }
 
@@ -112,7 +119,7 @@ private:
     std::vector<Circle> seeds_; // with the room that each has left
 };
 
-Shape shapeOf(std::vector<Loop> net, double by, int poleCells) {
+Shape shapeOf(const std::vector<Loop>& net, double by, int poleCells) {
     Shape shape;
     shape.exact = grown(net, by);
     shape.loops = simplifiedOutward(shape.exact, searchPoints, searchExtra);
@@ -179,7 +186,8 @@ std::vector<double> goodTurns(const Loop& hull, const Box& room) {
             most = left;
             best = i * pi / steps;
         }
-    for (double step = pi / steps; step > 1e-9; step /= 2)
+    double step = pi / steps;
+    for (int halving = 0; halving < 24; ++halving, step /= 2)
         for (const double turn : {best - step, best + step})
             if (const double left = roomLeft(hull, turn, room); left > most) {
                 most = left;
@@ -274,7 +282,7 @@ std::vector<Item> prepared(const Problem& problem) {
         else
             item.shapes.push_back(shapeOf(loops, growth(problem), poleCells));
         if (part.mayMirror)
-            item.shapes.push_back(shapeOf(mirrored(std::move(loops)), growth(problem), poleCells));
+            item.shapes.push_back(shapeOf(mirrored(loops), growth(problem), poleCells));
         item.turnsFreely = !part.rotations.has_value();
         if (part.rotations)
             item.turns = *part.rotations;

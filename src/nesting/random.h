@@ -42,7 +42,7 @@ public:
     double bell() { return (unit() + unit() + unit() + unit() - 2) * 1.732; }
 
 private:
-    std::uint64_t state_[4];
+    std::uint64_t state_[4]{};
 };
 
 } // namespace hasami::nesting

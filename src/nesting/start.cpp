@@ -257,6 +257,9 @@ Stamp stampOf(const Shape& shape, double turn, bool isMirrored, double cell) {
             i = j;
         }
     }
+    // The long ones first: they tell soonest that there is no room.
+    std::stable_sort(stamp.runs.begin(), stamp.runs.end(),
+                     [](const Stamp::Run& a, const Stamp::Run& b) { return a.count > b.count; });
     return stamp;
 }
 
@@ -272,12 +275,12 @@ public:
             return -1;
         taken_.assign(words_, 0);
         for (const Stamp::Run& run : stamp.runs) {
-            const std::size_t at = std::size_t(column + run.column);
-            if (at >= columns_.size())
-                break; // runs are in the order of columns, and nothing is there
-            if (columns_[at].empty())
-                continue;
+            const auto at = std::size_t(column) + std::size_t(run.column);
+            if (at >= columns_.size() || columns_[at].empty())
+                continue; // nothing is there
             add(columns_[at], run);
+            if (isFull(places))
+                return -1;
         }
         for (int word = 0; word * 64 < places; ++word)
             if (const std::uint64_t free = ~taken_[std::size_t(word)]) {
@@ -285,6 +288,15 @@ public:
                 return row < places ? row : -1;
             }
         return -1;
+    }
+
+    /// Whether no row is left of so many.
+    bool isFull(int places) const {
+        const auto whole = std::size_t(places) / 64;
+        for (std::size_t i = 0; i < whole; ++i)
+            if (~taken_[i] != 0)
+                return false;
+        return places % 64 == 0 || (~taken_[whole] & ((std::uint64_t(1) << (places % 64)) - 1)) == 0;
     }
 
     void take(const Stamp& stamp, int column, int row) {

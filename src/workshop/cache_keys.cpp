@@ -14,7 +14,7 @@ void addShape(CacheKey& key, const PlainShape& shape) {
 } // namespace
 
 std::size_t bytesOf(const std::vector<Curve>& edge) {
-    std::size_t sum = sizeof edge;
+    std::size_t sum = sizeof(std::vector<Curve>);
     for (const Curve& curve : edge)
         sum += sizeof(Curve) + curve.segments.size() * sizeof(CurveSegment);
     return sum;

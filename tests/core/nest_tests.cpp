@@ -201,7 +201,7 @@ TEST_CASE("small parts lie in the openings and bays of large ones") {
     ring.openings.push_back(round(40, 60));
     const Nest one = checked(onRoll(104, 2, {ring}, 1), moves(10));
     const Nest both = checked(onRoll(104, 2, {ring, partOf("disc", round(30, 40))}, 1), moves(400));
-    CHECK(both.usedLength == Approx(one.usedLength).margin(0.1)); // it may be turned
+    CHECK(both.usedLength == Approx(one.usedLength).margin(0.2)); // it may be turned
 }
 
 TEST_CASE("what is blocked and what is pinned is kept clear of") {
