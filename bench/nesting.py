@@ -1,6 +1,7 @@
 #!/usr/bin/python3
-"""Measures nesting beside its plain peer on instances of our own, one table row a kind: bench/nesting.py BUILD [SECONDS…]
-[--kind NAME] [--seeds N] [--pictures FOLDER]. Each layout is checked by brute force (nest-check)."""
+"""Measures nesting beside its plain peer on instances of our own: bench/nesting.py BUILD [SECONDS…] [--kind NAME] [--seeds N].
+Copies of one shape are measured against the best lattice that a slow program finds in two minutes as well. Each layout is checked
+by brute force (nest-check), and drawn into BUILD/nesting/ as SVG."""
 import argparse
 import json
 import math
@@ -155,6 +156,27 @@ def material(task, answer):
     return (answer["sheets"] - 1) * (task["media"]["length"] or 0) + answer["used_length"]
 
 
+def draw(task, answer, path):
+    outlines = {p["id"]: [p["outline"], *p["holes"]] for p in task["parts"]}
+    names = list(outlines)
+    length, width = task["media"]["length"] or answer["used_length"], task["media"]["width"]
+    shapes = []
+    for p in answer["placements"]:
+        place = f'translate({p["x"] + p["sheet"] * (length + 10)},{p["y"]}) rotate({p["rotation"]}) scale({-1 if p["mirror"] else 1},1)'
+        course = " ".join("M" + " L".join(f"{x:g} {y:g}" for x, y in loop) + "Z" for loop in outlines[p["id"]])
+        hue = names.index(p["id"]) * 67 % 360
+        shapes.append(f'<path transform="{place}" d="{course}" fill="hsl({hue},55%,72%)" fill-rule="evenodd" stroke="#222" stroke-width=".3"/>')
+    sheets = [f'<rect x="{i * (length + 10)}" width="{length}" height="{width}" fill="#fff"/>' for i in range(answer["sheets"])]
+    path.write_text(f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="-5 -5 {answer["sheets"] * (length + 10)} {width + 10}">'
+                    + "".join(sheets + shapes) + "</svg>")
+
+
+def lattice(options, task):
+    source = options.build / "nesting/in.json"
+    source.write_text(json.dumps(task))
+    return float(subprocess.run([options.build / "bench/nest-lattice", source, "120", "1"], check=True, capture_output=True, text=True).stdout)
+
+
 def main():
     arguments = argparse.ArgumentParser(description=__doc__)
     arguments.add_argument("build", type=Path)
@@ -178,12 +200,13 @@ def main():
             sys.exit(f"{program} on {task['parts'][0]['id']}: {checked.stdout}")
         return json.loads(target.read_text())
 
-    print("| kind | instance | seconds | density | peer's density | saving |\n|---|---|---|---|---|---|")
+    lattices = {}
+    print("| kind | instance | seconds | density | peer's density | saving | to the lattice |\n|---|---|---|---|---|---|---|")
     for kind, members in instances().items():
         if options.kind and kind != options.kind:
             continue
         for seconds in options.seconds:
-            ratios, densities = [], []
+            ratios, densities, to_lattice = [], [], []
             for name, task in members:
                 own = [run("own", task, seconds, seed) for seed in range(1, options.seeds + 1)]
                 peer = [run("peer", task, seconds, seed) for seed in range(1, options.seeds + 1)]
@@ -191,8 +214,14 @@ def main():
                 density, peers = (statistics.median(a["density"] for a in answers) for answers in (own, peer))
                 ratios.append(other / length)
                 densities.append(density)
-                print(f"| {kind} | {name} | {seconds:g} | {density:.3f} | {peers:.3f} | {100 * (1 - length / other):.1f} % |", flush=True)
-            print(f"| {kind} | **all** | {seconds:g} | **{statistics.mean(densities):.3f}** | to the peer **{statistics.mean(ratios):.3f}** | |", flush=True)
+                draw(task, own[-1], folder / f"{kind} {name} {seconds:g} s.svg".replace(" ", "-"))
+                if kind == "one shape":
+                    lattices[name] = lattices.get(name) or lattice(options, task)
+                    to_lattice.append(lattices[name] / length)
+                print(f"| {kind} | {name} | {seconds:g} | {density:.3f} | {peers:.3f} | {100 * (1 - length / other):.1f} % | "
+                      f"{f'{to_lattice[-1]:.3f}' if to_lattice else ''} |", flush=True)
+            print(f"| {kind} | **all** | {seconds:g} | **{statistics.mean(densities):.3f}** | to the peer **{statistics.mean(ratios):.3f}** | | "
+                  f"{f'**{statistics.mean(to_lattice):.3f}**' if to_lattice else ''} |", flush=True)
 
 
 if __name__ == "__main__":

@@ -55,7 +55,7 @@ Bed::Bed(const std::vector<Item>& items, std::vector<std::size_t> copies,
     }
     if (!sizes.empty()) {
         std::nth_element(sizes.begin(), sizes.begin() + std::ptrdiff_t(sizes.size() / 2), sizes.end());
-        cell_ = std::max(sizes[sizes.size() / 2] * 1.5, 1e-3);
+        smallestCell_ = std::max(sizes[sizes.size() / 2] * 1.5, 1e-3);
     }
     visited_.assign(bodies(), 0);
 }
@@ -143,12 +143,14 @@ void Bed::leave(std::uint32_t body, const Box& box, int sheet) {
 }
 
 void Bed::layCells() {
+    constexpr double mostCells = 1e6; // in all: few parts on much medium need no more
+    const double area = room_.height() * ((sheets_ - 1) * (isRoll_ ? 0 : room_.width()) + length_);
+    cell_ = std::max({smallestCell_, std::sqrt(area / mostCells), room_.height() / 2000, length_ / 20'000});
     cells_.assign(std::size_t(sheets_), {});
-    const int rows = std::clamp(int(room_.height() / cell_) + 1, 1, 2000);
+    const int rows = int(room_.height() / cell_) + 1;
     for (int sheet = 0; sheet < sheets_; ++sheet) {
-        const Box room = roomOn(sheet);
         Cells& cells = cells_[std::size_t(sheet)];
-        cells.columns = std::clamp(int(room.width() / cell_) + 1, 1, 20'000);
+        cells.columns = int(roomOn(sheet).width() / cell_) + 1;
         cells.all.resize(std::size_t(cells.columns) * std::size_t(rows));
     }
     for (std::size_t i = 0; i < fixed_.size(); ++i)
@@ -200,7 +202,7 @@ void Bed::touchAnew(std::size_t number) {
             std::erase_if(copies_[touch.other].touching, [&](const Touch& t) { return t.other == self; });
     copy.touching.clear();
     visitNear(copy.placed.box(), copy.spot.sheet, [&](std::uint32_t other) {
-        if (other == self || !placed(other).box().meets(copy.placed.box()))
+        if (other == self || !placed(other).isNear(copy.placed))
             return true;
         if (copy.placed.polesMeet(placed(other)) || copy.placed.touches(placed(other))) {
             const double loss = pairLoss(self, copy.placed, other);
@@ -267,7 +269,7 @@ double Bed::costHere(std::size_t number, const Placed& here, const Spot& spot, d
         return infinite;
     shallow_.clear();
     visitNear(here.box(), spot.sheet, [&](std::uint32_t other) {
-        if (other == self || !placed(other).box().meets(here.box()))
+        if (other == self || !placed(other).isNear(here))
             return true;
         if (here.polesMeet(placed(other)))
             cost += pairLoss(self, here, other) * weightOf(self, other);

@@ -139,7 +139,7 @@ private:
     bool isRoll_;
     int sheets_ = 1;
     double length_ = 0;
-    double cell_ = 1;
+    double smallestCell_ = 1, cell_ = 1;
     std::vector<Cells> cells_; // of each sheet
     std::unordered_map<std::uint64_t, Weight> weights_;
     std::uint32_t sweep_ = 0, visit_ = 0;

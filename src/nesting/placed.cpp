@@ -16,8 +16,10 @@ Placed::Placed(const std::vector<Loop>& loops, const std::vector<Circle>& poles)
     for (const Loop& loop : loops) {
         starts_.push_back(ownX_.size());
         for (std::size_t i = 0; i <= loop.size(); ++i) {
-            ownX_.push_back(loop[i % loop.size()].x);
-            ownY_.push_back(loop[i % loop.size()].y);
+            const Point p = loop[i % loop.size()];
+            reach_ = std::max(reach_, length(p));
+            ownX_.push_back(p.x);
+            ownY_.push_back(p.y);
         }
     }
     starts_.push_back(ownX_.size());
@@ -57,22 +59,20 @@ void Placed::turn(double rotation) {
 
 HASAMI_WIDE bool Placed::polesMeet(const Placed& other) const {
     const auto dx = float(at_.x - other.at_.x), dy = float(at_.y - other.at_.y);
+    auto meets = Lanes{} > Lanes{};
     for (std::size_t i = 0; i < poleCount_; ++i) {
         const float px = get(poles_.x, i) + dx, py = get(poles_.y, i) + dy;
         const float radius = get(poles_.radius, i);
-        auto meets = Lanes{} > Lanes{};
         for (std::size_t j = 0; j < other.groups_; ++j) {
             const Lanes x = px - other.poles_.x[j], y = py - other.poles_.y[j];
             const Lanes sum = radius + other.poles_.radius[j];
             meets |= sum * sum > x * x + y * y;
         }
-        int any = 0;
-        for (std::size_t k = 0; k < lanes; ++k)
-            any |= meets[k];
-        if (any != 0)
-            return true;
     }
-    return false;
+    int any = 0;
+    for (std::size_t k = 0; k < lanes; ++k)
+        any |= meets[k];
+    return any != 0;
 }
 
 HASAMI_WIDE double Placed::depth(const Placed& other, double shallowLength) const {
@@ -163,7 +163,7 @@ bool Placed::sidesMeet(const Placed& other) const {
 }
 
 bool Placed::touches(const Placed& other) const {
-    if (!box_.meets(other.box_))
+    if (!isNear(other))
         return false;
     if (sidesMeet(other))
         return true;

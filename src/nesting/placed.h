@@ -29,6 +29,13 @@ public:
     const Box& turnedBox() const { return turnedBox_; }
     const Box& box() const { return box_; }
 
+    /// Whether they come close enough to touch, going by boxes and circles around them.
+    bool isNear(const Placed& other) const {
+        const Point apart = at_ - other.at_;
+        const double reach = reach_ + other.reach_;
+        return box_.meets(other.box_) && dot(apart, apart) <= reach * reach;
+    }
+
     /// Whether the areas have a point in common, be it on their rims.
     bool touches(const Placed& other) const;
 
@@ -60,6 +67,7 @@ private:
     std::vector<std::size_t> starts_;        // of loops, and the end
     std::vector<double> x_, y_;              // turned
     std::size_t poleCount_ = 0, groups_ = 0; // of lanes
+    double reach_ = 0;                       // of the farthest point from the frame's middle
     Point at_;
     Box turnedBox_, box_;
 };

@@ -165,6 +165,15 @@ TEST_CASE("bleed reaches as far past the line as asked, where the print reaches 
     CHECK(half == Approx(2 * 50 + 40 * 2 + 2 * 50 + 2 * pi * 4 / 4 + 2 * pi * 4 / 4).epsilon(0.02));
 }
 
+TEST_CASE("a bleed wider than the sticker is made, and pointed out") {
+    const Artwork artwork = artworkOf(opaque(200, 100)); // 20 mm by 10 mm
+    CHECK(cutOnRim(artwork, 19).bleedRemark.empty());
+    const Sticker wide = cutOnRim(artwork, 21);
+    CHECK(wide.bleedRemark.find("wider than the sticker") != std::string::npos);
+    REQUIRE(wide.bleed.has_value());
+    CHECK(bounds(flatten(wide.bleed->area, 0.01)).width() == Approx(62).margin(0.1));
+}
+
 TEST_CASE("bleed goes into an opening that is cut, and stays out of one that is not") {
     Region ring = circle(20);
     Loop inner = circle(8).loops[0];
