@@ -172,9 +172,9 @@ def draw(task, answer, path):
 
 
 def lattice(options, task):
-    source = options.build / "nesting/in.json"
-    source.write_text(json.dumps(task))
-    return float(subprocess.run([options.build / "bench/nest-lattice", source, "120", "1"], check=True, capture_output=True, text=True).stdout)
+    path = options.build / "nesting/in.json"
+    path.write_text(json.dumps(task))
+    return float(subprocess.run([options.build / "bench/nest-lattice", path, "120", "1"], check=True, capture_output=True, text=True).stdout)
 
 
 def main():
