@@ -101,6 +101,12 @@ class Nest(CliTest):
         self.check(task, answer)
         self.assertLess(answer["seconds"], 60)
 
+    def test_three_thousand_parts_take_less_than_a_gigabyte(self):
+        task = problem([part(f"p{i}", star(3 + i % 6, 8 + i % 30, 0.4 + i % 5 / 10), 75) for i in range(40)], 900)
+        answer, _ = self.nest(task, "--seconds", "2")
+        self.assertEqual(len(answer["placements"]), 3000)
+        self.assertLess(peak_memory_of_children(), 1 << 30)
+
     def test_bad_input_is_refused_by_the_part_and_nothing_is_written(self):
         good = part("bee", box(20, 20))
         for change, words in (({"outline": [[0, 0], [20, 20], [20, 0], [0, 20]]}, "bee crosses itself"), ({"outline": [[0, 0], [5, 5]]}, "bee"),
