@@ -179,7 +179,10 @@ TEST_CASE("a picture that many designs show is embedded once") {
 }
 
 TEST_CASE("print pages show the sheet turned a quarter clockwise") {
-    const Affine toPage = sheetToPage(Sheet{{}, {}, {}, 300, 400}, Medium{200, 400.0});
+    Sheet sheet;
+    sheet.usedLength = 300;
+    sheet.length = 400;
+    const Affine toPage = sheetToPage(sheet, Medium{200, 400.0});
     // The leading edge's y = 0 corner comes to the page's top right; PDF's y runs up.
     CHECK(toPage({0, 0}) == Point{200, 400});
     CHECK(toPage({0, 200}) == Point{0, 400});
