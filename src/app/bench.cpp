@@ -30,6 +30,7 @@ Bench::Bench(Document& document, TouchUpHand& hand, ItemHand& items, QWidget* pa
     connect(&items, &ItemHand::changed, this, &Bench::redraw);
     connect(&items, &ItemHand::told, this, &Bench::told);
     connect(&document, &Document::selectionChanged, this, [this] {
+        lineGesture_.stop(); // its tabs were another design's
         fit();
         redraw();
     });

@@ -43,14 +43,11 @@ Bed::Bed(const std::vector<Item>& items, std::vector<std::size_t> copies,
         sizes.push_back(shape.radius);
     }
     for (const Obstacle& obstacle : obstacles) {
-        Shape shape;
-        shape.loops = obstacle.loops;
         Box box;
         for (const Loop& loop : obstacle.loops)
             box.add(bounds(loop));
-        Circle round{box.centre(), std::min(box.width(), box.height()) / 4};
         fixed_.push_back(
-            {Placed(obstacle.loops, {round}), std::sqrt(box.width() * box.height()), obstacle.sheet});
+            {Placed(obstacle.loops, obstacle.poles), std::sqrt(box.width() * box.height()), obstacle.sheet});
         fixed_.back().placed.place({});
     }
     if (!sizes.empty()) {

@@ -344,6 +344,12 @@ std::vector<Obstacle> obstacles(const Problem& problem, const std::vector<Item>&
                 p = map(p);
         all.push_back(std::move(obstacle));
     }
+    for (Obstacle& obstacle : all) {
+        double area = 0;
+        for (const Loop& loop : obstacle.loops)
+            area += signedArea(loop);
+        obstacle.poles = PoleFinder(obstacle.loops, 24).find(area);
+    }
     return all;
 }
 

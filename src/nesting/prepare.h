@@ -52,6 +52,7 @@ Box room(const Problem& problem);
 struct Obstacle {
     int sheet = 0;
     std::vector<Loop> loops;
+    std::vector<Circle> poles = {};
 };
 std::vector<Obstacle> obstacles(const Problem& problem, const std::vector<Item>& items);
 

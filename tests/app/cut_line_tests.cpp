@@ -157,6 +157,28 @@ TEST_CASE("tabs are walked, moved, added and taken away by keys alone") {
     CHECK(b.cut(LineKind::perforated).tabs.size() == 5);
 }
 
+TEST_CASE("the stickers of a sheet get a box that they share, and lose it by undo") {
+    LineBench b(bee);
+    b.window().goTo(MainWindow::sheet);
+    const auto lines = [&] { return b.window().document().made()->layout.sheets.at(0).lines; };
+    CHECK(lines().empty());
+    b.choose("Shared box kind", "Die cut");
+    b.settle();
+    REQUIRE(lines().size() == 1);
+    const double narrow = bounds(flatten(lines()[0].curve, 0.01)).width();
+    b.type("Box margin field", "8");
+    b.settle();
+    CHECK(bounds(flatten(lines().at(0).curve, 0.01)).width() == Approx(narrow + 6));
+    b.choose("Shared box kind", "Perforated, with tabs");
+    b.type("Box tabs field", "9");
+    b.settle();
+    CHECK(lines().at(0).tabs.size() == 9);
+    for (int i = 0; i < 4; ++i)
+        b.window().document().undo();
+    b.settle();
+    CHECK(lines().empty());
+}
+
 TEST_CASE("where nothing is left the last good line stays in view, paled, and goes with its artwork") {
     LineBench b(bee);
     b.choose("Corners choice", "Sharp");

@@ -222,6 +222,14 @@ TEST_CASE("what is blocked and what is pinned is kept clear of") {
     CHECK(refusal(problem).find("square is pinned more often") != std::string::npos);
 }
 
+TEST_CASE("a pinned ring's opening is free") {
+    Part ring = partOf("ring", round(50, 60));
+    ring.openings.push_back(round(40, 60));
+    Problem problem = onRoll(104, 2, {ring, partOf("disc", round(30, 40))}, 1);
+    problem.pinned.push_back({0, 0, {52, 52, 0, false}});
+    CHECK(checked(problem, moves(400)).usedLength == Approx(103).margin(0.2));
+}
+
 TEST_CASE("the same moves give the same layout with any number of threads, another seed another") {
     const Problem problem = onRoll(150, 1.5,
                                    {partOf("star", star(20, 5, 0.45), 7), partOf("box", box(30, 12), 5),
