@@ -22,14 +22,13 @@ constexpr double leastOpacity = 0.05;       // fainter paint is not seen as part
 constexpr double levelOfMasked = 255 * leastOpacity;
 constexpr double sameBox = 0.05; // mm
 constexpr std::size_t unitedAtOnce = 64;
+constexpr Box ofUse{{-50'000, -50'000}, {50'000, 50'000}}; // mm; what files draw farther out, no page shows
 
 Region rectangle(const Box& box) {
     return {{{box.least, {box.most.x, box.least.y}, box.most, {box.least.x, box.most.y}}}};
 }
 
-/// The area of a shape, in the units that `map` leads to. Each is resolved by itself, so that no two take
-/// away from each other.
-Region areaOf(const PaintShape& shape, const Affine& map) {
+Region loopsOf(const PaintShape& shape, const Affine& map) {
     Region loops;
     if (shape.stroke) {
         const Affine whole = map * shape.stroke->toPage;
@@ -40,11 +39,20 @@ Region areaOf(const PaintShape& shape, const Affine& map) {
         for (Loop& loop : loops.loops)
             for (Point& p : loop)
                 p = whole(p);
-        return enclosed(loops, FillRule::nonZero);
+        return loops;
     }
     for (const Subpath& run : hasami::map(shape.path, map))
         loops.loops.push_back(flatten(run, flatteningOfPaint));
-    return enclosed(loops, shape.rule);
+    return loops;
+}
+
+/// The area of a shape, in the units that `map` leads to. Each is resolved by itself, so that no two take
+/// away from each other.
+Region areaOf(const PaintShape& shape, const Affine& map) {
+    Region loops = loopsOf(shape, map);
+    for (Loop& loop : loops.loops)
+        loop = cutTo(loop, ofUse);
+    return enclosed(loops, shape.stroke ? FillRule::nonZero : shape.rule);
 }
 
 bool covers(const PaintShape& shape, const Box& box) {

@@ -2,6 +2,26 @@
 
 namespace hasami {
 
+namespace {
+
+/// What lies on the inner side of a line, where `depth` is at least zero.
+template <typename Depth>
+Loop cutAt(const Loop& loop, const Depth& depth) {
+    Loop cut;
+    cut.reserve(loop.size() + 4);
+    for (std::size_t i = 0; i < loop.size(); ++i) {
+        const Point from = loop[i], to = loop[i + 1 < loop.size() ? i + 1 : 0];
+        const double before = depth(from), after = depth(to);
+        if (before >= 0)
+            cut.push_back(from);
+        if ((before >= 0) != (after >= 0))
+            cut.push_back(from + (to - from) * (before / (before - after)));
+    }
+    return cut;
+}
+
+} // namespace
+
 double signedArea(std::span<const Point> loop) {
     if (loop.size() < 3)
         return 0;
@@ -25,6 +45,15 @@ Box bounds(std::span<const Point> points) {
     for (const Point p : points)
         box.add(p);
     return box;
+}
+
+Loop cutTo(const Loop& loop, const Box& box) {
+    if (box.holds(bounds(loop)))
+        return loop;
+    Loop cut = cutAt(loop, [&](Point p) { return p.x - box.least.x; });
+    cut = cutAt(cut, [&](Point p) { return box.most.x - p.x; });
+    cut = cutAt(cut, [&](Point p) { return p.y - box.least.y; });
+    return cutAt(cut, [&](Point p) { return box.most.y - p.y; });
 }
 
 double area(const Region& region) {

@@ -19,6 +19,10 @@ double perimeter(std::span<const Point> loop);
 
 Box bounds(std::span<const Point> points);
 
+/// The loop with what leaves the box drawn along its sides: inside, it winds around each point as often as
+/// before. Nothing where it lies outside altogether. O(n).
+Loop cutTo(const Loop& loop, const Box& box);
+
 /// Whether the point lies inside, by the even-odd rule.
 bool contains(std::span<const Point> loop, Point p);
 

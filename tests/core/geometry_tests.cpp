@@ -6,6 +6,8 @@
 
 #include <catch2/catch.hpp>
 
+#include <random>
+
 using namespace hasami;
 using namespace hasami::test;
 
@@ -29,6 +31,27 @@ TEST_CASE("area is positive for a loop that runs clockwise on screen, and exact 
     CHECK(signedArea(backwards(square(0, 0, 2))) == -4);
     CHECK(signedArea(square(20'000, 20'000, 0.001)) == Approx(1e-6).epsilon(1e-6));
     CHECK(perimeter(square(3, 4, 2)) == 8);
+}
+
+TEST_CASE("a loop cut to a box winds around what lies inside as before") {
+    const Box box{{-3, -2}, {4, 5}};
+    CHECK(cutTo(square(-1, -1, 2), box) == square(-1, -1, 2));
+    CHECK(signedArea(cutTo(square(-100, -100, 200), box)) == Approx(49));
+    CHECK(signedArea(cutTo(square(2, 3, 50), box)) == Approx(4));
+    CHECK(signedArea(cutTo(square(10, 10, 5), box)) == 0);
+    std::mt19937 random(7);
+    std::uniform_real_distribution<double> anywhere(-12, 12), inX(-3, 4), inY(-2, 5);
+    for (int i = 0; i < 200; ++i) {
+        Loop loop; // crosses itself at will
+        for (int k = 0; k < 9; ++k)
+            loop.push_back({anywhere(random), anywhere(random)});
+        const Loop cut = cutTo(loop, box);
+        CHECK(box.grownBy(1e-9).holds(bounds(cut)));
+        for (int k = 0; k < 20; ++k) {
+            const Point p{inX(random), inY(random)};
+            CHECK(contains(cut, p) == contains(loop, p));
+        }
+    }
 }
 
 TEST_CASE("maps do the inner one first, and turns go from x towards y") {

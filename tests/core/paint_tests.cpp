@@ -243,6 +243,14 @@ TEST_CASE("what is painted: fills and strokes together, each by its own rule, wi
     CHECK(area(page.painted()) == Approx(200));
 }
 
+TEST_CASE("paint that runs kilometres past the page is seen where it crosses it") {
+    Page page;
+    page.paint.items = {stroked({polyline({{10, 10}, {50, 50}}, false)}, 2, {}, {43750, 0, 0, 1, 0, 0})};
+    CHECK(area(page.painted()) == 0);
+    page.paint.items = {stroked({polyline({{-50, 40}, {50, 40}}, false)}, 2, {}, {43750, 0, 0, 1, 0, 0})};
+    CHECK(area(page.painted()) == Approx(200));
+}
+
 TEST_CASE("a figure of eight under the non-zero rule stays whole beside another area") {
     Page page;
     page.paint.items = {filled({polyline({{10, 10}, {30, 30}, {30, 10}, {10, 30}}, true)}),
