@@ -127,6 +127,49 @@ def pieces_of_rectangle(rng, width, height, count):
     return cut([[0, 0], [width, 0], [width, height], [0, height]], count)
 
 
+def with_bent_cuts(rng, pieces):
+    """Each piece cut once more, from side to side around a corner: pairs of which one is hollow."""
+    bent = []
+    for piece in pieces:
+        n = len(piece)
+        first = rng.randrange(n)
+        second = (first + n // 2) % n
+        ends = [[(a + b) / 2 for a, b in zip(piece[i], piece[(i + 1) % n])] for i in (first, second)]
+        weights = [rng.uniform(0.5, 1.5) for _ in piece]
+        corner = [sum(w * p[k] for w, p in zip(weights, piece)) / sum(weights) for k in (0, 1)]
+        one = [piece[(first + 1 + i) % n] for i in range((second - first) % n)]
+        other = [piece[(second + 1 + i) % n] for i in range((first - second) % n)]
+        bent += [[ends[0], *one, ends[1], corner], [ends[1], *other, ends[0], corner]]
+    return bent
+
+
+def wavy(pieces, width, height, swing):
+    """The plane within the rectangle bent in waves, so that all cuts are."""
+    def moved(p):
+        x, y = p
+        return [x + swing * math.sin(5 * math.pi * y / height) * math.sin(math.pi * x / width),
+                y + swing * math.sin(7 * math.pi * x / width) * math.sin(math.pi * y / height)]
+
+    corners = [p for piece in pieces for p in piece]
+
+    def fine(piece):
+        """With each corner of a neighbour on its sides, and points at even places, the same for both sides of a cut."""
+        for a, b in zip(piece, piece[1:] + piece[:1]):
+            d = [b[k] - a[k] for k in (0, 1)]
+            k = 0 if abs(d[0]) > abs(d[1]) else 1
+            at = {0.0} | {(8 * i - a[k]) / d[k] for i in range(math.ceil(min(a[k], b[k]) / 8), math.floor(max(a[k], b[k]) / 8) + 1)}
+            for c in corners:
+                t = sum((c[j] - a[j]) * d[j] for j in (0, 1)) / math.dist(a, b) ** 2
+                if abs(d[0] * (c[1] - a[1]) - d[1] * (c[0] - a[0])) < 1e-6 * math.dist(a, b):
+                    at.add(t)
+            kept = []
+            for t in sorted(t for t in at if -1e-9 < t < 1 - 1e-9):
+                if not kept or t - kept[-1] > 1e-7:
+                    kept.append(t)
+            yield from ([a[j] + d[j] * t for j in (0, 1)] for t in kept)
+    return [[moved(p) for p in fine(piece)] for piece in pieces]
+
+
 def instances():
     """By kind: name, problem."""
     rng = random.Random(1)
@@ -136,6 +179,12 @@ def instances():
         if rotations != [0]:
             pieces = [turned(p, math.pi / 2 * rng.randrange(4) if rotations != "any" else rng.uniform(0, 6.28)) for p in pieces]
         kinds["jigsaw"].append((f"{count} pieces", problem([part(f"p{k}", p, 1, rotations) for k, p in enumerate(pieces)], 400, 0)))
+    others = random.Random(2)
+    bent = with_bent_cuts(others, pieces_of_rectangle(others, 600, 400, 14))
+    kinds["jigsaw"].append(("28 bent pieces", problem([part(f"p{k}", turned(p, math.pi / 2 * others.randrange(4)), 1, [0, 90, 180, 270])
+                                                       for k, p in enumerate(bent)], 400, 0)))
+    waves = wavy(pieces_of_rectangle(others, 600, 400, 20), 600, 400, 14)
+    kinds["jigsaw"].append(("20 wavy pieces", problem([part(f"p{k}", p, 1, [0]) for k, p in enumerate(waves)], 400, 0)))
     for name, outline, copies, width in (("star", star(5, 30, 0.45), 100, 600), ("crescent", crescent(28), 120, 450),
                                          ("heart", heart(25), 80, 900), ("bracket", bracket(35), 60, 600), ("gear", gear(22, 9), 150, 1350)):
         kinds["one shape"].append((name, problem([part(name, outline, copies)], width, 2, margin=5)))

@@ -142,6 +142,15 @@ Region difference(const Region& region, const Region& taken) {
         moreThan(uniteNonZero(toClipper(region), false), uniteNonZero(toClipper(taken), false)));
 }
 
+Region differenceSimple(const Region& region, const Region& taken) {
+    return fromClipper(moreThan(toClipper(region), toClipper(taken)));
+}
+
+Region withoutSlivers(const Region& region, double width) {
+    const OffsetCorners sharp{CornerForm::sharp, 30};
+    return fromClipper(moved(moved(toClipper(region), -width / 2, sharp), width / 2, sharp));
+}
+
 Region bridged(const Region& region, double width) {
     const cl::Paths all = uniteNonZero(toClipper(region));
     cl::Paths bridges;

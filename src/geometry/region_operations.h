@@ -49,6 +49,12 @@ Region offset(const Region& region, double distance, const OffsetCorners& corner
 /// What the first region covers and the second does not.
 Region difference(const Region& region, const Region& taken);
 
+/// The same for regions that are simple already: in a fraction of the time.
+Region differenceSimple(const Region& region, const Region& taken);
+
+/// The simple region less what is narrower than `width`. Corners stay where they are, down to some 4 degrees.
+Region withoutSlivers(const Region& region, double width);
+
 /// The region with bridges where two of its parts come closer than `width`: there, what lies between them is
 /// filled. Parts farther apart, and each part's own bays, stay as they are.
 Region bridged(const Region& region, double width);

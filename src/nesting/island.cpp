@@ -8,7 +8,9 @@ namespace hasami::nesting {
 namespace {
 
 constexpr double lateShare = 0.9; // of the time: from then on only small steps
-constexpr double mostStep = 0.05, leastStep = 0.0003;
+constexpr double mostStep = 0.05, leastStep = 0.003;
+constexpr int patience = 25, latePatience = 40; // sweeps without any gain
+constexpr int disturbances = 4;                 // before another attempt
 
 /// Without any gain: a few for each copy, so that hopeless attempts at large layouts don't take all the time.
 std::uint64_t mostIdleMoves(std::size_t copies) {
@@ -181,10 +183,10 @@ void Island::run(const Hooks& hooks, const std::function<double()>& share) {
             isLate ? std::min(step_, 0.002 * std::max(0.02, (1 - share()) / (1 - lateShare))) : step_;
         if (!shorten(step) && !pullOut())
             return;
-        End end = separate(hooks, 2, isLate ? 40 : 60);
-        for (int tries = 0; end == End::stalled && tries < (isLate ? 0 : 2); ++tries) {
+        End end = separate(hooks, 2, isLate ? latePatience : patience);
+        for (int tries = 0; end == End::stalled && tries < (isLate ? 0 : disturbances); ++tries) {
             disturb();
-            end = separate(hooks, 1, 60);
+            end = separate(hooks, 1, patience);
         }
         if (end == End::over)
             return;

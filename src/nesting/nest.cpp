@@ -2,6 +2,7 @@
 
 #include "nesting/island.h"
 #include "nesting/lattice.h"
+#include "nesting/snug.h"
 
 #include <algorithm>
 #include <atomic>
@@ -20,6 +21,7 @@ using Clock = std::chrono::steady_clock;
 constexpr int islandsOfMoves = 4;
 constexpr int roundsOfMoves = 8;
 constexpr double shareOfStarts = 0.6; // of the time, at most
+constexpr std::size_t mostSnugWidth = 2000;
 
 /// The result that all see: only ever sound, only ever better.
 class Board {
@@ -31,6 +33,10 @@ public:
         if (best_ && !(reachOf(ground_, start.spots) < reachOf(ground_, best_->spots)))
             return;
         best_ = start;
+        double area = 0;
+        for (const std::size_t item : start.copies)
+            area += ground_.items[item].netArea;
+        isPerfect_ = area > 0.9999 * reachOf(ground_, start.spots) * ground_.room.height();
         if (progress_)
             progress_(nestOf(*best_));
     }
@@ -45,6 +51,9 @@ public:
         return reachOf(ground_, best_->spots);
     }
 
+    /// Whether the medium is covered from edge to edge: there is nothing to gain.
+    bool isPerfect() const { return isPerfect_; }
+
     Nest nestOf(const Start& start) const;
 
 private:
@@ -52,6 +61,7 @@ private:
     const Progress& progress_;
     mutable std::mutex mutex_;
     std::optional<Start> best_;
+    std::atomic<bool> isPerfect_ = false;
 };
 
 double largestX(const Part& part, const Pose& pose) {
@@ -105,8 +115,15 @@ void offerStarts(const Ground& ground, const Start& rows, const Effort& effort, 
         return [&, cells, turns] { offer(bottomLeft(ground, rows, cells, turns, isOver)); };
     };
     raster(10, 4)(); // there within a few tenths of a second
-    const std::function<void()> careful[] = {
-        raster(24, 8), [&] { offer(latticeStart(ground, rows, effort.seed, isOver)); }, raster(48, 16)};
+    // Where moves are counted, it may take about a quarter as many.
+    const std::size_t width = effort.moves ? *effort.moves / (4 * rows.copies.size()) : mostSnugWidth;
+    const auto snug = [&](std::uint64_t seed) {
+        return
+            [&, seed] { findSnugStarts(ground, rows, seed, std::min(width, mostSnugWidth), isOver, offer); };
+    };
+    const std::function<void()> careful[] = {snug(effort.seed), raster(24, 8),
+                                             [&] { offer(latticeStart(ground, rows, effort.seed, isOver)); },
+                                             raster(48, 16), snug(effort.seed + 1)};
     std::atomic<std::size_t> next = 0;
     const auto work = [&] {
         for (std::size_t i = next++; i < std::size(careful); i = next++)
@@ -135,16 +152,17 @@ void searchByTime(const Ground& ground, const Effort& effort, const std::stop_to
         workers.emplace_back([&, i] {
             Island island(ground, start.copies, start.spots, seedOf(effort.seed, i), start.isDense);
             Spots other;
-            const Island::Hooks hooks{[&] { return stop.stop_requested() || Clock::now() >= deadline; },
-                                      [&](const Spots& spots) {
-                                          board.offer({start.copies, spots, start.notPlaced});
-                                      },
-                                      [&](double reach) -> const Spots* {
-                                          if (!(board.reach() < reach * (1 - 1e-9)))
-                                              return nullptr;
-                                          other = board.best().spots;
-                                          return &other;
-                                      }};
+            const Island::Hooks hooks{
+                [&] { return stop.stop_requested() || board.isPerfect() || Clock::now() >= deadline; },
+                [&](const Spots& spots) {
+                    board.offer({start.copies, spots, start.notPlaced});
+                },
+                [&](double reach) -> const Spots* {
+                    if (!(board.reach() < reach * (1 - 1e-9)))
+                        return nullptr;
+                    other = board.best().spots;
+                    return &other;
+                }};
             island.run(hooks, [&] {
                 return std::chrono::duration<double>(Clock::now() - begin).count() / effort.seconds;
             });
@@ -205,13 +223,17 @@ Nest nest(const Problem& problem, const Effort& effort, const std::stop_token& s
     const auto share = [&] {
         return std::chrono::duration<double>(Clock::now() - begin).count() / std::max(effort.seconds, 1e-9);
     };
-    const auto isOver = [&] { return stop.stop_requested() || (!effort.moves && share() >= 1); };
+    const auto isOver = [&] {
+        return stop.stop_requested() || board.isPerfect() || (!effort.moves && share() >= 1);
+    };
     if (!first.copies.empty()) {
         const auto isTimeToSearch = [&] { return isOver() || (!effort.moves && share() > shareOfStarts); };
         offerStarts(ground, first, effort, effort.moves ? 1 : threads, board, isTimeToSearch);
+        if (isOver())
+            return board.nestOf(board.best());
         if (effort.moves)
             searchByMoves(ground, effort, stop, board, threads);
-        else if (!isOver())
+        else
             searchByTime(ground, effort, stop, board, begin, threads);
     }
     return board.nestOf(board.best());

@@ -105,17 +105,23 @@ Loop cleaned(const Loop& loop, bool isOpening, const std::string& name) {
 
 namespace {
 
-/// Whether each corner of the loops lies no farther from the others' rims.
-bool isNear(const std::vector<Loop>& loops, const std::vector<Loop>& others, double most) {
-    const auto isNearRim = [&](Point p) {
-        for (const Loop& other : others)
-            for (std::size_t i = 0; i < other.size(); ++i)
-                if (distanceToSegment(p, other[i], other[(i + 1) % other.size()]) <= most)
-                    return true;
-        return false;
-    };
-    return std::all_of(loops.begin(), loops.end(),
-                       [&](const Loop& loop) { return std::all_of(loop.begin(), loop.end(), isNearRim); });
+/// Each corner moved inward so that its sides are, but no farther than half as much again, however sharp it
+/// is: there its sides are moved by less.
+std::vector<Loop> cornersMovedIn(const std::vector<Loop>& loops, double by) {
+    constexpr double farthest = 1.5;
+    std::vector<Loop> moved = loops;
+    for (std::size_t k = 0; k < loops.size(); ++k) {
+        const Loop& loop = loops[k];
+        for (std::size_t i = 0; i < loop.size(); ++i) {
+            const Point in = unit(loop[i] - loop[(i + loop.size() - 1) % loop.size()]);
+            const Point out = unit(loop[(i + 1) % loop.size()] - loop[i]);
+            const Point inward{-in.y - out.y, in.x + out.x};
+            const double half = length(inward) / 2; // cosine of half the turn
+            const Point way = unit(inward);
+            moved[k][i] = loop[i] + way * (by * std::min(farthest, half > 0 ? 1 / half : farthest));
+        }
+    }
+    return moved;
 }
 
 /// Smaller by so much at the place farthest from the origin: no corner moves more, however sharp it is.
@@ -135,6 +141,10 @@ std::vector<Loop> scaled(std::vector<Loop> loops, double by) {
 std::vector<Loop> grown(const std::vector<Loop>& loops, double distance) {
     if (distance == 0)
         return loops;
+    if (distance < 0) {
+        std::vector<Loop> moved = cornersMovedIn(loops, -distance);
+        return sidesCross(moved) ? scaled(loops, distance) : moved;
+    }
     constexpr double finer = 8; // arcs are right to 5 µm of what is offset
     Region large{loops};
     for (Loop& loop : large.loops)
@@ -144,8 +154,6 @@ std::vector<Loop> grown(const std::vector<Loop>& loops, double distance) {
     for (Loop& loop : moved.loops)
         for (Point& p : loop)
             p = p * (1 / finer);
-    if (distance < 0 && !isNear(loops, moved.loops, -1.5 * distance))
-        return scaled(loops, distance);
     return std::move(moved.loops);
 }
 

@@ -283,6 +283,7 @@ std::vector<Item> prepared(const Problem& problem) {
             item.shapes.push_back(shapeOf(loops, growth(problem), poleCells));
         if (part.mayMirror)
             item.shapes.push_back(shapeOf(mirrored(loops), growth(problem), poleCells));
+        item.net = std::move(loops);
         item.turnsFreely = !part.rotations.has_value();
         if (part.rotations)
             item.turns = *part.rotations;

@@ -28,6 +28,7 @@ struct Shape {
 struct Item {
     std::size_t part = 0;
     Point middle;              ///< of the outline: the shape's frame begins there
+    std::vector<Loop> net;     ///< the outline and its openings, in that frame
     std::vector<Shape> shapes; ///< as it is, and mirrored where it may be
     std::vector<double> turns; ///< radians that it may have
     bool turnsFreely = false;  ///< any; `turns` holds good ones to begin with

@@ -104,6 +104,21 @@ TEST_CASE("regions that overlap become one, an opening that another covers is fi
     CHECK(area(unite(covered)) == Approx(800 + 25 - 9 + 16 - 4));
 }
 
+TEST_CASE("slivers go, and corners stay where they are") {
+    const Region taken = differenceSimple({{square(0, 0, 20)}}, {{square(5, 0, 10)}});
+    CHECK(area(taken) == Approx(300));
+    // Two slits of 2 µm beside the square that is taken, and a needle of some 10 degrees.
+    const Region left = differenceSimple({{square(0, 0, 20)}}, {{square(0.002, 0.002, 20)}});
+    CHECK(!left.isEmpty());
+    CHECK(withoutSlivers(left, 0.004).isEmpty());
+    const Region needle{{{{0, 0}, {30, 0}, {0, 5}}}};
+    const Region kept = withoutSlivers(needle, 0.004);
+    REQUIRE(kept.loops.size() == 1);
+    for (const Point p : needle.loops.front())
+        CHECK(std::any_of(kept.loops.front().begin(), kept.loops.front().end(),
+                          [&](Point q) { return distance(p, q) < 0.002; }));
+}
+
 TEST_CASE("what lies in an opening goes when the opening is closed") {
     const Region target{{square(0, 0, 30), backwards(square(5, 5, 20)), square(10, 10, 10)}};
     const Region closed = withoutOpenings(target);

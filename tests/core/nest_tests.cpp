@@ -53,6 +53,37 @@ Part partOf(std::string id, Loop outline, int copies = 1) {
     return part;
 }
 
+/// Cut from side to side, again and again, the largest piece first.
+std::vector<Part> piecesOf(const Loop& whole, int count, std::mt19937& random) {
+    std::uniform_real_distribution<double> within(0.35, 0.65), anyTurn(0, pi);
+    std::vector<Loop> pieces{whole};
+    while (int(pieces.size()) < count) {
+        auto largest = std::max_element(pieces.begin(), pieces.end(), [](const Loop& a, const Loop& b) {
+            return signedArea(a) < signedArea(b);
+        });
+        const Box around = bounds(*largest);
+        const Point at =
+            around.least + Point{around.width() * within(random), around.height() * within(random)};
+        const double turn = anyTurn(random);
+        const Point normal{std::cos(turn), std::sin(turn)};
+        Loop halves[2];
+        for (std::size_t i = 0; i < largest->size(); ++i) {
+            const Point a = (*largest)[i], b = (*largest)[(i + 1) % largest->size()];
+            const double depthA = dot(a - at, normal), depthB = dot(b - at, normal);
+            halves[depthA > 0].push_back(a);
+            if ((depthA > 0) != (depthB > 0))
+                for (Loop& half : halves)
+                    half.push_back(a + (b - a) * (depthA / (depthA - depthB)));
+        }
+        *largest = halves[0];
+        pieces.push_back(halves[1]);
+    }
+    std::vector<Part> parts;
+    for (std::size_t i = 0; i < pieces.size(); ++i)
+        parts.push_back(partOf("piece " + std::to_string(i), pieces[i]));
+    return parts;
+}
+
 Problem onRoll(double width, double gap, std::vector<Part> parts, double margin = 0) {
     return {{width, {}}, margin, gap, std::move(parts)};
 }
@@ -262,6 +293,48 @@ TEST_CASE("a search that is stopped gives its best, each one published was bette
     std::stop_source stopped;
     stopped.request_stop();
     CHECK(NestChecker(problem, nest(problem, {600, {}, 1, 2}, stopped.get_token())).fault() == "");
+}
+
+TEST_CASE("the pieces of a cut-up sheet are put together again, whatever way they are turned") {
+    std::mt19937 random(11);
+    for (int i = 0; i < 12; ++i) {
+        const int kind = i % 3; // fixed, quarter turns, any
+        std::vector<Part> parts = piecesOf(box(150, 100), 8 + i, random);
+        for (Part& part : parts) {
+            if (kind == 0)
+                part.rotations = {0};
+            if (kind == 1)
+                part.rotations = {0, pi / 2, pi, -pi / 2};
+            const double turn = kind == 0   ? 0
+                                : kind == 1 ? double(random() % 4) * pi / 2
+                                            : std::uniform_real_distribution<double>(-pi, pi)(random);
+            const Affine map = Affine::rotation(turn);
+            for (Point& p : part.outline)
+                p = map(p);
+        }
+        INFO(i);
+        const Nest made = checked(onRoll(100, 0, parts), moves(20000));
+        CHECK(made.density > 0.9998);
+        CHECK(made.usedLength < 150.01);
+        // On a sheet that they fill.
+        Problem sheet = onRoll(100, 0, parts);
+        sheet.media.length = 150.0;
+        CHECK(checked(sheet, moves(20000)).sheets == 1);
+    }
+}
+
+TEST_CASE("pieces find together around what is pinned and what is blocked") {
+    std::mt19937 random(5);
+    std::vector<Part> parts = piecesOf(box(150, 100), 14, random);
+    for (Part& part : parts)
+        part.rotations = {0};
+    Problem problem = onRoll(100, 0, parts);
+    problem.pinned = {{3, 0, {}}, {9, 0, {}}}; // where they were
+    CHECK(checked(problem, moves(2000)).density > 0.9998);
+    problem.pinned.clear();
+    problem.blocked = {{0, parts[5].outline}};
+    problem.parts.erase(problem.parts.begin() + 5);
+    CHECK(checked(problem, moves(2000)).usedLength < 150.01);
 }
 
 TEST_CASE("many copies of one shape lie in lattices: squares fill the roll, pentagons come near theirs") {
