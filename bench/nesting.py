@@ -1,7 +1,7 @@
 #!/usr/bin/python3
 """Measures nesting beside its plain peer on instances of our own: bench/nesting.py BUILD [SECONDS…] [--kind NAME] [--seeds N].
-Copies of one shape are measured against the best lattice that a slow program finds in two minutes as well. Each layout is checked
-by brute force (nest-check), and drawn into BUILD/nesting/ as SVG."""
+Copies of one shape are measured against the best lattice that a slow program finds in two minutes as well, and
+for many parts it is told when the peer's last length is reached. Each layout is checked by brute force (nest-check), and drawn into BUILD/nesting/ as SVG."""
 import argparse
 import json
 import math
@@ -226,6 +226,14 @@ def lattice(options, task):
     return float(subprocess.run([options.build / "bench/nest-lattice", path, "120", "1"], check=True, capture_output=True, text=True).stdout)
 
 
+def seconds_to(options, task, seconds, length):
+    """Until no more of the medium is used than the peer uses in the end."""
+    path = options.build / "nesting/in.json"
+    path.write_text(json.dumps(task))
+    told = subprocess.run([options.build / "bench/nest-progress", path, str(seconds), "1"], check=True, capture_output=True, text=True).stdout
+    return next((line.split()[0] for line in told.splitlines() if float(line.split()[1]) <= length), "not")
+
+
 def main():
     arguments = argparse.ArgumentParser(description=__doc__)
     arguments.add_argument("build", type=Path)
@@ -250,7 +258,7 @@ def main():
         return json.loads(target.read_text())
 
     lattices = {}
-    print("| kind | instance | seconds | density | peer's density | saving | to the lattice |\n|---|---|---|---|---|---|---|")
+    print("| kind | instance | seconds | density | peer's density | saving | to the lattice | seconds to the peer's |\n|---|---|---|---|---|---|---|---|")
     for kind, members in instances().items():
         if options.kind and kind != options.kind:
             continue
@@ -267,10 +275,11 @@ def main():
                 if kind == "one shape":
                     lattices[name] = lattices.get(name) or lattice(options, task)
                     to_lattice.append(lattices[name] / length)
+                reached = seconds_to(options, task, seconds, other) if kind == "many parts" and other >= length else ""
                 print(f"| {kind} | {name} | {seconds:g} | {density:.3f} | {peers:.3f} | {100 * (1 - length / other):.1f} % | "
-                      f"{f'{to_lattice[-1]:.3f}' if to_lattice else ''} |", flush=True)
+                      f"{f'{to_lattice[-1]:.3f}' if to_lattice else ''} | {reached} |", flush=True)
             print(f"| {kind} | **all** | {seconds:g} | **{statistics.mean(densities):.3f}** | to the peer **{statistics.mean(ratios):.3f}** | | "
-                  f"{f'**{statistics.mean(to_lattice):.3f}**' if to_lattice else ''} |", flush=True)
+                  f"{f'**{statistics.mean(to_lattice):.3f}**' if to_lattice else ''} | |", flush=True)
 
 
 if __name__ == "__main__":

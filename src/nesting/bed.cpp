@@ -150,28 +150,91 @@ void Bed::layCells() {
         cells.columns = int(roomOn(sheet).width() / cell_) + 1;
         cells.all.resize(std::size_t(cells.columns) * std::size_t(rows));
     }
+    cellsLength_ = length_;
     for (std::size_t i = 0; i < fixed_.size(); ++i)
         if (fixed_[i].sheet < sheets_)
             enter(std::uint32_t(copies_.size() + i), fixed_[i].placed.box(), fixed_[i].sheet);
 }
 
+/// Tells the copy what it touches among those wanted, and those it.
+template <class Wanted>
+void Bed::findTouching(std::uint32_t self, Wanted wanted) {
+    Copy& copy = copies_[self];
+    visitNear(copy.placed.box(), copy.spot.sheet, [&](std::uint32_t other) {
+        if (other == self || !wanted(other) || !placed(other).isNear(copy.placed))
+            return true;
+        if (copy.placed.polesMeet(placed(other)) || copy.placed.touches(placed(other))) {
+            const double loss = pairLoss(self, copy.placed, other);
+            copy.touching.push_back({other, loss});
+            if (other < copies_.size())
+                copies_[other].touching.push_back({self, loss});
+        }
+        return true;
+    });
+}
+
+/// Copies that keep their places to each other have one number: 0 for those that stay where they are.
+std::vector<std::ptrdiff_t> Bed::groupsTo(const Spots& spots) const {
+    constexpr double told = 1e6; // ways are the same to a millionth of a millimetre
+    std::vector<std::ptrdiff_t> groups(copies_.size());
+    std::unordered_map<long long, std::ptrdiff_t> byWay;
+    for (std::size_t i = 0; i < copies_.size(); ++i) {
+        const Spot &from = copies_[i].spot, &to = spots.at[i];
+        const bool staysInRow = isLaid_ && from.sheet == to.sheet && from.pose.y == to.pose.y &&
+                                from.pose.rotation == to.pose.rotation &&
+                                from.pose.isMirrored == to.pose.isMirrored;
+        if (!staysInRow)
+            groups[i] = -1 - std::ptrdiff_t(i);
+        else if (from.pose.x != to.pose.x)
+            groups[i] =
+                byWay
+                    .emplace(std::llround((to.pose.x - from.pose.x) * told), std::ptrdiff_t(byWay.size()) + 1)
+                    .first->second;
+    }
+    return groups;
+}
+
+/// Only what changes its place to others is weighed anew.
 void Bed::put(const Spots& spots) {
+    const bool fitsCells = isLaid_ && spots.sheets == sheets_ && spots.length < 1.1 * cellsLength_ &&
+                           spots.length > 0.8 * cellsLength_;
+    const std::vector<std::ptrdiff_t> groups = groupsTo(spots);
+    if (fitsCells)
+        for (std::size_t i = 0; i < copies_.size(); ++i)
+            if (groups[i] != 0)
+                leave(std::uint32_t(i), copies_[i].placed.box(), copies_[i].spot.sheet);
     sheets_ = spots.sheets;
     length_ = spots.length;
-    layCells();
+    if (!fitsCells)
+        layCells();
     for (std::size_t i = 0; i < copies_.size(); ++i) {
         Copy& copy = copies_[i];
         const Spot& spot = spots.at[i];
-        const auto& shapes = itemOf(i).shapes;
-        if (shapes.size() > 1 && spot.pose.isMirrored != copy.spot.pose.isMirrored)
-            copy.placed = Placed(shapes[spot.pose.isMirrored ? 1 : 0]);
+        if (groups[i] < 0) {
+            const auto& shapes = itemOf(i).shapes;
+            if (shapes.size() > 1 && spot.pose.isMirrored != copy.spot.pose.isMirrored)
+                copy.placed = Placed(shapes[spot.pose.isMirrored ? 1 : 0]);
+            copy.placed.place(spot.pose);
+        } else if (groups[i] > 0) {
+            copy.placed.moveTo({spot.pose.x, spot.pose.y});
+        }
         copy.spot = spot;
-        copy.placed.place(spot.pose);
-        copy.touching.clear();
-        enter(std::uint32_t(i), copy.placed.box(), spot.sheet);
+        if (!fitsCells || groups[i] != 0)
+            enter(std::uint32_t(i), copy.placed.box(), spot.sheet);
+        std::erase_if(copy.touching, [&](const Touch& touch) {
+            return touch.other < copies_.size() ? groups[touch.other] != groups[i] : groups[i] != 0;
+        });
     }
-    for (std::size_t i = 0; i < copies_.size(); ++i)
-        touchAnew(i);
+    isLaid_ = true;
+    for (std::uint32_t i = 0; i < copies_.size(); ++i) {
+        if (groups[i] != 0)
+            findTouching(i, [&](std::uint32_t other) {
+                return other >= copies_.size() ||
+                       (groups[other] != groups[i] && (groups[other] == 0 || other > i));
+            });
+        copies_[i].outside =
+            outsideLoss(copies_[i].placed, copies_[i].spot.sheet, itemOf(i).shapes.front().spread);
+    }
 }
 
 Spots Bed::spots() const {
@@ -198,17 +261,7 @@ void Bed::touchAnew(std::size_t number) {
         if (touch.other < copies_.size())
             std::erase_if(copies_[touch.other].touching, [&](const Touch& t) { return t.other == self; });
     copy.touching.clear();
-    visitNear(copy.placed.box(), copy.spot.sheet, [&](std::uint32_t other) {
-        if (other == self || !placed(other).isNear(copy.placed))
-            return true;
-        if (copy.placed.polesMeet(placed(other)) || copy.placed.touches(placed(other))) {
-            const double loss = pairLoss(self, copy.placed, other);
-            copy.touching.push_back({other, loss});
-            if (other < copies_.size())
-                copies_[other].touching.push_back({self, loss});
-        }
-        return true;
-    });
+    findTouching(self, [](std::uint32_t) { return true; });
     copy.outside = outsideLoss(copy.placed, copy.spot.sheet, itemOf(number).shapes.front().spread);
 }
 
@@ -370,7 +423,7 @@ Bed::Candidate Bed::descend(std::size_t copy, Candidate from, double step, doubl
 }
 
 bool Bed::improve(std::size_t number, Random& random) {
-    constexpr int anywhere = 32, near = 6;
+    constexpr int anywhere = 20, near = 20;
     constexpr std::size_t kept = 2;
     Copy& copy = copies_[number];
     const double now = costOf(number);

@@ -118,6 +118,9 @@ private:
     void enter(std::uint32_t body, const Box& box, int sheet);
     void leave(std::uint32_t body, const Box& box, int sheet);
     void layCells();
+    std::vector<std::ptrdiff_t> groupsTo(const Spots& spots) const;
+    template <class Wanted>
+    void findTouching(std::uint32_t self, Wanted wanted);
     void touchAnew(std::size_t copy);
     double costHere(std::size_t copy, const Placed& placed, const Spot& spot, double most);
     Placed& probe(std::size_t copy, bool isMirrored);
@@ -139,7 +142,8 @@ private:
     bool isRoll_;
     int sheets_ = 1;
     double length_ = 0;
-    double smallestCell_ = 1, cell_ = 1;
+    bool isLaid_ = false;
+    double smallestCell_ = 1, cell_ = 1, cellsLength_ = 0;
     std::vector<Cells> cells_; // of each sheet
     std::unordered_map<std::uint64_t, Weight> weights_;
     std::uint32_t sweep_ = 0, visit_ = 0;

@@ -9,6 +9,7 @@ namespace {
 
 constexpr double lateShare = 0.9; // of the time: from then on only small steps
 constexpr double mostStep = 0.05, leastStep = 0.003;
+constexpr double mostShift = 0.3; // of a middling part, what follows a line moves up to it at once
 constexpr int patience = 25, latePatience = 40; // sweeps without any gain
 constexpr int disturbances = 4;                 // before another attempt
 
@@ -23,7 +24,12 @@ Island::Island(const Ground& ground, const std::vector<std::size_t>& copies, con
                std::uint64_t seed, bool isDense)
     : ground_(ground), itemOf_(copies),
       bed_(ground.items, copies, ground.obstacles, ground.room, ground.isRoll()), random_(seed), best_(start),
-      step_(isDense ? 0.002 : 0.02), pullShare_(isDense ? 0.4 : 0.05) {}
+      step_(isDense ? 0.002 : 0.02), pullShare_(isDense ? 0.4 : 0.05) {
+    double sizes = 0;
+    for (std::size_t i = 0; i < itemOf_.size(); ++i)
+        sizes += bed_.itemOf(i).shapes.front().spread;
+    mostShift_ = mostShift * sizes / double(std::max<std::size_t>(itemOf_.size(), 1));
+}
 
 void Island::adopt(const Spots& spots) {
     best_ = spots;
@@ -36,7 +42,8 @@ bool Island::shorten(double by) {
     Spots spots = best_;
     const bool mayGoOn = spots.sheets > 1;
     // Of several sheets, so that the last one is given up in a few steps.
-    const double least = mayGoOn ? std::max(spots.length * by, ground_.fullLength() * by) : spots.length * by;
+    const double least = mayGoOn ? std::max(spots.length * by, ground_.fullLength() * by)
+                                 : std::min(spots.length * by, mostShift_);
     double length = spots.length - least;
     double smallest = 1e300;
     for (std::size_t i = 0; i < itemOf_.size(); ++i)

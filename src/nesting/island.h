@@ -39,7 +39,8 @@ private:
     Bed bed_;
     Random random_;
     Spots best_;
-    double step_;      ///< by which it shortens
+    double step_;      ///< by which it shortens, of the length
+    double mostShift_; ///< mm
     double pullShare_; ///< how often it only lays those anew that reach farthest
     int failures_ = 0;
     std::uint64_t moves_ = 0;

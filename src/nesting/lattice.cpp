@@ -1,5 +1,7 @@
 #include "nesting/lattice.h"
 
+#include "nesting/rows.h"
+
 #include <algorithm>
 #include <cmath>
 #include <map>
@@ -35,14 +37,6 @@ struct Rim {
     std::vector<double> front, back; // largest and least x, each for a cell of the pitch, all parts of a row
 };
 
-Box boxOf(const Loop& hull, double turn) {
-    const double c = std::cos(turn), s = std::sin(turn);
-    Box box;
-    for (const Point p : hull)
-        box.add(Point{c * p.x - s * p.y, s * p.x + c * p.y});
-    return box;
-}
-
 /// One type's patterns on one medium.
 class Weaver {
 public:
@@ -54,7 +48,7 @@ public:
     double leastPitch(double turn) const {
         // In cells of x, how high the shape is from its lowest to its highest point.
         constexpr int cells = 96;
-        const Box box = boxOf(shape_.hull, turn);
+        const Box box = turnedBox(shape_, turn);
         const double cell = box.width() / cells;
         std::vector<double> low(cells, 1e300), high(cells, -1e300);
         eachSide(turn, [&](Point a, Point b) {
@@ -92,7 +86,7 @@ public:
     /// The best patterns for parts so turned, tried by pitch and shift.
     void gather(double turn, bool mayBeDouble, bool isLengthwise,
                 std::vector<std::pair<double, Pattern>>& all) const {
-        const Box box = boxOf(shape_.hull, turn);
+        const Box box = turnedBox(shape_, turn);
         const double roomAlongRow = isLengthwise ? along_ : across_;
         const double least = leastPitch(turn);
         if (!isLengthwise && box.height() > roomAlongRow)
@@ -337,7 +331,7 @@ private:
 
 Yield Weaver::yieldOf(const Pattern& pattern, bool wantsPoses) const {
     Yield yield;
-    const Box even = boxOf(shape_.hull, pattern.turn),
+    const Box even = turnedBox(shape_, pattern.turn),
               odd{{-even.most.x, -even.most.y}, {-even.least.x, -even.least.y}};
     struct Part {
         double reach;

@@ -1,7 +1,9 @@
 #include "nesting/nest.h"
 
+#include "nesting/bottom_left.h"
 #include "nesting/island.h"
 #include "nesting/lattice.h"
+#include "nesting/rows.h"
 #include "nesting/snug.h"
 
 #include <algorithm>

@@ -32,19 +32,11 @@ struct Start {
 /// How far a layout reaches, all sheets after each other; less is better.
 double reachOf(const Ground& ground, const Spots& spots);
 
-/// Boxes side by side across the medium, row after row, on as many sheets as needed: there at once, always
-/// sound. Exact: what just fits, fits. Copies that fit no empty sheet are left out. O(copies).
-Start rows(const Ground& ground);
+/// Tells the start how many sheets it takes, and how far it reaches on the last one.
+void closeOff(const Ground& ground, Start& start);
 
-/// Each copy as near to the start as it fits on a raster, the large ones first, each turned as is best; in
-/// openings and bays too. Falls back on rows where the raster is too coarse. `cells`: along a middling part.
-/// Gives up, with nothing, when `isOver`.
-std::optional<Start> bottomLeft(const Ground& ground, const Start& rows, int cells, std::size_t mostTurns,
-                                const std::function<bool()>& isOver);
-
-/// Lays some of the start's copies in rows behind what reaches so far into the last sheet, and tells how far
-/// all reaches.
-void appendRows(const Ground& ground, Start& start, const std::vector<std::size_t>& copies, double reached);
+/// The box around a shape that is turned so, where its frame's middle lies in the origin.
+Box turnedBox(const Shape& shape, double turn);
 
 /// Whether no exact shape touches another or what is blocked, and all lie in the room: told by themselves
 /// alone, whatever a search believes.

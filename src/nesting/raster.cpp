@@ -1,0 +1,147 @@
+#include "nesting/raster.h"
+
+#include "nesting/start.h"
+
+#include <algorithm>
+#include <bit>
+#include <cmath>
+
+namespace hasami::nesting {
+
+Stamp stampOf(const Shape& shape, double turn, bool isMirrored, double cell) {
+    Stamp stamp;
+    stamp.turn = turn;
+    stamp.isMirrored = isMirrored;
+    stamp.box = turnedBox(shape, turn);
+    stamp.columns = int(std::ceil(stamp.box.width() / cell - 1e-9));
+    stamp.rows = int(std::ceil(stamp.box.height() / cell - 1e-9));
+    const double c = std::cos(turn), s = std::sin(turn);
+    std::vector<Loop> loops = shape.loops;
+    for (Loop& loop : loops)
+        for (Point& p : loop)
+            p = Point{c * p.x - s * p.y, s * p.x + c * p.y} - stamp.box.least;
+    std::vector<std::vector<std::pair<double, double>>> spans(std::size_t(stamp.columns));
+    std::vector<std::vector<double>> crossings(std::size_t(stamp.columns) + 1);
+    for (const Loop& loop : loops)
+        for (std::size_t i = 0; i < loop.size(); ++i) {
+            Point a = loop[i], b = loop[(i + 1) % loop.size()];
+            if (a.x > b.x)
+                std::swap(a, b);
+            const int first = std::clamp(int(a.x / cell), 0, stamp.columns - 1);
+            const int last = std::clamp(int(b.x / cell), 0, stamp.columns - 1);
+            const auto yAt = [&](double x) {
+                return b.x > a.x ? a.y + (b.y - a.y) * (std::clamp(x, a.x, b.x) - a.x) / (b.x - a.x) : a.y;
+            };
+            for (int column = first; column <= last; ++column) {
+                const double y0 = column == first ? a.y : yAt(column * cell);
+                const double y1 = column == last ? b.y : yAt((column + 1) * cell);
+                spans[std::size_t(column)].emplace_back(std::min(y0, y1), std::max(y0, y1));
+            }
+            for (int line = 0; line <= stamp.columns; ++line) // each column's left rim
+                if (const double x = line * cell; a.x <= x && x < b.x)
+                    crossings[std::size_t(line)].push_back(yAt(x));
+        }
+    for (std::vector<double>& ys : crossings)
+        std::sort(ys.begin(), ys.end());
+    for (int column = 0; column < stamp.columns; ++column) {
+        auto& all = spans[std::size_t(column)];
+        for (const int line : {column, column + 1}) {
+            const auto& ys = crossings[std::size_t(line)];
+            for (std::size_t i = 0; i + 1 < ys.size(); i += 2)
+                all.emplace_back(ys[i], ys[i + 1]);
+        }
+        std::vector<std::pair<int, int>> cells;
+        for (const auto& [from, to] : all)
+            cells.emplace_back(std::clamp(int(from / cell), 0, stamp.rows - 1),
+                               std::clamp(int(to / cell), 0, stamp.rows - 1));
+        std::sort(cells.begin(), cells.end());
+        for (std::size_t i = 0; i < cells.size();) {
+            int end = cells[i].second;
+            std::size_t j = i + 1;
+            for (; j < cells.size() && cells[j].first <= end + 1; ++j)
+                end = std::max(end, cells[j].second);
+            stamp.runs.push_back({column, cells[i].first, end - cells[i].first + 1});
+            i = j;
+        }
+    }
+    // The long ones first: they tell soonest that there is no room.
+    std::stable_sort(stamp.runs.begin(), stamp.runs.end(),
+                     [](const Stamp::Run& a, const Stamp::Run& b) { return a.count > b.count; });
+    return stamp;
+}
+
+int Field::rowFor(const Stamp& stamp, int column) {
+    const int places = rows_ - stamp.rows + 1;
+    if (places <= 0)
+        return -1;
+    taken_.assign(words_, 0);
+    for (const Stamp::Run& run : stamp.runs) {
+        const auto at = std::size_t(column) + std::size_t(run.column);
+        if (at >= columns_.size() || columns_[at].empty())
+            continue; // nothing is there
+        add(columns_[at], run);
+        if (isFull(places))
+            return -1;
+    }
+    for (int word = 0; word * 64 < places; ++word)
+        if (const std::uint64_t free = ~taken_[std::size_t(word)]) {
+            const int row = word * 64 + std::countr_zero(free);
+            return row < places ? row : -1;
+        }
+    return -1;
+}
+
+/// Whether no row is left of so many.
+bool Field::isFull(int places) const {
+    const auto whole = std::size_t(places) / 64;
+    for (std::size_t i = 0; i < whole; ++i)
+        if (~taken_[i] != 0)
+            return false;
+    return places % 64 == 0 || (~taken_[whole] & ((std::uint64_t(1) << (places % 64)) - 1)) == 0;
+}
+
+void Field::take(const Stamp& stamp, int column, int row) {
+    for (const Stamp::Run& run : stamp.runs)
+        take(column + run.column, row + run.from, run.count);
+}
+
+void Field::take(int column, int from, int count) {
+    if (std::size_t(column) >= columns_.size())
+        columns_.resize(std::size_t(column) + 1);
+    Bits& bits = columns_[std::size_t(column)];
+    if (bits.empty())
+        bits.assign(words_, 0);
+    for (int row = from; row < from + count; ++row)
+        bits[std::size_t(row) / 64] |= std::uint64_t(1) << (row % 64);
+}
+
+/// Bit r is set where some bit from r + from on, `count` of them, is.
+void Field::add(const Bits& bits, const Stamp::Run& run) {
+    spread_ = bits;
+    int length = 1;
+    for (; length * 2 <= run.count; length *= 2)
+        spreadDown(length);
+    if (length < run.count)
+        spreadDown(run.count - length);
+    const auto words = std::size_t(run.from) / 64;
+    const int rest = run.from % 64;
+    for (std::size_t i = 0; i + words < words_; ++i) {
+        std::uint64_t word = spread_[i + words] >> rest;
+        if (rest > 0 && i + words + 1 < words_)
+            word |= spread_[i + words + 1] << (64 - rest);
+        taken_[i] |= word;
+    }
+}
+
+void Field::spreadDown(int by) {
+    const auto words = std::size_t(by) / 64;
+    const int rest = by % 64;
+    for (std::size_t i = 0; i + words < words_; ++i) {
+        std::uint64_t word = spread_[i + words] >> rest;
+        if (rest > 0 && i + words + 1 < words_)
+            word |= spread_[i + words + 1] << (64 - rest);
+        spread_[i] |= word;
+    }
+}
+
+} // namespace hasami::nesting
