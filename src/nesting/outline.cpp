@@ -12,7 +12,8 @@ namespace hasami::nesting {
 
 namespace {
 
-constexpr double hair = 1e-7; // mm: points closer than this are one
+constexpr double hair = 1e-7;             // mm: points closer than this are one
+constexpr double farthestOffset = 80'000; // mm: well within what areas are worked out in
 
 /// Points that say nothing, left out until none is left.
 Loop withoutIdlePoints(const Loop& loop, bool& hasSpike) {
@@ -145,15 +146,17 @@ std::vector<Loop> grown(const std::vector<Loop>& loops, double distance) {
         std::vector<Loop> moved = cornersMovedIn(loops, -distance);
         return sidesCross(moved) ? scaled(loops, distance) : moved;
     }
-    constexpr double finer = 8; // arcs are right to 5 µm of what is offset
+    // About their middle and magnified, so that arcs are right to 5 µm of what is offset.
     Region large{loops};
+    const Box box = bounds(large);
+    const double finer = std::clamp(farthestOffset / std::max({box.width(), box.height(), 1e-9}), 1.0, 8.0);
     for (Loop& loop : large.loops)
         for (Point& p : loop)
-            p = p * finer;
+            p = (p - box.centre()) * finer;
     Region moved = offset(large, distance * finer);
     for (Loop& loop : moved.loops)
         for (Point& p : loop)
-            p = p * (1 / finer);
+            p = box.centre() + p * (1 / finer);
     return std::move(moved.loops);
 }
 

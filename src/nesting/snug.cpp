@@ -13,6 +13,7 @@ namespace hasami::nesting {
 namespace {
 
 constexpr double pi = std::numbers::pi;
+constexpr double longest = 50'000;  // mm
 constexpr double sliver = 0.004;    // mm: what is narrower is no room
 constexpr double alongAngle = 3e-3; // radians, and
 constexpr double alongApart = 0.03; // mm: sides that lie along each other
@@ -107,6 +108,9 @@ public:
         }
     }
 
+    /// Whether areas of that size can be worked out.
+    bool fits() const { return std::max(inside_.width(), inside_.height()) < longest; }
+
     /// Whether the pieces don't seem to be made for each other.
     bool isHopeless() const { return isHopeless_; }
 
@@ -169,7 +173,10 @@ private:
         for (const Obstacle& obstacle : ground_.obstacles) {
             if (obstacle.sheet > 0)
                 continue;
-            state.free = difference(state.free, {obstacle.loops});
+            Region within;
+            for (const Loop& loop : obstacle.loops)
+                within.loops.push_back(cutTo(loop, inside_.grownBy(1)));
+            state.free = difference(state.free, within);
             auto placed = std::make_shared<Placed>(obstacle.loops, std::vector<Circle>{});
             placed->place({});
             state.placed.push_back(std::move(placed));
@@ -394,7 +401,8 @@ void findSnugStarts(const Ground& ground, const Start& rows, std::uint64_t seed,
         return;
     Snug snug(ground, rows);
     Random random(seed);
-    for (std::size_t width = 1; width <= mostWidth && !isOver() && !snug.isHopeless(); width = 3 * width + 1)
+    for (std::size_t width = 1; width <= mostWidth && snug.fits() && !isOver() && !snug.isHopeless();
+         width = 3 * width + 1)
         if (const std::optional<Start> start = snug.find(width, random, isOver))
             offer(*start);
 }
