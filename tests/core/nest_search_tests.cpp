@@ -1,0 +1,150 @@
+// What the search of nesting stands on: shapes a little smaller than their outlines, overlaps told anew only
+// where something changed, layouts to begin with.
+#include "nesting/bottom_left.h"
+#include "nesting/nest.h"
+#include "nesting/outline.h"
+#include "nesting/rows.h"
+#include "nesting/snug.h"
+#include "support/shapes.h"
+
+#include <catch2/catch.hpp>
+
+#include <numbers>
+#include <random>
+
+using namespace hasami;
+using namespace hasami::nesting;
+
+namespace {
+
+constexpr double pi = std::numbers::pi;
+
+Part partOf(std::string id, Loop outline, int copies) {
+    Part part;
+    part.id = std::move(id);
+    part.outline = std::move(outline);
+    part.copies = copies;
+    return part;
+}
+
+Problem blobs(int kinds, int copies, std::mt19937& random) {
+    Problem problem;
+    problem.media.width = 200;
+    problem.gap = 1;
+    for (int i = 0; i < kinds; ++i)
+        problem.parts.push_back(
+            partOf("blob " + std::to_string(i), test::randomBlob(random, {0, 0}, 8 + 2 * i), copies));
+    return problem;
+}
+
+/// All that a search begins with, of a problem that outlives it.
+struct Setting {
+    explicit Setting(const Problem& problem)
+        : items(prepared(problem)),
+          blocked(obstacles(problem, items)), ground{problem, items, blocked, room(problem)} {}
+
+    Bed bed(const Start& start) const { return {items, start.copies, blocked, ground.room, ground.isRoll()}; }
+
+    std::vector<nesting::Item> items;
+    std::vector<Obstacle> blocked;
+    Ground ground;
+};
+
+/// Weighed by a bed that knows nothing yet.
+double freshLoss(const Setting& setting, const Start& start, const Spots& spots) {
+    Bed bed = setting.bed(start);
+    bed.put(spots);
+    return bed.loss();
+}
+
+} // namespace
+
+TEST_CASE(
+    "moved in, no corner goes farther than half as much again, and no side less than its corners allow") {
+    std::mt19937 random(3);
+    constexpr double by = 0.0015;
+    for (int i = 0; i < 50; ++i) {
+        const Loop loop = i == 0 ? Loop{{0, 0}, {60, 0}, {60, 3}} // a needle
+                                 : test::randomBlob(random, {5, 5}, 3 + i);
+        const Loop moved = grown({loop}, -by).front();
+        REQUIRE(moved.size() == loop.size());
+        for (std::size_t k = 0; k < loop.size(); ++k) {
+            CHECK(distance(loop[k], moved[k]) <= 1.5 * by + 1e-12);
+            CHECK(distance(loop[k], moved[k]) >= by * (1 - 1e-9));
+            // Each side's middle lies inside.
+            const Point a = moved[k], b = moved[(k + 1) % moved.size()];
+            CHECK(contains(loop, between(a, b, 0.5)));
+        }
+        CHECK(signedArea(moved) < signedArea(loop));
+    }
+}
+
+TEST_CASE("what is moved along together costs as if all were weighed anew") {
+    std::mt19937 random(9);
+    std::uniform_real_distribution<double> anyPlace(0, 200), anyTurn(-pi, pi);
+    const Problem problem = blobs(6, 8, random);
+    const Setting setting(problem);
+    const Start start = rows(setting.ground);
+    Bed bed = setting.bed(start);
+    Spots spots{{}, 1, 220};
+    for (std::size_t i = 0; i < start.copies.size(); ++i)
+        spots.at.push_back({0, {anyPlace(random), anyPlace(random), anyTurn(random), false}});
+    bed.put(spots);
+    CHECK(bed.loss() > 0);
+    for (int round = 0; round < 40; ++round) {
+        const double line = anyPlace(random), by = round % 3 == 0 ? -4 : 1.5;
+        for (Spot& spot : spots.at)
+            if (spot.pose.x > line)
+                spot.pose.x += by;
+        if (round % 4 == 1)
+            spots.at[random() % spots.at.size()].pose = {anyPlace(random), anyPlace(random), anyTurn(random),
+                                                         false};
+        if (round % 10 == 9)
+            spots.length = 150 + 10 * double(round % 7); // what sticks out is told anew
+        bed.put(spots);
+        CHECK(bed.loss() == Approx(freshLoss(setting, start, spots)).epsilon(1e-4));
+        CHECK(bed.spots().at == spots.at);
+        const std::size_t copy = random() % spots.at.size();
+        bed.move(copy, {0, {anyPlace(random), anyPlace(random), anyTurn(random), false}});
+        spots = bed.spots();
+        CHECK(bed.loss() == Approx(freshLoss(setting, start, spots)).epsilon(1e-4));
+    }
+}
+
+TEST_CASE("a start that is over gives nothing, else it is sound and shorter than rows") {
+    std::mt19937 random(21);
+    const Problem problem = blobs(5, 10, random);
+    const Setting setting(problem);
+    const Start first = rows(setting.ground);
+    CHECK(isSound(setting.ground, first.copies, first.spots));
+    CHECK(!bottomLeft(setting.ground, first, 24, 8, [] { return true; }));
+    const auto better = bottomLeft(setting.ground, first, 24, 8, [] { return false; });
+    REQUIRE(better);
+    CHECK(isSound(setting.ground, better->copies, better->spots));
+    CHECK(reachOf(setting.ground, better->spots) < reachOf(setting.ground, first.spots));
+    // Blobs are not made for each other.
+    Problem tight = problem;
+    tight.gap = 0;
+    const Setting other(tight);
+    int offered = 0;
+    findSnugStarts(
+        other.ground, rows(other.ground), 1, 100'000, [] { return false; },
+        [&](const Start& start) {
+            ++offered;
+            CHECK(isSound(other.ground, start.copies, start.spots));
+        });
+    CHECK(offered < 4);
+}
+
+TEST_CASE("a medium that is covered from edge to edge ends the search, however long it may take") {
+    Problem problem;
+    problem.media.width = 40;
+    problem.parts = {partOf("left", {{0, 0}, {30, 0}, {20, 40}, {0, 40}}, 1),
+                     partOf("right", {{30, 0}, {60, 0}, {60, 40}, {20, 40}}, 1)};
+    Effort effort;
+    effort.seconds = 100'000;
+    effort.threads = 2;
+    const Nest made = nest(problem, effort);
+    CHECK(made.usedLength == Approx(60).margin(0.01));
+    CHECK(made.density > 0.9998);
+}
