@@ -149,8 +149,8 @@ public:
             if (next.empty())
                 return std::nullopt;
             states = std::move(next);
-            isHopeless_ |=
-                width > 10 && count == rows_.copies.size() / 2 + 1 && misfitOf(states.front()) > hopeless;
+            isHopeless_ |= width > 10 && count == rows_.copies.size() / 2 + 1 &&
+                           misfitOf(states.front().front, states.front().around) > hopeless;
         }
         std::optional<Start> best;
         for (const State& state : states) {
@@ -162,7 +162,8 @@ public:
     }
 
 private:
-    double misfitOf(const State& state) const { return state.front / (state.around + inside_.height()); }
+    /// The part of all outlines, the medium's foremost edge with them, that lies along nothing.
+    double misfitOf(double front, double around) const { return front / (around + inside_.height()); }
 
     State begin() const {
         State state;
@@ -290,7 +291,7 @@ private:
                 return;
         const Along along = alongside(sides, piece);
         const double front = state.front + around_[item] - along.all - along.ofFront;
-        candidates.push_back({piece, 0, front / (state.around + around_[item] + inside_.height())});
+        candidates.push_back({piece, 0, misfitOf(front, state.around + around_[item])});
     }
 
     /// The length of the piece's outline along those sides, and that of it which is not along the room's own.
