@@ -3,6 +3,8 @@
 
 #include "app/bench.h"
 #include "app/document.h"
+#include "app/nest_run.h"
+#include "app/piece_hand.h"
 #include "app/sheet_view.h"
 #include "app/theme.h"
 #include "big_picture.h"
@@ -151,7 +153,9 @@ constexpr QSize windowSize(1280, 800);
 
 void panningOf2000Pieces(benchmark::State& state) {
     const auto document = crowdedSheet();
-    SheetView view(*document);
+    NestRun nest(*document);
+    PieceHand hand(*document, nest);
+    SheetView view(*document, nest, hand);
     view.resize(windowSize);
     view.show();
     settle(*document);
@@ -171,7 +175,9 @@ void panningOf2000Pieces(benchmark::State& state) {
 
 void zoomingOf2000Pieces(benchmark::State& state) {
     const auto document = crowdedSheet();
-    SheetView view(*document);
+    NestRun nest(*document);
+    PieceHand hand(*document, nest);
+    SheetView view(*document, nest, hand);
     view.resize(windowSize);
     view.show();
     settle(*document);

@@ -114,9 +114,16 @@ const QPainterPath& Document::liveEdge(const Design& design) {
 void Document::change(const QString& label, const std::function<void(Job&)>& edit, const QString& run) {
     Job changed = job_;
     edit(changed);
-    const bool goesOn = !run.isEmpty() && run == run_;
     if (changed == job_)
         return;
+    const std::uint64_t before = revision_;
+    const SheetPlan plan = job_.plan;
+    Q_EMIT aboutToChange(changed);
+    if (revision_ != before && changed.plan.laid == plan.laid && changed.plan.packing == plan.packing) {
+        changed.plan.laid = job_.plan.laid; // a nest that was just stopped
+        changed.plan.packing = job_.plan.packing;
+    }
+    const bool goesOn = !run.isEmpty() && run == run_;
     if (goesOn)
         undo_.back().label = label;
     else
@@ -155,6 +162,7 @@ void Document::redo() {
 }
 
 void Document::goBack(std::vector<Step>& from, std::vector<Step>& to) {
+    Q_EMIT aboutToGoBack();
     endRun();
     if (from.empty())
         return;
@@ -177,6 +185,7 @@ void Document::replaceJob(Job job, std::string selected) {
 }
 
 void Document::reset(Job job, const QString& path, bool saved) {
+    Q_EMIT aboutToReset();
     undo_.clear();
     redo_.clear();
     run_.clear();
@@ -232,8 +241,7 @@ void Document::deleteDesign(const std::string& id) {
     if (!design)
         return;
     endRun();
-    change("Delete " + QString::fromStdString(design->name),
-           [&](Job& job) { std::erase_if(job.designs, [&](const Design& d) { return d.id == id; }); });
+    change("Delete " + QString::fromStdString(design->name), [&](Job& job) { removeDesign(job, id); });
 }
 
 void Document::duplicateDesign(const std::string& id) {

@@ -136,6 +136,11 @@ public:
     void stopReading();
 
 Q_SIGNALS:
+    /// Before the job becomes the next one, by an edit; by undo or redo; and before it makes way for another.
+    /// Who has something to put into it does so now.
+    void aboutToChange(const Job& next);
+    void aboutToGoBack();
+    void aboutToReset();
     void jobChanged();  ///< the job, its path, or whether it is saved
     void madeChanged(); ///< made() or isMade()
     void selectionChanged();

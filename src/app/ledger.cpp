@@ -8,9 +8,12 @@
 #include <QCheckBox>
 #include <QHBoxLayout>
 #include <QLabel>
+#include <QLocale>
 #include <QPushButton>
 #include <QStyle>
 #include <QVBoxLayout>
+
+#include <cmath>
 
 namespace hasami {
 
@@ -20,7 +23,24 @@ QString metres(double millimetres) {
     return QString::number(millimetres / 1000, 'f', 2) + " m";
 }
 
-/// Of all sheets together.
+QString money(double amount) {
+    return QLocale::system().toCurrencyString(amount);
+}
+
+QString percent(double share) {
+    return QString::number(share * 100, 'f', 1) + " %";
+}
+
+} // namespace
+
+/// What takes a moment to find: of all sheets together.
+struct Ledger::Costs {
+    SheetCosts sum;
+    std::optional<OneMore> oneMore;
+};
+
+namespace {
+
 SheetCosts sumOfCosts(const Job& job, const Made& made) {
     SheetCosts sum;
     for (std::size_t i = 0; i < made.layout.sheets.size(); ++i) {
@@ -34,18 +54,24 @@ SheetCosts sumOfCosts(const Job& job, const Made& made) {
 
 } // namespace
 
-Ledger::Ledger(Document& document, OutputWriter& writer, QWidget* parent)
-    : QFrame(parent), document_(document), writer_(writer), result_(new QLabel),
+Ledger::Ledger(Document& document, OutputWriter& writer, const NestRun& nest, QWidget* parent)
+    : QFrame(parent), document_(document), writer_(writer), nest_(nest), result_(new QLabel),
       cutLines_(new QCheckBox("Cut lines in the print file")), print_(new QPushButton("Write print file…")),
       cutFile_(new QPushButton("Write cut file…")), stop_(new QPushButton("Stop")) {
     setProperty("role", "panel");
     auto* figures = new QHBoxLayout;
-    figures->setSpacing(32);
-    used_ = addFigure(figures, "Length used");
-    area_ = addFigure(figures, "Medium");
-    stickers_ = addFigure(figures, "Stickers");
-    cut_ = addFigure(figures, "Cut length");
-    minutes_ = addFigure(figures, "Cutting");
+    figures->setSpacing(28);
+    used_ = addFigure(figures, "Length used", "From the leading edge to behind the last mark");
+    covered_ = addFigure(figures, "Covered", "How much of the medium used lies inside cut lines");
+    saved_ = addFigure(figures, "Saved against rows",
+                       "What plain rows of the same stickers would take more of the medium");
+    area_ = addFigure(figures, "Medium", "Its area used, and what that costs");
+    stickers_ = addFigure(figures, "Stickers", "On all sheets");
+    left_ = addFigure(figures, "Left over", "Of the last sheet's length, for other work");
+    oneMore_ =
+        addFigure(figures, "One more", "What one more of the selected design would take of the medium");
+    cut_ = addFigure(figures, "Cut length", "Of all lines together");
+    minutes_ = addFigure(figures, "Cutting", "An estimate by the machine's speeds");
     figures->addStretch(1);
     cutLines_->setChecked(true);
     cutLines_->setObjectName("Cut lines in print");
@@ -68,22 +94,22 @@ Ledger::Ledger(Document& document, OutputWriter& writer, QWidget* parent)
     buttons->addSpacing(12);
     buttons->addWidget(print_);
     buttons->addWidget(cutFile_);
-    auto* top = new QHBoxLayout;
-    top->addLayout(figures, 1);
-    top->addLayout(buttons);
     auto* bottom = new QHBoxLayout;
     bottom->addWidget(result_, 1);
     bottom->addWidget(stop_);
+    bottom->addLayout(buttons);
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(16, 10, 16, 10);
     layout->setSpacing(6);
-    layout->addLayout(top);
+    layout->addLayout(figures);
     layout->addLayout(bottom);
 
     connect(print_, &QPushButton::clicked, this, &Ledger::printFileWanted);
     connect(cutFile_, &QPushButton::clicked, this, &Ledger::cutFileWanted);
     connect(stop_, &QPushButton::clicked, &writer, &OutputWriter::stop);
     connect(&document, &Document::madeChanged, this, &Ledger::showMade);
+    connect(&document, &Document::selectionChanged, this, &Ledger::showMade);
+    connect(&nest, &NestRun::changed, this, &Ledger::showLayout);
     connect(&writer, &OutputWriter::changed, this, &Ledger::showWriter);
     showMade();
     showWriter();
@@ -93,12 +119,15 @@ bool Ledger::withCutLines() const {
     return cutLines_->isChecked();
 }
 
-QLabel* Ledger::addFigure(QHBoxLayout* layout, const QString& name) {
+QLabel* Ledger::addFigure(QHBoxLayout* layout, const QString& name, const QString& meaning) {
     auto* value = new QLabel;
+    value->setToolTip(meaning);
     value->setProperty("role", "figure");
     value->setObjectName(name + " figure");
     auto* label = new QLabel(name);
     label->setProperty("role", "quiet");
+    label->setToolTip(meaning);
+    value->setAccessibleName(name);
     auto* column = new QVBoxLayout;
     column->setSpacing(0);
     column->addWidget(label);
@@ -107,33 +136,59 @@ QLabel* Ledger::addFigure(QHBoxLayout* layout, const QString& name) {
     return value;
 }
 
+/// Of what a nest has found so far, while one is on.
+void Ledger::showLayout() {
+    if (!document_.isMade())
+        return; // what was said before stands until the new layout is there
+    const Made& made = *document_.made();
+    const Layout& shown = nest_.best() ? *nest_.best() : made.layout;
+    const Medium& medium = document_.job().plan.medium;
+    const LayoutCosts costs = layoutCosts(document_.job(), made, shown);
+    const auto length = [this](double value) {
+        return quantityText(value, QuantityKind::length, document_.job().unit);
+    };
+    const bool isEmpty = shown.sheets.empty();
+    used_->setText(
+        length(costs.usedLength) +
+        (medium.isRoll() || isEmpty ? QString() : " on " + counted(shown.sheets.size(), "sheet", "sheets")));
+    covered_->setText(percent(costs.density));
+    saved_->setText(isEmpty || std::abs(costs.savedLength) < 0.005
+                        ? QString("–")
+                        : length(costs.savedLength) + " · " + percent(costs.savedShare) +
+                              (costs.savedMoney ? " · " + money(*costs.savedMoney) : QString()));
+    area_->setText(QString::number(costs.area / 1e6, 'f', 3) + " m²" +
+                   (costs.money ? " · " + money(*costs.money) : QString()));
+    stickers_->setText(QString::number(shown.pieces()));
+    left_->setText(medium.isRoll() || isEmpty ? QString("–") : length(std::max(0.0, costs.leftOver)));
+}
+
 void Ledger::showMade() {
-    const Layout& layout = document_.made()->layout;
-    const double width = document_.job().plan.medium.width, length = layout.usedLength();
-    const bool roll = document_.job().plan.medium.isRoll();
-    used_->setText(quantityText(length, QuantityKind::length, document_.job().unit) +
-                   (roll || layout.sheets.empty()
-                        ? QString()
-                        : " on " + counted(layout.sheets.size(), "sheet", "sheets")));
-    area_->setText(QString::number(length * width / 1e6, 'f', 3) + " m²");
-    stickers_->setText(QString::number(layout.pieces()));
+    showLayout();
     showWriter();
     // The way of the knife may take a moment: what was said before stands until it is known.
     if (document_.isMade())
         workAside(
-            this, [job = document_.job(), made = document_.made()] { return sumOfCosts(job, *made); },
-            [this, number = ++asked_](const SheetCosts& costs) {
+            this,
+            [job = document_.job(), made = document_.made(), selected = document_.selected()] {
+                return Costs{sumOfCosts(job, *made), hasami::oneMore(job, *made, selected)};
+            },
+            [this, number = ++asked_](const Costs& costs) {
                 if (number == asked_)
                     showCosts(costs);
             });
 }
 
-void Ledger::showCosts(const SheetCosts& costs) {
+void Ledger::showCosts(const Costs& costs) {
     double cut = 0;
-    for (const auto& [kind, length] : costs.cutLength)
+    for (const auto& [kind, length] : costs.sum.cutLength)
         cut += length;
     cut_->setText(metres(cut));
-    minutes_->setText(QString::number(costs.minutes, 'f', 1) + " min");
+    minutes_->setText(QString::number(costs.sum.minutes, 'f', 1) + " min");
+    const auto& more = costs.oneMore;
+    oneMore_->setText(!more ? QString("–")
+                            : (more->length > 0 ? "+" : "") +
+                                  quantityText(more->length, QuantityKind::length, document_.job().unit) +
+                                  (more->money ? " · " + money(*more->money) : QString()));
 }
 
 void Ledger::showWriter() {

@@ -1,6 +1,7 @@
 #pragma once
 
 #include "app/document.h"
+#include "app/nest_run.h"
 #include "app/output_writer.h"
 #include "checks/costs.h"
 
@@ -17,7 +18,7 @@ namespace hasami {
 class Ledger : public QFrame {
     Q_OBJECT
 public:
-    Ledger(Document& document, OutputWriter& writer, QWidget* parent = nullptr);
+    Ledger(Document& document, OutputWriter& writer, const NestRun& nest, QWidget* parent = nullptr);
 
     bool withCutLines() const;
 
@@ -26,14 +27,18 @@ Q_SIGNALS:
     void cutFileWanted();
 
 private:
-    QLabel* addFigure(QHBoxLayout* layout, const QString& name);
+    struct Costs;
+
+    QLabel* addFigure(QHBoxLayout* layout, const QString& name, const QString& meaning);
     void showMade();
-    void showCosts(const SheetCosts& costs);
+    void showLayout();
+    void showCosts(const Costs& costs);
     void showWriter();
 
     Document& document_;
     OutputWriter& writer_;
-    QLabel *used_, *area_, *stickers_, *cut_, *minutes_, *result_;
+    const NestRun& nest_;
+    QLabel *used_, *covered_, *saved_, *area_, *stickers_, *left_, *oneMore_, *cut_, *minutes_, *result_;
     QCheckBox* cutLines_;
     QPushButton *print_, *cutFile_, *stop_;
     std::uint64_t asked_ = 0; ///< the newest request: older costs are dropped

@@ -3,6 +3,7 @@
 #include "app/bench.h"
 #include "app/main_window.h"
 #include "app/making_strip.h"
+#include "app/nest_run.h"
 #include "app/scale_dialog.h"
 #include "app/settings.h"
 #include "app/sheet_place.h"
@@ -103,6 +104,11 @@ void MainWindow::makeEditMenu() {
     edit->addAction("Paste ar&twork", QKeySequence::Paste, this, &MainWindow::paste);
     edit->addSeparator();
     edit->addActions(makeDesignActions());
+    edit->addSeparator();
+    edit->addAction("La&y out as a nest, or stop", QKeySequence("Ctrl+Shift+N"), this, [this] {
+        goTo(sheet);
+        sheet_->nest().isOn() ? sheet_->nest().stop() : sheet_->nest().start();
+    });
     stickers_->shelf().setDesignActions(designActions_);
     sheet_->shelf().setDesignActions(designActions_);
     connect(&document_, &Document::selectionChanged, this, &MainWindow::showState);
@@ -206,6 +212,11 @@ void MainWindow::showKeys() {
     }
     rows += "<tr><td>Wheel, + and −</td><td>Zoom the bench or the sheet</td></tr>"
             "<tr><td>Middle button, Alt-drag, arrow keys</td><td>Move the bench or the sheet</td></tr>"
+            "<tr><td>Drag, or sweep and drag</td><td>Move stickers on the sheet</td></tr>"
+            "<tr><td>Arrow keys, with Shift farther</td><td>Nudge the stickers held</td></tr>"
+            "<tr><td>Comma, full stop, with Shift less</td><td>Turn the stickers held</td></tr>"
+            "<tr><td>P, Ctrl+D, Delete</td><td>Pin, duplicate, take out the stickers held</td></tr>"
+            "<tr><td>Page Up, Page Down, Ctrl+A</td><td>Hold the next sticker, or all</td></tr>"
             "<tr><td>Escape</td><td>Give up what is being typed</td></tr>";
     QDialog dialog(this);
     dialog.setObjectName("Keys");

@@ -1,6 +1,11 @@
 #include "app/sheet_place.h"
 
 #include "app/ledger.h"
+#include "app/medium_panel.h"
+#include "app/nest_bar.h"
+#include "app/nest_run.h"
+#include "app/piece_hand.h"
+#include "app/piece_panel.h"
 #include "app/prompt_line.h"
 #include "app/quantity_field.h"
 #include "app/route_bar.h"
@@ -9,29 +14,39 @@
 #include "app/shelf.h"
 
 #include <QGridLayout>
+#include <QPushButton>
 
 namespace hasami {
 
 SheetPlace::SheetPlace(Document& document, OutputWriter& writer, QWidget* parent)
     : QWidget(parent), document_(document), writer_(writer), prompt_(new PromptLine),
-      shelf_(new Shelf(document)), view_(new SheetView(document)), ledger_(new Ledger(document, writer)) {
+      nest_(new NestRun(document, this)), hand_(new PieceHand(document, *nest_, this)),
+      shelf_(new Shelf(document)), view_(new SheetView(document, *nest_, *hand_)),
+      ledger_(new Ledger(document, writer, *nest_)) {
     auto* layout = new QGridLayout(this);
     layout->setContentsMargins(12, 8, 12, 12);
     layout->setSpacing(8);
     layout->addWidget(prompt_, 0, 0, 1, 3);
-    layout->addWidget(shelf_, 1, 0, 2, 1);
+    layout->addWidget(shelf_, 1, 0, 3, 1);
     auto* route = new RouteBar(document);
     layout->addWidget(view_, 1, 1);
-    layout->addWidget(route, 2, 1);
+    layout->addWidget(new NestBar(document, *nest_), 2, 1);
+    layout->addWidget(route, 3, 1);
     view_->showRoute(*route);
-    layout->addWidget(new SheetSettings(document), 1, 2, 2, 1);
-    layout->addWidget(ledger_, 3, 0, 1, 3);
+    auto* settings = new SheetSettings(document, *nest_);
+    settings->addOnTop(new PiecePanel(*hand_));
+    layout->addWidget(settings, 1, 2, 3, 1);
+    connect(&settings->medium().usedAreas(), &QPushButton::toggled, view_, &SheetView::drawUsedAreas);
+    layout->addWidget(ledger_, 4, 0, 1, 3);
     layout->setColumnStretch(1, 1);
     layout->setRowStretch(1, 1);
     connect(shelf_, &Shelf::artworkWanted, this, &SheetPlace::artworkWanted);
     connect(&document, &Document::madeChanged, this, &SheetPlace::showPrompt);
     connect(&document, &Document::jobChanged, this, &SheetPlace::showPrompt);
     connect(&writer, &OutputWriter::changed, this, &SheetPlace::showPrompt);
+    connect(nest_, &NestRun::changed, this, &SheetPlace::showPrompt);
+    connect(hand_, &PieceHand::told, this, [this](const QString& sentence) { prompt_->warn(sentence); });
+    connect(nest_, &NestRun::told, this, [this](const QString& sentence) { prompt_->warn(sentence + "."); });
     showPrompt();
 }
 
@@ -40,6 +55,8 @@ void SheetPlace::showPrompt() {
     const auto goToStickers = [this] { Q_EMIT stickersWanted(); };
     if (document_.job().designs.empty()) {
         prompt_->say("There are no stickers yet.", "Go to Stickers", goToStickers);
+    } else if (nest_->isOn()) {
+        prompt_->say("Searching for a layout that takes less…");
     } else if (!document_.isMade()) {
         prompt_->say("Laying out the sheet…");
     } else if (!made.layout.unplaced.empty()) {
@@ -49,6 +66,12 @@ void SheetPlace::showPrompt() {
                           .arg(first.count)
                           .arg(design ? QString::fromStdString(design->name) : QString(),
                                QString::fromStdString(first.reason)));
+    } else if (!made.layout.conflicts.empty()) {
+        const auto sentence =
+            QString::fromStdString(conflictText(document_.job(), made.layout, made.layout.conflicts.front()));
+        const std::size_t more = made.layout.conflicts.size() - 1;
+        prompt_->warn(sentence + (more > 0 ? QString(", and %1 more.").arg(more) : QString(".")),
+                      "Push apart", [this] { hand_->pushApart(); });
     } else if (!made.layout.remarks.empty()) {
         prompt_->warn(QString::fromStdString(made.layout.remarks.front()) + ".");
     } else if (made.layout.sheets.empty()) {

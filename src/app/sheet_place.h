@@ -8,6 +8,8 @@
 namespace hasami {
 
 class Ledger;
+class NestRun;
+class PieceHand;
 class PromptLine;
 class Shelf;
 class SheetView;
@@ -22,6 +24,8 @@ public:
     Ledger& ledger() { return *ledger_; }
 
     Shelf& shelf() { return *shelf_; }
+    NestRun& nest() { return *nest_; }
+    PieceHand& hand() { return *hand_; }
 
 Q_SIGNALS:
     void artworkWanted();
@@ -33,6 +37,8 @@ private:
     Document& document_;
     OutputWriter& writer_;
     PromptLine* prompt_;
+    NestRun* nest_;
+    PieceHand* hand_;
     Shelf* shelf_;
     SheetView* view_;
     Ledger* ledger_;

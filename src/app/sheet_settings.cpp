@@ -2,6 +2,8 @@
 
 #include "app/design_controls.h"
 #include "app/machine_panel.h"
+#include "app/medium_panel.h"
+#include "app/packing_panel.h"
 
 #include <QComboBox>
 #include <QGridLayout>
@@ -12,8 +14,6 @@
 namespace hasami {
 
 namespace {
-
-enum MediumKind { roll, a4, letter, ownSize };
 
 QLabel* heading(const QString& text) {
     auto* label = new QLabel(text);
@@ -44,73 +44,26 @@ QLabel* addField(QGridLayout* layout, int row, const QString& name, QuantityFiel
 
 } // namespace
 
-SheetSettings::SheetSettings(Document& document, QWidget* parent)
-    : QFrame(parent), document_(document), kind_(new QComboBox), box_(new QComboBox),
-      width_(new QuantityField(QuantityKind::length, Limits::leastMedium, Limits::mostMedium)),
-      length_(new QuantityField(QuantityKind::length, Limits::leastMedium, Limits::mostMedium)),
-      count_(new QuantityField(QuantityKind::count, 0, Limits::mostCopies)),
-      gap_(new QuantityField(QuantityKind::length, 0, Limits::mostGap)), lengthLabel_(nullptr),
-      countLabel_(nullptr), marks_(new QLabel) {
+SheetSettings::SheetSettings(Document& document, NestRun& nest, QWidget* parent)
+    : QFrame(parent), document_(document), medium_(new MediumPanel(document)), box_(new QComboBox),
+      marks_(new QLabel) {
     setProperty("role", "panel");
     setFixedWidth(272);
     auto* content = new QWidget;
-    auto* layout = new QVBoxLayout(content);
-    layout->setContentsMargins(0, 0, 6, 0);
-    layout->setSpacing(24);
-    layout->addWidget(mediumGroup());
-    layout->addWidget(packingGroup());
-    layout->addWidget(boxGroup());
-    layout->addWidget(marksGroup());
-    layout->addWidget(new MachinePanel(document));
-    layout->addStretch(1);
+    layout_ = new QVBoxLayout(content);
+    layout_->setContentsMargins(0, 0, 6, 0);
+    layout_->setSpacing(24);
+    layout_->addWidget(medium_);
+    layout_->addWidget(new PackingPanel(document, nest));
+    layout_->addWidget(boxGroup());
+    layout_->addWidget(marksGroup());
+    layout_->addWidget(new MachinePanel(document));
+    layout_->addStretch(1);
     auto* scrolled = new QVBoxLayout(this);
     scrolled->setContentsMargins(16, 12, 10, 12);
     scrolled->addWidget(scrolledPage(content));
     connect(&document, &Document::jobChanged, this, &SheetSettings::showJob);
-    connect(&document, &Document::selectionChanged, this, &SheetSettings::showJob);
     showJob();
-}
-
-QWidget* SheetSettings::mediumGroup() {
-    auto* group = new QWidget;
-    auto* layout = groupLayout(group, "Medium");
-    kind_->addItems({"Roll", "A4 sheet", "Letter sheet", "Sheet of own size"});
-    kind_->setObjectName("Medium kind");
-    kind_->setAccessibleName("Kind of medium");
-    kind_->setToolTip("A roll is used as far as needed; of sheets, as many as needed");
-    layout->addWidget(kind_, 1, 0, 1, 2);
-    addField(layout, 2, "Medium width", width_, "How wide the medium is, across the way it is fed");
-    lengthLabel_ =
-        addField(layout, 3, "Medium length", length_, "How long a sheet is, along the way it is fed");
-    connect(kind_, &QComboBox::activated, this, &SheetSettings::chooseKind);
-    connect(width_, &QuantityField::entered, this, [this](double value) {
-        document_.change("Medium width " + quantityText(value, QuantityKind::length, document_.job().unit),
-                         [&](Job& job) { job.plan.medium.width = value; });
-    });
-    connect(length_, &QuantityField::entered, this, [this](double value) {
-        document_.change("Medium length " + quantityText(value, QuantityKind::length, document_.job().unit),
-                         [&](Job& job) { job.plan.medium.length = value; });
-    });
-    return group;
-}
-
-QWidget* SheetSettings::packingGroup() {
-    auto* group = new QWidget;
-    auto* layout = groupLayout(group, "Packing");
-    countLabel_ = addField(layout, 1, "Copies", count_, "How often the selected design lies on the sheet");
-    addField(layout, 2, "Gap", gap_, "The least distance between two stickers");
-    connect(count_, &QuantityField::entered, this, [this](double value) {
-        const std::string id = document_.selected();
-        document_.change(quantityText(value, QuantityKind::count) + " copies", [&](Job& job) {
-            if (Design* design = job.find(id))
-                design->count = int(value);
-        });
-    });
-    connect(gap_, &QuantityField::entered, this, [this](double value) {
-        document_.change("Gap " + quantityText(value, QuantityKind::length, document_.job().unit),
-                         [&](Job& job) { job.plan.gap = value; });
-    });
-    return group;
 }
 
 QWidget* SheetSettings::boxGroup() {
@@ -192,53 +145,8 @@ QWidget* SheetSettings::marksGroup() {
     return group;
 }
 
-void SheetSettings::chooseKind(int kind) {
-    ownSize_ = kind == ownSize;
-    document_.change("Medium " + kind_->itemText(kind), [&](Job& job) {
-        Medium& medium = job.plan.medium;
-        const Medium standardRoll;
-        switch (kind) {
-        case roll:
-            medium = medium.isRoll() ? medium : standardRoll;
-            break;
-        case a4:
-            medium = a4Sheet;
-            break;
-        case letter:
-            medium = letterSheet;
-            break;
-        default:
-            medium.length = medium.length.value_or(medium.width);
-        }
-    });
-    showJob();
-}
-
 void SheetSettings::showJob() {
-    const Medium& medium = document_.job().plan.medium;
-    const int kind = medium.isRoll()         ? roll
-                     : ownSize_              ? ownSize
-                     : medium == a4Sheet     ? a4
-                     : medium == letterSheet ? letter
-                                             : ownSize;
-    kind_->setCurrentIndex(kind);
-    for (QuantityField* field : {width_, length_, gap_})
-        field->setUnit(document_.job().unit);
-    width_->show(medium.width);
-    width_->setEnabled(kind == roll || kind == ownSize);
-    length_->setVisible(!medium.isRoll());
-    lengthLabel_->setVisible(!medium.isRoll());
-    length_->setEnabled(kind == ownSize);
-    length_->show(medium.length.value_or(0));
-    gap_->show(document_.job().plan.gap);
     showBox();
-    const Design* design = document_.selectedDesign();
-    count_->setEnabled(design != nullptr);
-    countLabel_->setText(design
-                             ? QFontMetrics(font()).elidedText(
-                                   "Copies of " + QString::fromStdString(design->name), Qt::ElideRight, 140)
-                             : QString("Copies"));
-    count_->show(design ? design->count : 0);
     const Profile& profile = document_.job().profile;
     marks_->setText(
         QString("Four dots of %1, their centres %2 outside the work's corners, with %3 kept free around "

@@ -2,7 +2,9 @@
 
 #include "app/canvas_view.h"
 #include "app/document.h"
+#include "app/nest_run.h"
 #include "app/paint_design.h"
+#include "app/piece_gesture.h"
 #include "app/route_bar.h"
 
 #include <QPixmap>
@@ -16,10 +18,13 @@ namespace hasami {
 class SheetView : public CanvasView {
     Q_OBJECT
 public:
-    explicit SheetView(Document& document, QWidget* parent = nullptr);
+    SheetView(Document& document, NestRun& nest, PieceHand& hand, QWidget* parent = nullptr);
 
     /// Shows the bar's way of the knife while it is on. REQUIRES: the bar outlives the view.
     void showRoute(const RouteBar& bar);
+
+    /// While on, drags draw boxes over what is used up already.
+    void drawUsedAreas(bool isOn);
 
 protected:
     QRectF content() const override;
@@ -27,6 +32,13 @@ protected:
     void paintContent(QPainter& painter, const QRectF& visible) override;
     void paintEmpty(QPainter& painter) override;
     void paintOverlay(QPainter& painter) override;
+    bool event(QEvent* event) override;
+    void mousePressEvent(QMouseEvent* event) override;
+    void mouseMoveEvent(QMouseEvent* event) override;
+    void mouseReleaseEvent(QMouseEvent* event) override;
+    void mouseDoubleClickEvent(QMouseEvent* event) override;
+    void keyPressEvent(QKeyEvent* event) override;
+    void contextMenuEvent(QContextMenuEvent* event) override;
 
 private:
     /// A design drawn once for the present zoom, to be laid down at each of its pieces.
@@ -39,13 +51,36 @@ private:
     };
 
     const Stamp& stampOf(const std::string& design);
-    void paintPiece(QPainter& painter, const Piece& piece, const Sticker& sticker);
-    void paintSheet(QPainter& painter, const Sheet& sheet, const QRectF& visible);
+    void paintPiece(QPainter& painter, const std::string& design, const Affine& place,
+                    const Sticker& sticker);
+    void paintSheet(QPainter& painter, std::size_t sheet, std::size_t firstPiece, const QRectF& visible);
+    void paintKeptFree(QPainter& painter, int sheet, double length) const;
+    void paintConflicts(QPainter& painter, std::size_t sheet) const;
+    void paintMoving(QPainter& painter);
+    void paintHeld(QPainter& painter);
+    void paintRoute(QPainter& painter);
+    QPainterPath outlineOf(const std::string& design, const Affine& place) const;
+    Affine placeOf(const LaidPiece& piece) const;
+    double along(int sheet) const; ///< where it begins in the view, mm
+    int sheetAt(double x) const;   ///< the nearest
+    Point placeOf(QPointF screen) const;
+    double reach() const { return 9 / pixelsPerMillimetre(); }
+    void hideMoving();
     double lineWidth() const;
     void paintMedium(QPainter& painter, const Sheet& sheet) const;
     void paintMarks(QPainter& painter, const Sheet& sheet) const;
 
+    /// What a nest that is under way has found, else what is made.
+    const Layout& layout() const;
+
     Document& document_;
+    NestRun& nest_;
+    PieceHand& hand_;
+    PieceGesture gesture_;
+    std::vector<std::size_t> hidden_; ///< shown where they are moved to, not where they lay
+    bool drawsUsed_ = false;
+    std::optional<QRectF> usedDrawn_;
+    const Layout* shown_ = nullptr; ///< of the nest, to tell when there is a better one
     std::map<std::string, Stamp> stamps_;
     const RouteBar* route_ = nullptr;
 };

@@ -99,7 +99,7 @@ public:
             painter->drawText(text.adjusted(0, 2 * line, 0, 0), Qt::AlignTop, "▲ no cut line");
         } else {
             painter->drawText(text.adjusted(0, 2 * line, 0, 0), Qt::AlignTop,
-                              QString("%1 ×").arg(design.count));
+                              design.fills ? QString("fill") : QString("%1 ×").arg(design.count));
         }
         painter->restore();
     }
@@ -166,7 +166,7 @@ bool ShelfModel::setData(const QModelIndex& index, const QVariant& value, int ro
     document_.endRun();
     document_.change(quantityText(value.toInt(), QuantityKind::count) + " copies", [&](Job& job) {
         if (Design* design = job.find(id))
-            design->count = value.toInt();
+            design->count = value.toInt(), design->fills = false;
     });
     return true;
 }

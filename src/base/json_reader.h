@@ -20,6 +20,7 @@ public:
     const std::string& place() const { return place_; }
 
     bool isNull() const { return value_.is_null(); }
+    bool isNumber() const { return value_.is_number(); }
 
     bool has(std::string_view member) const { return value_.is_object() && value_.contains(member); }
 

@@ -1,5 +1,6 @@
 #include "checks/costs.h"
 
+#include <algorithm>
 #include <cmath>
 
 namespace hasami {
@@ -13,6 +14,13 @@ struct PieceCosts {
     std::size_t lines = 0;
 };
 
+double peeledArea(const Sticker& sticker) {
+    double area = 0;
+    for (const CutLine& line : sticker.peeled())
+        area += signedArea(flatten(line.curve, flatteningTolerance));
+    return area;
+}
+
 PieceCosts costsOf(const std::vector<CutLine>& lines, const Profile& profile) {
     PieceCosts costs;
     for (const CutLine& line : lines) {
@@ -25,9 +33,17 @@ PieceCosts costsOf(const std::vector<CutLine>& lines, const Profile& profile) {
 
 PieceCosts costsOf(const Sticker& sticker, const Profile& profile) {
     PieceCosts costs = costsOf(sticker.lines, profile);
-    for (const CutLine& line : sticker.peeled())
-        costs.area += signedArea(flatten(line.curve, flatteningTolerance));
+    costs.area = peeledArea(sticker);
     return costs;
+}
+
+/// Of a roll that length, of sheets so many as it takes.
+std::optional<double> priceOf(const Medium& medium, double length) {
+    if (medium.price == 0)
+        return {};
+    constexpr double slack = 1e-6, millimetresInMetre = 1000;
+    return medium.price *
+           (medium.length ? std::ceil(length / *medium.length - slack) : length / millimetresInMetre);
 }
 
 } // namespace
@@ -59,7 +75,53 @@ SheetCosts costsOf(const Job& job, const Made& made, std::size_t index, const st
     for (const auto& [kind, length] : costs.cutLength)
         seconds += length / job.profile.style(kind).speed;
     costs.minutes = (seconds + double(costs.knifeLifts) * secondsPerLift) / 60;
+    costs.money = priceOf(job.plan.medium, sheet.usedLength);
     return costs;
+}
+
+LayoutCosts layoutCosts(const Job& job, const Made& made, const Layout& layout) {
+    LayoutCosts costs;
+    costs.usedLength = layout.usedLength();
+    costs.area = costs.usedLength * job.plan.medium.width;
+    std::map<std::string_view, double> each;
+    double covered = 0;
+    for (const Sheet& sheet : layout.sheets)
+        for (const Piece& piece : sheet.pieces) {
+            const auto [area, isNew] = each.try_emplace(piece.design, 0);
+            if (isNew)
+                area->second = peeledArea(*made.find(piece.design)->sticker);
+            covered += area->second;
+        }
+    costs.density = costs.area > 0 ? covered / costs.area : 0;
+    costs.money = priceOf(job.plan.medium, costs.usedLength);
+    costs.plainLength = made.plainLength;
+    costs.savedLength = costs.plainLength - costs.usedLength;
+    costs.savedShare = costs.plainLength > 0 ? costs.savedLength / costs.plainLength : 0;
+    if (costs.money)
+        costs.savedMoney = *priceOf(job.plan.medium, costs.plainLength) - *costs.money;
+    if (job.plan.medium.length && !layout.sheets.empty())
+        costs.leftOver = *job.plan.medium.length - layout.sheets.back().usedLength;
+    return costs;
+}
+
+std::optional<OneMore> oneMore(const Job& job, const Made& made, std::string_view design) {
+    std::vector<Copies> copies = copiesOf(job, made.designs);
+    const auto more =
+        std::find_if(copies.begin(), copies.end(), [&](const Copies& c) { return c.design == design; });
+    if (more == copies.end() || more->fills || more->footprint.isEmpty())
+        return {};
+    SheetPlan plan = job.plan;
+    for (Copies& c : copies)
+        c.count *= plan.sets;
+    plan.sets = 1;
+    ++more->count;
+    const Layout layout = layOut(copies, plan, job.profile);
+    if (layout.pieces() <= made.layout.pieces())
+        return {};
+    OneMore cost{layout.usedLength() - made.layout.usedLength(), {}};
+    if (const auto before = priceOf(job.plan.medium, made.layout.usedLength()))
+        cost.money = *priceOf(job.plan.medium, layout.usedLength()) - *before;
+    return cost;
 }
 
 } // namespace hasami

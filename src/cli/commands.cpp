@@ -1,6 +1,7 @@
 #include "cli/commands.h"
 
 #include "base/error.h"
+#include "cli/search.h"
 #include "files/describe_file.h"
 #include "files/file_kind.h"
 #include "files/file_name.h"
@@ -10,8 +11,10 @@
 #include "files/paint_sticker.h"
 #include "files/picture_file.h"
 #include "files/report_file.h"
+#include "sheet/nest_sheet.h"
 
 #include <algorithm>
+#include <cmath>
 #include <iostream>
 
 namespace hasami {
@@ -77,6 +80,10 @@ int tell(const Job& job, const Made& made) {
             std::cerr << job.find(design.design)->name << ": " << remark << "\n";
     for (const std::string& sentence : made.layout.remarks)
         std::cerr << sentence << "\n";
+    for (const Conflict& conflict : made.layout.conflicts) {
+        std::cerr << conflictText(job, made.layout, conflict) << "\n";
+        status = doneWithFindings;
+    }
     for (const Unplaced& u : made.layout.unplaced) {
         std::cerr << u.count << " of " << job.find(u.design)->name << " not placed: " << u.reason << "\n";
         status = doneWithFindings;
@@ -119,10 +126,21 @@ void NewCommand::addTo(CLI::App& program) {
     CLI::App* command = program.add_subcommand("new", "Artworks to one job with one recipe");
     command->add_option("artworks", artworks, "Pictures or vector art, or folders of them")->required();
     command->add_option("-o", output, "The job to write: NAME.hasami")->required();
-    command->add_option("--count", count, "Copies of each design")->check(CLI::Range(0, Limits::mostCopies));
+    command->add_option("--count", count,
+                        "Copies of each design, or fill: as many as a sheet holds, of a roll one row");
+    command->add_option("--sets", sets, "So many times the counts; on sheets, sets stay whole in rows")
+        ->check(CLI::Range(1, Limits::mostSets));
     command->add_option("--medium", medium,
-                        "roll:WIDTH, sheet:WIDTHxLENGTH, a4 or letter (start value: roll:600)");
+                        "roll:WIDTH, sheet:WIDTHxLENGTH, or a sheet by its name: a4, letter and others "
+                        "(start value: roll:600)");
+    command->add_option("--price", price, "Of a metre of the roll, or of one sheet");
     command->add_option("--gap", gap, "Least distance between stickers (start value: 3mm)");
+    command->add_option("--pack", pack, "rows or nest (start value: rows)")
+        ->check(CLI::IsMember({"rows", "nest"}));
+    command->add_option("--seconds", seconds, "How long to search for a nest (start value: 10)")
+        ->check(CLI::Range(0.0, mostSearchSeconds));
+    command->add_option("--turns", turns,
+                        "How stickers may lie in a nest: any, none, or a step in degrees (start value: any)");
     command->add_option("--shared-box", sharedBox,
                         "A die line around all stickers of a sheet, this far outside of them");
     sticker.addTo(*command);
@@ -133,19 +151,50 @@ int NewCommand::run() const {
         throw UsageError(fileName(output) + ": a job's name ends in .hasami");
     PictureStore pictures;
     Job job;
+    setPlan(job);
+    for (const std::filesystem::path& artwork : withFoldersOpened(artworks))
+        setCopies(sticker.addDesignTo(job, openArtwork(artwork, pictures, sticker.page)));
+    Cache cache;
+    Made made = makeAll(job, 1, sourceOf(pictures), cache);
+    if (job.plan.packing == Packing::nest) {
+        const SheetNest nest(copiesOf(job, made.designs), made.layout, job.plan, job.profile);
+        if (!nest.trouble().empty()) {
+            tell(job, made);
+            throw InputError(nest.trouble());
+        }
+        job.plan.laid = nest.laid(nestWatched(nest.problem(), {seconds, {}, 1, 0}));
+        made = makeAll(job, 1, sourceOf(pictures), cache);
+    }
+    saveJob(output, job, previewPng(job, made, sourceOf(pictures)));
+    return tell(job, made);
+}
+
+void NewCommand::setPlan(Job& job) const {
     job.plan.medium = mediumArgument(medium);
+    job.plan.sets = sets;
+    job.plan.packing = pack == "nest" ? Packing::nest : Packing::rows;
+    if (!price.empty())
+        job.plan.medium.price = numberArgument(price, "--price", 0, Limits::mostPrice);
     if (!gap.empty())
         job.plan.gap = lengthArgument(gap, "--gap", 0, Limits::mostGap);
     if (!sharedBox.empty()) {
         job.plan.box = SharedBox{};
         job.plan.box->margin = lengthArgument(sharedBox, "--shared-box", 0, Limits::mostOffset);
     }
-    for (const std::filesystem::path& artwork : withFoldersOpened(artworks))
-        sticker.addDesignTo(job, openArtwork(artwork, pictures, sticker.page)).count = count;
-    Cache cache;
-    const Made made = makeAll(job, 1, sourceOf(pictures), cache);
-    saveJob(output, job, previewPng(job, made, sourceOf(pictures)));
-    return tell(job, made);
+}
+
+void NewCommand::setCopies(Design& design) const {
+    design.fills = count == "fill";
+    if (!design.fills) {
+        const double copies = numberArgument(count, "--count", 0, Limits::mostCopies);
+        if (copies != std::floor(copies))
+            throw UsageError("--count takes a whole number or fill, not \"" + count + "\"");
+        design.count = int(copies);
+    }
+    if (turns == "none")
+        design.turning.kind = Turning::Kind::none;
+    else if (turns != "any")
+        design.turning = {Turning::Kind::steps, numberArgument(turns, "--turns", Limits::leastTurnStep, 360)};
 }
 
 void MakeCommand::addTo(CLI::App& program) {

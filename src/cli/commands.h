@@ -23,12 +23,17 @@ struct OutlineCommand {
 
 struct NewCommand {
     std::vector<std::string> artworks;
-    std::string output, medium = "roll:600", gap, sharedBox;
-    int count = 1;
+    std::string output, medium = "roll:600", gap, sharedBox, count = "1", pack = "rows", turns = "any", price;
+    int sets = 1;
+    double seconds = 10;
     StickerArguments sticker;
 
     void addTo(CLI::App& program);
     int run() const;
+
+private:
+    void setPlan(Job& job) const;
+    void setCopies(Design& design) const;
 };
 
 struct MakeCommand {

@@ -1,25 +1,20 @@
 #include "cli/nest_command.h"
 
 #include "base/error.h"
-#include "base/number_text.h"
+#include "cli/search.h"
 #include "files/file_name.h"
 #include "files/outputs.h"
 #include "files/read_file.h"
-#include "nesting/nest.h"
 #include "nesting/nest_json.h"
 
 #include <chrono>
-#include <csignal>
 #include <iostream>
-#include <thread>
-#include <unistd.h>
 
 namespace hasami {
 
 namespace {
 
 constexpr std::size_t mostBytes = std::size_t{256} << 20;
-constexpr double mostSeconds = 7 * 24 * 3600;
 
 nesting::Problem readProblem(const std::string& path) {
     const std::vector<std::byte> bytes = readFile(path, mostBytes);
@@ -30,44 +25,6 @@ nesting::Problem readProblem(const std::string& path) {
     }
 }
 
-/// Takes interrupts while it lives, and asks to stop in place of ending the program.
-class Interrupts {
-public:
-    Interrupts() {
-        sigemptyset(&signals_);
-        sigaddset(&signals_, SIGINT);
-        sigaddset(&signals_, SIGTERM);
-        pthread_sigmask(SIG_BLOCK, &signals_, &before_); // for the threads begun from now on as well
-        waiter_ = std::jthread([this](const std::stop_token& closing) {
-            const timespec aWhile{0, 10'000'000};
-            while (!closing.stop_requested())
-                if (sigtimedwait(&signals_, nullptr, &aWhile) > 0)
-                    stop_.request_stop();
-        });
-    }
-    ~Interrupts() {
-        waiter_.request_stop();
-        waiter_.join();
-        pthread_sigmask(SIG_SETMASK, &before_, nullptr);
-    }
-    Interrupts(const Interrupts&) = delete;
-    Interrupts& operator=(const Interrupts&) = delete;
-
-    std::stop_token token() const { return stop_.get_token(); }
-
-private:
-    sigset_t signals_{}, before_{};
-    std::stop_source stop_;
-    std::jthread waiter_;
-};
-
-void tellProgress(const nesting::Nest& nest) {
-    std::cerr << "\r"
-              << (nest.sheets > 1 ? std::to_string(nest.sheets) + " sheets, the last used up to " : "")
-              << numberText(nest.usedLength, 2) << " mm, " << numberText(nest.density * 100, 1)
-              << " % full   " << std::flush;
-}
-
 } // namespace
 
 void NestCommand::addTo(CLI::App& program) {
@@ -75,7 +32,7 @@ void NestCommand::addTo(CLI::App& program) {
     command->add_option("input", input, "The medium and the parts, as JSON (docs/nest.md)")->required();
     command->add_option("-o", output, "Where to write the layout: .json")->required();
     auto* time = command->add_option("--seconds", seconds, "How long to search (start value: 10)")
-                     ->check(CLI::Range(0.0, mostSeconds));
+                     ->check(CLI::Range(0.0, mostSearchSeconds));
     command->add_option("--moves", moves, "Search so many moves instead: the same result on every run")
         ->check(CLI::Range(std::uint64_t{1}, std::uint64_t{1} << 40))
         ->excludes(time);
@@ -92,17 +49,12 @@ int NestCommand::run() const {
     nesting::Effort effort{seconds, {}, seed, threads};
     if (moves > 0)
         effort.moves = moves;
-    const bool isWatched = isatty(STDERR_FILENO) != 0;
     nesting::Nest result;
     try {
-        const Interrupts interrupts;
-        result = nesting::nest(problem, effort, interrupts.token(),
-                               isWatched ? nesting::Progress(tellProgress) : nesting::Progress());
+        result = nestWatched(problem, effort);
     } catch (const InputError& error) {
         throw InputError(fileName(input) + ": " + error.what());
     }
-    if (isWatched)
-        std::cerr << "\n";
     const std::chrono::duration<double> taken = std::chrono::steady_clock::now() - begin;
     writeAll({{output, nestToJson(problem, result, taken.count())}});
     for (const nesting::NotPlaced& lost : result.notPlaced)

@@ -11,8 +11,6 @@
 
 namespace hasami {
 
-namespace {
-
 double numberArgument(const std::string& text, const std::string& option, double least, double most) {
     double value = 0;
     const auto [end, error] = std::from_chars(text.data(), text.data() + text.size(), value);
@@ -21,8 +19,6 @@ double numberArgument(const std::string& text, const std::string& option, double
                          numberText(most, 3) + ", not \"" + text + "\"");
     return value;
 }
-
-} // namespace
 
 double lengthArgument(const std::string& text, const std::string& option, double least, double most) {
     const auto value = parseLength(text);
@@ -38,15 +34,24 @@ Medium mediumArgument(const std::string& text) {
     const auto side = [&](const std::string& part) {
         return lengthArgument(part, "--medium", Limits::leastMedium, Limits::mostMedium);
     };
-    if (text == "a4")
-        return a4Sheet;
-    if (text == "letter")
-        return letterSheet;
-    if (text.starts_with("roll:"))
-        return {side(text.substr(5)), {}};
+    if (text.starts_with("roll:")) {
+        Medium roll;
+        roll.width = side(text.substr(5));
+        return roll;
+    }
     if (const auto times = text.find('x'); text.starts_with("sheet:") && times != std::string::npos)
-        return {side(text.substr(6, times - 6)), side(text.substr(times + 1))};
-    throw UsageError("--medium takes roll:WIDTH, sheet:WIDTHxLENGTH, a4 or letter, not \"" + text + "\"");
+        return sheetOf(side(text.substr(6, times - 6)), side(text.substr(times + 1)));
+    std::string names;
+    for (const NamedSheet& sheet : namedSheets) {
+        std::string name = sheet.name;
+        std::transform(name.begin(), name.end(), name.begin(),
+                       [](unsigned char c) { return c == ' ' ? '-' : char(std::tolower(c)); });
+        if (text == name)
+            return sheetOf(sheet.width, sheet.length);
+        names += (names.empty() ? "" : ", ") + name;
+    }
+    throw UsageError("--medium takes roll:WIDTH, sheet:WIDTHxLENGTH, or one of " + names + ", not \"" + text +
+                     "\"");
 }
 
 void StickerArguments::addTo(CLI::App& command) {

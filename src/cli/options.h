@@ -18,6 +18,9 @@ public:
 /// A length typed on the command line; a bare number is mm. Throws UsageError that names the option.
 double lengthArgument(const std::string& text, const std::string& option, double least, double most);
 
+/// A number typed on the command line. Throws UsageError that names the option.
+double numberArgument(const std::string& text, const std::string& option, double least, double most);
+
 /// "roll:600", "sheet:210x297", "a4", "letter". Throws UsageError.
 Medium mediumArgument(const std::string& text);
 

@@ -5,6 +5,7 @@
 
 #include <nlohmann/json.hpp>
 
+#include <algorithm>
 #include <cmath>
 
 namespace hasami {
@@ -17,7 +18,39 @@ double rounded(double value, double step) {
     return std::round(value / step) * step;
 }
 
-json sheetJson(const Job& job, const SheetCosts& costs) {
+json money(const std::optional<double>& amount) {
+    return amount ? json(rounded(*amount, 1e-2)) : json();
+}
+
+/// The share of its length that a sheet's pieces save beside plain rows of the same.
+double savingOf(const Job& job, const Made& made, const Sheet& sheet) {
+    std::vector<Copies> copies = copiesOf(job, made.designs);
+    for (Copies& c : copies) {
+        c.fills = false;
+        c.count = int(std::count_if(sheet.pieces.begin(), sheet.pieces.end(),
+                                    [&](const Piece& piece) { return piece.design == c.design; }));
+    }
+    const double plain = layOut(copies, plainPlan(job.plan), job.profile).usedLength();
+    return plain > 0 ? (plain - sheet.usedLength) / plain : 0;
+}
+
+json layoutJson(const Job& job, const Made& made) {
+    const LayoutCosts costs = layoutCosts(job, made, made.layout);
+    return {{"used_length", rounded(costs.usedLength, 1e-3)},
+            {"area", rounded(costs.area, 1e-2)},
+            {"density", rounded(costs.density, 1e-6)},
+            {"pieces", made.layout.pieces()},
+            {"plain_length", rounded(costs.plainLength, 1e-3)},
+            {"saved_length", rounded(costs.savedLength, 1e-3)},
+            {"saving", rounded(costs.savedShare, 1e-6)},
+            {"saved_money", money(costs.savedMoney)},
+            {"left_over", rounded(costs.leftOver, 1e-3)},
+            {"cost", money(costs.money)}};
+}
+
+json sheetJson(const Job& job, const Made& made, std::size_t number) {
+    const Sheet& sheet = made.layout.sheets[number];
+    const SheetCosts costs = costsOf(job, made, number, routeOf(job, made, sheet));
     json stickers = json::object();
     for (const auto& [id, count] : costs.stickers) {
         const std::string& name = job.find(id)->name;
@@ -29,12 +62,12 @@ json sheetJson(const Job& job, const SheetCosts& costs) {
     return {{"used_length", rounded(costs.usedLength, 1e-3)},
             {"area", rounded(costs.area, 1e-2)},
             {"density", rounded(costs.density, 1e-6)},
-            {"saving", 0.0},
+            {"saving", rounded(savingOf(job, made, sheet), 1e-6)},
             {"stickers", std::move(stickers)},
             {"cut_length", std::move(cutLength)},
             {"knife_lifts", costs.knifeLifts},
             {"minutes", rounded(costs.minutes, 1e-3)},
-            {"cost", nullptr}};
+            {"cost", money(costs.money)}};
 }
 
 json findingsJson(const Job& job, const Made& made) {
@@ -49,6 +82,8 @@ json findingsJson(const Job& job, const Made& made) {
                 {{"weight", "warning"}, {"design", job.find(design.design)->name}, {"text", remark}});
     for (const std::string& sentence : made.layout.remarks)
         findings.push_back({{"weight", "warning"}, {"text", sentence}});
+    for (const Conflict& conflict : made.layout.conflicts)
+        findings.push_back({{"weight", "error"}, {"text", conflictText(job, made.layout, conflict)}});
     for (const Unplaced& u : made.layout.unplaced)
         findings.push_back({{"weight", "error"},
                             {"design", job.find(u.design)->name},
@@ -61,8 +96,11 @@ json findingsJson(const Job& job, const Made& made) {
 std::string reportJson(const Job& job, const Made& made) {
     json sheets = json::array();
     for (std::size_t i = 0; i < made.layout.sheets.size(); ++i)
-        sheets.push_back(sheetJson(job, costsOf(job, made, i, routeOf(job, made, made.layout.sheets[i]))));
-    const json all{{"units", "mm"}, {"sheets", std::move(sheets)}, {"findings", findingsJson(job, made)}};
+        sheets.push_back(sheetJson(job, made, i));
+    const json all{{"units", "mm"},
+                   {"layout", layoutJson(job, made)},
+                   {"sheets", std::move(sheets)},
+                   {"findings", findingsJson(job, made)}};
     return all.dump(2, ' ', false, json::error_handler_t::replace) + "\n";
 }
 

@@ -96,6 +96,11 @@ Design& duplicateDesign(Job& job, std::string_view id) {
     return *job.designs.insert(behind, std::move(copy));
 }
 
+void removeDesign(Job& job, std::string_view id) {
+    std::erase_if(job.plan.laid, [&](const LaidPiece& piece) { return piece.design == id; });
+    std::erase_if(job.designs, [&](const Design& design) { return design.id == id; });
+}
+
 void moveDesign(Job& job, std::string_view id, std::size_t place) {
     const auto from = job.designs.begin() + (job.find(id) - job.designs.data());
     const auto to = job.designs.begin() + std::ptrdiff_t(std::min(place, job.designs.size()));

@@ -34,7 +34,12 @@ struct Limits {
     static constexpr int mostSides = 24;                                           ///< of a regular polygon
     static constexpr double mostGap = 1000;                                        ///< mm
     static constexpr double leastMedium = 20, mostMedium = 20'000; ///< its width or length, mm
-    static constexpr int mostCopies = 100'000;
+    static constexpr int mostCopies = 100'000, mostSets = 10'000, mostInRow = 10'000;
+    static constexpr double mostPrice = 1'000'000;
+    static constexpr std::size_t mostTracks = 50, mostUsedAreas = 1000, mostLaid = 200'000;
+    static constexpr int mostSheets = 10'000;
+    static constexpr double farthestLaid = 100'000; ///< mm on a sheet
+    static constexpr double leastTurnStep = 0.1;    ///< degrees
     static constexpr std::size_t mostDesigns = 10'000, mostItems = 1000, mostGuides = 200;
 };
 
@@ -46,6 +51,8 @@ struct Design {
     Recipe recipe;
     int count = 1;
     std::vector<Guide> guides = {}; ///< only for arranging
+    bool fills = false;             ///< in place of the count: as many as a sheet holds, of a roll one row
+    Turning turning = {};           ///< in a nest
 
     friend bool operator==(const Design&, const Design&) = default;
 };
@@ -92,6 +99,9 @@ Design& addDesign(Job& job, const NewPicture& picture, std::optional<double> wid
 /// Puts a copy of the design behind it, with a new id and "… copy" as its name, and gives it back.
 /// REQUIRES: the design is in the job.
 Design& duplicateDesign(Job& job, std::string_view id);
+
+/// Takes a design out, with its stickers on the sheet.
+void removeDesign(Job& job, std::string_view id);
 
 /// Moves the design so that it comes before the one that was at `place`, or last. REQUIRES: the design is in
 /// the job.

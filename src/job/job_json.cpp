@@ -43,21 +43,81 @@ json toJson(const Design& design) {
                {"count", design.count},
                {"items", items},
                {"recipe", hasami::toJson(design.recipe)}};
+    if (design.fills)
+        about["fills"] = true;
+    if (design.turning.kind == Turning::Kind::none)
+        about["turning"] = "none";
+    else if (design.turning.kind == Turning::Kind::steps)
+        about["turning"] = design.turning.step;
     for (const Guide& guide : design.guides)
         about["guides"].push_back({{guide.isUpright ? "x" : "y", guide.at}});
     return about;
 }
 
+json boxJson(const Box& box) {
+    return {box.least.x, box.least.y, box.width(), box.height()};
+}
+
+json toJson(const Medium& medium) {
+    json about{{"width", medium.width}, {"length", nullptr}};
+    if (medium.length)
+        about["length"] = *medium.length;
+    for (const auto& [name, value] : {std::pair("start", medium.start),
+                                      {"end", medium.end},
+                                      {"first_side", medium.firstSide},
+                                      {"last_side", medium.lastSide},
+                                      {"price", medium.price}})
+        if (value != 0)
+            about[name] = value;
+    for (const Track& track : medium.tracks)
+        about["tracks"].push_back({track.at, track.width});
+    for (const UsedArea& used : medium.used)
+        about["used"].push_back({{"sheet", used.sheet}, {"box", boxJson(used.box)}});
+    return about;
+}
+
+json toJson(const RowRules& rows) {
+    json about = json::object();
+    if (rows.across)
+        about["across"] = *rows.across;
+    if (rows.along)
+        about["along"] = *rows.along;
+    if (rows.most != 0)
+        about["most"] = rows.most;
+    for (const auto& [name, isSo] : {std::pair("staggered", rows.isStaggered),
+                                     {"alternate_turned", rows.turnsAlternate},
+                                     {"centred", rows.isCentred}})
+        if (isSo)
+            about[name] = true;
+    return about;
+}
+
+json toJson(const LaidPiece& piece) {
+    json about{{"design", piece.design}, {"x", piece.centre.x}, {"y", piece.centre.y}, {"turn", piece.turn}};
+    if (piece.sheet != 0)
+        about["sheet"] = piece.sheet;
+    if (piece.isPinned)
+        about["pinned"] = true;
+    return about;
+}
+
 json toJson(const SheetPlan& plan) {
-    json medium{{"width", plan.medium.width}, {"length", nullptr}};
-    if (plan.medium.length)
-        medium["length"] = *plan.medium.length;
-    json about{{"medium", medium}, {"gap", plan.gap}};
+    json about{{"medium", toJson(plan.medium)}, {"gap", plan.gap}};
     if (const auto& box = plan.box) {
         about["box"] = {{"kind", kindInFiles(box->kind)}, {"margin", box->margin}, {"radius", box->radius}};
         if (!(box->tabs == TabRule{}))
             about["box"]["tabs"] = hasami::toJson(box->tabs);
     }
+    if (plan.margin != 0)
+        about["margin"] = plan.margin;
+    if (plan.packing == Packing::nest)
+        about["packing"] = "nest";
+    if (!(plan.rows == RowRules{}))
+        about["rows"] = toJson(plan.rows);
+    if (plan.sets != 1)
+        about["sets"] = plan.sets;
+    for (const LaidPiece& piece : plan.laid)
+        about["laid"].push_back(toJson(piece));
     return about;
 }
 
@@ -98,6 +158,14 @@ Item itemFromJson(const JsonReader& in) {
     return item;
 }
 
+Turning turningFromJson(const JsonReader& in) {
+    if (in.isNumber())
+        return {Turning::Kind::steps, in.number(Limits::leastTurnStep, 360)};
+    if (in.text(10) != "none")
+        in.refuse("must be \"none\" or a step in degrees");
+    return {Turning::Kind::none};
+}
+
 Design designFromJson(const JsonReader& in) {
     Design design;
     design.id = in.at("id").text(100);
@@ -109,6 +177,10 @@ Design designFromJson(const JsonReader& in) {
     for (const JsonReader& item : items)
         design.artwork.items.push_back(itemFromJson(item));
     design.recipe = recipeFromJson(in.at("recipe"));
+    if (in.has("fills"))
+        design.fills = in.at("fills").flag();
+    if (in.has("turning"))
+        design.turning = turningFromJson(in.at("turning"));
     if (in.has("guides"))
         for (const JsonReader& guide : in.at("guides").elements(Limits::mostGuides)) {
             const bool isUpright = guide.has("x");
@@ -129,15 +201,92 @@ SharedBox boxFromJson(const JsonReader& in) {
     return box;
 }
 
+Box usedBoxFromJson(const JsonReader& in) {
+    const auto parts = in.elements(4);
+    if (parts.size() != 4)
+        in.refuse("must be four numbers: x, y, width and height");
+    const Point least{parts[0].number(0, Limits::mostMedium), parts[1].number(0, Limits::mostMedium)};
+    return {least,
+            least + Point{parts[2].number(0, Limits::mostMedium), parts[3].number(0, Limits::mostMedium)}};
+}
+
+Medium mediumFromJson(const JsonReader& in) {
+    Medium medium;
+    medium.width = in.at("width").number(Limits::leastMedium, Limits::mostMedium);
+    if (!in.at("length").isNull())
+        medium.length = in.at("length").number(Limits::leastMedium, Limits::mostMedium);
+    for (const auto& [name, value, most] : {std::tuple("start", &medium.start, Limits::mostMedium),
+                                            {"end", &medium.end, Limits::mostMedium},
+                                            {"first_side", &medium.firstSide, Limits::mostMedium},
+                                            {"last_side", &medium.lastSide, Limits::mostMedium},
+                                            {"price", &medium.price, Limits::mostPrice}})
+        if (in.has(name))
+            *value = in.at(name).number(0, most);
+    if (in.has("tracks"))
+        for (const JsonReader& track : in.at("tracks").elements(Limits::mostTracks)) {
+            const auto parts = track.elements(2);
+            if (parts.size() != 2)
+                track.refuse("must be two numbers: where it begins across, and its width");
+            medium.tracks.push_back(
+                {parts[0].number(0, Limits::mostMedium), parts[1].number(0, Limits::mostMedium)});
+        }
+    if (in.has("used"))
+        for (const JsonReader& used : in.at("used").elements(Limits::mostUsedAreas))
+            medium.used.push_back(
+                {used.at("sheet").wholeNumber(0, Limits::mostSheets), usedBoxFromJson(used.at("box"))});
+    return medium;
+}
+
+RowRules rowsFromJson(const JsonReader& in) {
+    RowRules rows;
+    if (in.has("across"))
+        rows.across = in.at("across").number(0, Limits::mostGap);
+    if (in.has("along"))
+        rows.along = in.at("along").number(0, Limits::mostGap);
+    if (in.has("most"))
+        rows.most = in.at("most").wholeNumber(0, Limits::mostInRow);
+    for (const auto& [name, isSo] : {std::pair("staggered", &rows.isStaggered),
+                                     {"alternate_turned", &rows.turnsAlternate},
+                                     {"centred", &rows.isCentred}})
+        if (in.has(name))
+            *isSo = in.at(name).flag();
+    return rows;
+}
+
+LaidPiece laidFromJson(const JsonReader& in) {
+    LaidPiece piece;
+    piece.design = in.at("design").text(100);
+    piece.centre = {in.at("x").number(-Limits::farthestLaid, Limits::farthestLaid),
+                    in.at("y").number(-Limits::farthestLaid, Limits::farthestLaid)};
+    piece.turn = in.at("turn").number(-360, 360);
+    if (in.has("sheet"))
+        piece.sheet = in.at("sheet").wholeNumber(0, Limits::mostSheets);
+    if (in.has("pinned"))
+        piece.isPinned = in.at("pinned").flag();
+    return piece;
+}
+
 SheetPlan planFromJson(const JsonReader& in) {
     SheetPlan plan;
-    const JsonReader medium = in.at("medium");
-    plan.medium.width = medium.at("width").number(Limits::leastMedium, Limits::mostMedium);
-    if (!medium.at("length").isNull())
-        plan.medium.length = medium.at("length").number(Limits::leastMedium, Limits::mostMedium);
+    plan.medium = mediumFromJson(in.at("medium"));
     plan.gap = in.at("gap").number(0, Limits::mostGap);
     if (in.has("box"))
         plan.box = boxFromJson(in.at("box"));
+    if (in.has("margin"))
+        plan.margin = in.at("margin").number(0, Limits::mostGap);
+    if (in.has("packing")) {
+        const std::string packing = in.at("packing").text(10);
+        if (packing != "rows" && packing != "nest")
+            in.at("packing").refuse("must be \"rows\" or \"nest\"");
+        plan.packing = packing == "nest" ? Packing::nest : Packing::rows;
+    }
+    if (in.has("rows"))
+        plan.rows = rowsFromJson(in.at("rows"));
+    if (in.has("sets"))
+        plan.sets = in.at("sets").wholeNumber(1, Limits::mostSets);
+    if (in.has("laid"))
+        for (const JsonReader& piece : in.at("laid").elements(Limits::mostLaid))
+            plan.laid.push_back(laidFromJson(piece));
     return plan;
 }
 
@@ -159,6 +308,10 @@ void requireAssets(const Job& job) {
                 throw InputError("the picture \"" + item.name + "\" of the design \"" + design.name +
                                  "\" is not in the file");
     }
+    for (const LaidPiece& piece : job.plan.laid)
+        if (!ids.contains(piece.design))
+            throw InputError("a sticker on the sheet is of a design \"" + piece.design +
+                             "\" that is not in the file");
 }
 
 } // namespace

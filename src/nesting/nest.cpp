@@ -11,6 +11,7 @@
 #include <chrono>
 #include <cmath>
 #include <mutex>
+#include <numbers>
 #include <numeric>
 #include <thread>
 
@@ -104,6 +105,35 @@ Nest Board::nestOf(const Start& start) const {
     const double used = nest.usedLength + (nest.sheets > 1 ? (nest.sheets - 1) * *problem.media.length : 0);
     nest.density = used > 0 ? area / (used * problem.media.width) : 0;
     return nest;
+}
+
+bool maySo(const Item& item, double turn) {
+    return item.turnsFreely || std::any_of(item.turns.begin(), item.turns.end(), [&](double allowed) {
+               return std::abs(std::remainder(turn - allowed, 2 * std::numbers::pi)) < 1e-6;
+           });
+}
+
+/// The layout that the problem tells as begun; nothing where it lacks a copy, or can't be so.
+std::optional<Start> begunStart(const Ground& ground, const Start& rows) {
+    const Problem& problem = ground.problem;
+    if (problem.begun.empty())
+        return {};
+    std::vector<std::vector<const Pinned*>> left(problem.parts.size());
+    for (const Pinned& place : problem.begun)
+        left.at(place.part).push_back(&place);
+    Start start = rows;
+    for (std::size_t i = 0; i < start.copies.size(); ++i) {
+        const Item& item = ground.items[start.copies[i]];
+        if (left[item.part].empty())
+            return {};
+        const Pinned& place = *left[item.part].front();
+        left[item.part].erase(left[item.part].begin());
+        if (!maySo(item, place.pose.rotation))
+            return {};
+        start.spots.at[i] = {place.sheet, poseOfShape(item, place.pose)};
+    }
+    closeOff(ground, start);
+    return isSound(ground, start.copies, start.spots) ? std::optional(start) : std::nullopt;
 }
 
 /// Layouts to begin with, from the quick ones to the careful: each where it is better than all before.
@@ -229,6 +259,8 @@ Nest nest(const Problem& problem, const Effort& effort, const std::stop_token& s
         return stop.stop_requested() || board.isPerfect() || (!effort.moves && share() >= 1);
     };
     if (!first.copies.empty()) {
+        if (const auto begun = begunStart(ground, first))
+            board.offer(*begun);
         const auto isTimeToSearch = [&] { return isOver() || (!effort.moves && share() > shareOfStarts); };
         offerStarts(ground, first, effort, effort.moves ? 1 : threads, board, isTimeToSearch);
         if (isOver())

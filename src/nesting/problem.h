@@ -54,6 +54,10 @@ struct Problem {
     std::vector<Part> parts;
     std::vector<Blocked> blocked = {};
     std::vector<Pinned> pinned = {};
+
+    /// Where copies that are not pinned lie by now: a search may go on from there. Where they can't lie so,
+    /// they are taken no notice of.
+    std::vector<Pinned> begun = {};
 };
 
 struct Placement {

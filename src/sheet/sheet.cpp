@@ -1,9 +1,13 @@
 #include "sheet/sheet.h"
 
-#include "edge/find_edge.h"
-#include "geometry/length_text.h"
+#include "sheet/conflicts.h"
+#include "sheet/rows.h"
 
+#include <array>
 #include <cmath>
+#include <limits>
+#include <map>
+#include <numbers>
 
 namespace hasami {
 
@@ -11,87 +15,85 @@ namespace {
 
 constexpr double longestRoll =
     50'000; // mm; no roll is longer, and coordinates stay far inside the exact range
-constexpr int mostSheets = 1000;
-constexpr double slack = 1e-6; // mm; what just fits, fits
 
 double roomForMarks(const Profile& profile) {
     return profile.marks.size / 2 + profile.marks.distance;
 }
 
-/// Lays pieces side by side across the medium and starts a new row, then a new sheet, as needed.
-class Rows {
-public:
-    Rows(const SheetPlan& plan, const Profile& profile)
-        : plan_(plan), area_(workArea(plan.medium, profile).grownBy(plan.box ? -plan.box->margin : 0)) {}
+/// What is left of the medium beside strips that can't be used.
+Box usablePart(const SheetPlan& plan, const Profile& profile) {
+    const Medium& medium = plan.medium;
+    const auto most = [](double a, double b, double c) { return std::max({a, b, c}); };
+    const double trailing = std::max(profile.reach.trailing, medium.isRoll() ? 0 : plan.margin);
+    return {{most(profile.reach.leading, plan.margin, medium.start),
+             most(profile.reach.sides, plan.margin, medium.firstSide)},
+            {medium.length.value_or(longestRoll) - trailing,
+             medium.width - most(profile.reach.sides, plan.margin, medium.lastSide)}};
+}
 
-    void add(const Copies& copies) {
-        const Affine turned = copies.isMirrored ? Affine::scaling(-1, 1) : Affine{};
-        const Box box = boundsOfMapped(copies.footprint, turned);
-        if (area_.isEmpty() || box.width() > area_.width() + slack || box.height() > area_.height() + slack) {
-            layout_.unplaced.push_back({copies.design, copies.count, tooLarge(box)});
-            return;
-        }
-        startRow();
-        for (int i = 0; i < copies.count; ++i) {
-            if (!makeRoomFor(box)) {
-                layout_.unplaced.push_back({copies.design, copies.count - i,
-                                            plan_.medium.isRoll() ? "the roll would be longer than 50 m"
-                                                                  : "more than 1000 sheets would be needed"});
-                return;
+const Copies* find(const std::vector<Copies>& copies, std::string_view design) {
+    const auto found =
+        std::find_if(copies.begin(), copies.end(), [&](const Copies& c) { return c.design == design; });
+    return found == copies.end() ? nullptr : &*found;
+}
+
+int wanted(const Copies& copies, const SheetPlan& plan) {
+    return copies.fills ? std::numeric_limits<int>::max() : copies.count * plan.sets;
+}
+
+/// Which of the laid pieces stay: of each design so many as are wanted, the pinned ones first.
+std::vector<bool> staying(const std::vector<Copies>& copies, const SheetPlan& plan) {
+    std::map<std::string_view, int> left;
+    for (const Copies& c : copies)
+        left[c.design] = c.footprint.isEmpty() ? 0 : wanted(c, plan);
+    std::vector<bool> stays(plan.laid.size(), false);
+    for (const bool pinned : {true, false})
+        for (std::size_t i = 0; i < plan.laid.size(); ++i)
+            if (const LaidPiece& piece = plan.laid[i]; piece.isPinned == pinned && left[piece.design] > 0) {
+                --left[piece.design];
+                stays[i] = true;
             }
-            const Point at{x_, y_};
-            Sheet& sheet = layout_.sheets.back();
-            sheet.pieces.push_back({copies.design, Affine::translation(at - box.least) * turned});
-            sheet.work.add(box.movedBy(at - box.least));
-            y_ += box.height() + plan_.gap;
-            rowDepth_ = std::max(rowDepth_, box.width());
+    return stays;
+}
+
+/// The sheets with what was laid; sheets that nothing lies on any more are left out.
+std::vector<Sheet> sheetsOfLaid(const std::vector<Copies>& copies, const SheetPlan& plan) {
+    const std::vector<bool> stays = staying(copies, plan);
+    std::map<int, Sheet> sheets;
+    for (std::size_t i = 0; i < plan.laid.size(); ++i) {
+        if (!stays[i])
+            continue;
+        const LaidPiece& piece = plan.laid[i];
+        const Copies& c = *find(copies, piece.design);
+        const Affine place = placeOf(c, piece.centre, piece.turn);
+        Sheet& sheet = sheets[plan.medium.isRoll() ? 0 : piece.sheet];
+        sheet.pieces.push_back({piece.design, place, piece.isPinned});
+        sheet.work.add(boundsOf(c, place));
+    }
+    std::vector<Sheet> all;
+    for (auto& [number, sheet] : sheets)
+        all.push_back(std::move(sheet));
+    return all;
+}
+
+/// What found no place by hand: of designs that fill nothing, where some are laid.
+std::vector<Copies> notYetLaid(std::vector<Copies> copies, const std::vector<Sheet>& sheets,
+                               const SheetPlan& plan) {
+    std::map<std::string_view, int> laid;
+    for (const Sheet& sheet : sheets)
+        for (const Piece& piece : sheet.pieces)
+            ++laid[piece.design];
+    for (Copies& c : copies) {
+        const int there = laid[c.design];
+        if (c.fills && there > 0) {
+            c.fills = false;
+            c.count = 0;
+        } else if (!c.fills) {
+            c.count = std::max(0, c.count * plan.sets - there);
         }
     }
-
-    Layout take() { return std::move(layout_); }
-
-private:
-    std::string tooLarge(const Box& box) const {
-        if (area_.isEmpty())
-            return plan_.box
-                       ? "the medium is too small for the shared box, the marks and the strips that the "
-                         "machine can't reach"
-                       : "the medium is too small for the marks and the strips that the machine can't "
-                         "reach";
-        std::string room = lengthText(area_.height()) + " across";
-        if (!plan_.medium.isRoll())
-            room += " and " + lengthText(area_.width()) + " along";
-        return "it is " + lengthText(box.height()) + " across and " + lengthText(box.width()) +
-               " along the medium, where there is room for " + room;
-    }
-
-    void startRow() {
-        if (rowDepth_ > 0)
-            x_ += rowDepth_ + plan_.gap;
-        y_ = area_.least.y;
-        rowDepth_ = 0;
-    }
-
-    /// Moves on to the next place for a box; false if there is none.
-    bool makeRoomFor(const Box& box) {
-        if (y_ + box.height() > area_.most.y + slack)
-            startRow();
-        if (layout_.sheets.empty() || x_ + box.width() > area_.most.x + slack) {
-            if (!layout_.sheets.empty() && (plan_.medium.isRoll() || layout_.sheets.size() >= mostSheets))
-                return false;
-            layout_.sheets.emplace_back();
-            x_ = area_.least.x;
-            y_ = area_.least.y;
-            rowDepth_ = 0;
-        }
-        return true;
-    }
-
-    SheetPlan plan_;
-    Box area_;
-    Layout layout_;
-    double x_ = 0, y_ = 0, rowDepth_ = 0;
-};
+    return copies;
+}
 
 /// Gives a sentence where its tabs are too few.
 std::optional<std::string> addBox(Sheet& sheet, const SharedBox& box) {
@@ -113,7 +115,9 @@ void addMarks(Sheet& sheet, const Medium& medium, const Profile& profile) {
     const Box at = sheet.work.grownBy(profile.marks.distance);
     for (const Point centre : {at.least, Point{at.least.x, at.most.y}, Point{at.most.x, at.least.y}, at.most})
         sheet.marks.push_back({centre, radius, radius + profile.marks.quiet});
-    sheet.usedLength = at.most.x + radius + profile.reach.trailing;
+    sheet.usedLength = at.most.x + radius + profile.reach.trailing + medium.end;
+    if (medium.length)
+        sheet.usedLength = std::min(sheet.usedLength, *medium.length);
     sheet.length = medium.length.value_or(sheet.usedLength);
 }
 
@@ -133,24 +137,107 @@ double Layout::usedLength() const {
     return sum;
 }
 
-Box workArea(const Medium& medium, const Profile& profile) {
-    const double marks = roomForMarks(profile);
-    return {{profile.reach.leading + marks, profile.reach.sides + marks},
-            {medium.length.value_or(longestRoll) - profile.reach.trailing - marks,
-             medium.width - profile.reach.sides - marks}};
+Box workArea(const SheetPlan& plan, const Profile& profile) {
+    return usablePart(plan, profile).grownBy(-roomForMarks(profile));
 }
 
-Layout layOutRows(const std::vector<Copies>& copies, const SheetPlan& plan, const Profile& profile) {
-    Rows rows(plan, profile);
-    for (const Copies& c : copies)
-        if (c.count > 0 && !c.footprint.isEmpty())
-            rows.add(c);
-    Layout layout = rows.take();
+std::vector<Box> keptFree(const SheetPlan& plan, int sheet) {
+    const double length = plan.medium.length.value_or(longestRoll);
+    std::vector<Box> boxes;
+    for (const Track& track : plan.medium.tracks)
+        boxes.push_back({{0, track.at}, {length, track.at + track.width}});
+    for (const UsedArea& used : plan.medium.used)
+        if (used.sheet == sheet)
+            boxes.push_back(used.box);
+    return boxes;
+}
+
+Affine placeOf(const Copies& copies, Point centre, double turn) {
+    constexpr double radiansInDegree = std::numbers::pi / 180;
+    // Whole quarter turns are exact: rows stay on whole numbers.
+    const double quarters = turn / 90;
+    Affine turned = Affine::rotation(turn * radiansInDegree);
+    if (quarters == std::round(quarters)) {
+        constexpr std::array<Point, 4> directions{{{1, 0}, {0, 1}, {-1, 0}, {0, -1}}};
+        const Point way = directions[std::size_t(((std::lround(quarters) % 4) + 4) % 4)];
+        turned = {way.x, way.y, -way.y, way.x, 0, 0};
+    }
+    return Affine::translation(centre) * turned * Affine::scaling(copies.isMirrored ? -1 : 1, 1) *
+           Affine::translation(Point{} - copies.footprint.centre());
+}
+
+Region outlineOf(const Copies& copies, const Affine& place) {
+    Region region;
+    if (copies.outline && !copies.outline->isEmpty()) {
+        region = *copies.outline;
+    } else {
+        const Box& b = copies.footprint;
+        region.loops = {{b.least, {b.most.x, b.least.y}, b.most, {b.least.x, b.most.y}}};
+    }
+    for (Loop& loop : region.loops) {
+        std::transform(loop.begin(), loop.end(), loop.begin(), place);
+        if (place.determinant() < 0)
+            std::reverse(loop.begin(), loop.end());
+    }
+    return region;
+}
+
+Box boundsOf(const Copies& copies, const Affine& place) {
+    if (!copies.outline)
+        return boundsOfMapped(copies.footprint, place);
+    Box box;
+    for (const Loop& loop : copies.outline->loops)
+        for (const Point p : loop)
+            box.add(place(p));
+    return box;
+}
+
+SheetPlan plainPlan(SheetPlan plan) {
+    plan.rows.isStaggered = plan.rows.turnsAlternate = plan.rows.isCentred = false;
+    plan.rows.most = 0;
+    if (plan.packing == Packing::nest)
+        plan.rows.across = plan.rows.along = {};
+    plan.packing = Packing::rows;
+    plan.sets = 1;
+    return plan;
+}
+
+std::vector<LaidPiece> laidOf(const Layout& layout, const std::vector<Copies>& copies) {
+    std::vector<LaidPiece> laid;
+    laid.reserve(layout.pieces());
+    for (std::size_t i = 0; i < layout.sheets.size(); ++i)
+        for (const Piece& piece : layout.sheets[i].pieces) {
+            const Copies& c = *find(copies, piece.design);
+            const double mirror = c.isMirrored ? -1 : 1;
+            const double turn = std::atan2(piece.place.b * mirror, piece.place.a * mirror);
+            laid.push_back({piece.design, int(i), piece.place(c.footprint.centre()),
+                            turn * 180 / std::numbers::pi, piece.isPinned});
+        }
+    return laid;
+}
+
+Layout layOut(const std::vector<Copies>& copies, const SheetPlan& plan, const Profile& profile,
+              Checking checking) {
+    std::vector<Sheet> laid;
+    if (plan.packing == Packing::nest)
+        laid = sheetsOfLaid(copies, plan);
+    const bool isLaid = !laid.empty();
+    Layout layout;
+    if (isLaid) {
+        SheetPlan rest = plan;
+        rest.sets = 1;
+        const std::vector<Copies> others = notYetLaid(copies, laid, plan);
+        layout = rowsBehind(std::move(laid), others, rest, profile);
+    } else {
+        layout = rowsBehind({}, copies, plan, profile);
+    }
     for (Sheet& sheet : layout.sheets) {
         if (const auto trouble = plan.box ? addBox(sheet, *plan.box) : std::nullopt)
             layout.remarks = {*trouble};
         addMarks(sheet, plan.medium, profile);
     }
+    if (isLaid && checking == Checking::yes)
+        layout.conflicts = findConflicts(layout, copies, plan, profile);
     return layout;
 }
 

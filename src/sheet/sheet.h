@@ -1,26 +1,17 @@
 #pragma once
 
 #include "geometry/affine.h"
+#include "geometry/region_operations.h"
 #include "profile/profile.h"
+#include "sheet/medium.h"
 #include "sticker/sticker.h"
 
+#include <memory>
 #include <optional>
 #include <string>
 #include <vector>
 
 namespace hasami {
-
-/// What is printed on. Across is the way across the feed, length the way along it.
-struct Medium {
-    double width = 600;           ///< mm across
-    std::optional<double> length; ///< mm; a roll has none: it is used as far as needed
-
-    friend bool operator==(const Medium&, const Medium&) = default;
-    bool isRoll() const { return !length.has_value(); }
-};
-
-inline constexpr Medium a4Sheet{210, 297};
-inline constexpr Medium letterSheet{215.9, 279.4};
 
 /// A box that a sheet of several stickers is cut out along as one piece. Lengths in mm.
 struct SharedBox {
@@ -32,25 +23,70 @@ struct SharedBox {
     friend bool operator==(const SharedBox&, const SharedBox&) = default;
 };
 
+/// Plain rows: pieces side by side across the medium, row after row along it. Gaps in mm.
+struct RowRules {
+    std::optional<double> across = {}, along = {}; ///< between neighbours; none: the plan's gap
+    int most = 0;                                  ///< so many pieces side by side at most; 0: as many as fit
+    bool isStaggered = false;    ///< every second row is moved by half a piece, and drawn closer
+    bool turnsAlternate = false; ///< every second piece is turned half round, and drawn closer
+    bool isCentred = false;      ///< each row in the middle of the medium
+
+    friend bool operator==(const RowRules&, const RowRules&) = default;
+    bool isPlain() const { return !isStaggered && !turnsAlternate; }
+};
+
+/// How pieces come to their places: by rules, or each by itself, by a nest or by hand.
+enum class Packing { rows, nest };
+
+/// A piece in the place that it was given, by a nest or by hand.
+struct LaidPiece {
+    std::string design;
+    int sheet = 0;
+    Point centre;          ///< where the middle of the design's footprint lies, mm of the sheet
+    double turn = 0;       ///< degrees, clockwise on screen
+    bool isPinned = false; ///< a nest leaves it where it is
+
+    friend bool operator==(const LaidPiece&, const LaidPiece&) = default;
+};
+
 struct SheetPlan {
     Medium medium;
-    double gap = 3; ///< least distance between neighbours, mm
+    double gap = 3; ///< least distance between neighbours, and to what is kept free, mm
     std::optional<SharedBox> box = {};
+    double margin = 0; ///< from the medium's edges to any piece, where the machine asks for less
+    Packing packing = Packing::rows;
+    RowRules rows = {};
+    int sets = 1;                     ///< each design's count is that of one set
+    std::vector<LaidPiece> laid = {}; ///< where packing is a nest: of those not among them there are rows
 
     friend bool operator==(const SheetPlan&, const SheetPlan&) = default;
 };
 
-/// One design to be laid out: how often, and the box that nothing else may enter.
+/// How a design's pieces may be turned in a nest.
+struct Turning {
+    enum class Kind { free, steps, none };
+    Kind kind = Kind::free;
+    double step = 90; ///< degrees
+
+    friend bool operator==(const Turning&, const Turning&) = default;
+};
+
+/// One design to be laid out: how often, and what nothing else may enter.
 struct Copies {
     std::string design; ///< its id
     Box footprint;      ///< mm of the design
     int count = 0;
     bool isMirrored = false; ///< laid left to right
+    bool fills = false;      ///< as many as a sheet holds, of a roll one row
+    Turning turning = {};
+    std::shared_ptr<const Region> outline = {}; ///< mm of the design; none: the footprint
+    std::string name = {};                      ///< that people know it by
 };
 
 struct Piece {
     std::string design;
     Affine place; ///< from mm of the design to mm of the sheet; mirrors where the design is to be
+    bool isPinned = false;
 };
 
 /// A registration mark: a filled dot.
@@ -77,22 +113,56 @@ struct Unplaced {
     std::string reason;
 };
 
+/// A piece that lies where it can't.
+struct Conflict {
+    enum class With { piece, edge, kept };
+    std::size_t sheet = 0, piece = 0;
+    With with = With::piece; ///< another piece is too close; it reaches out; it lies on what is kept free
+    std::size_t other = 0;   ///< the other piece, or the number of what is kept free
+
+    friend bool operator==(const Conflict&, const Conflict&) = default;
+};
+
 struct Layout {
     std::vector<Sheet> sheets;
     std::vector<Unplaced> unplaced;
     std::vector<std::string> remarks = {}; ///< sentences on what could not be as asked for
+    std::vector<Conflict> conflicts = {};  ///< of pieces that were laid by hand or before a change
 
     std::size_t pieces() const;
     double usedLength() const; ///< all sheets but the last in whole, and the last one's used part
 };
 
-/// The area that work may cover on the medium: inside the reach, with room for the marks around it. May be
-/// empty. On a roll it ends where the longest roll that Hasami handles does.
-Box workArea(const Medium& medium, const Profile& profile);
+/// The area that work may cover on the medium: inside the reach and the margin, with room for the marks
+/// around it. May be empty. On a roll it ends where the longest roll that Hasami handles does.
+Box workArea(const SheetPlan& plan, const Profile& profile);
 
-/// Plain rows across the medium, from the leading edge on, design after design, on as many sheets as needed,
-/// the box that the pieces of a sheet share, and four marks around the work of each. What fits nowhere is
-/// listed with the reason; nothing is dropped silently. O(pieces).
-Layout layOutRows(const std::vector<Copies>& copies, const SheetPlan& plan, const Profile& profile);
+/// What pieces keep the gap to on a sheet: tracks, and what was used before. Clipped to the medium; on a roll
+/// they end with the longest one.
+std::vector<Box> keptFree(const SheetPlan& plan, int sheet);
+
+/// The map that lays a design's piece: its footprint's middle goes to `centre`, turned by degrees.
+Affine placeOf(const Copies& copies, Point centre, double turn);
+
+/// The outline of a piece on its sheet.
+Region outlineOf(const Copies& copies, const Affine& place);
+
+/// The pieces where the plan has laid them, all others in rows behind; on as many sheets as needed; with the
+/// box that the pieces of a sheet share, and four marks around the work of each. Without laid ones: rows by
+/// the plan's rules from the leading edge on, design after design. What fits nowhere is listed with the
+/// reason; nothing is dropped silently. O(pieces · points), and of laid ones their neighbours.
+/// `checking`: whether conflicts of laid pieces are looked for.
+enum class Checking { no, yes };
+Layout layOut(const std::vector<Copies>& copies, const SheetPlan& plan, const Profile& profile,
+              Checking checking = Checking::yes);
+
+/// The box around a piece's outline on its sheet.
+Box boundsOf(const Copies& copies, const Affine& place);
+
+/// The same medium with plain rows: what a layout is measured against.
+SheetPlan plainPlan(SheetPlan plan);
+
+/// All pieces of a layout as they lie, sheet after sheet.
+std::vector<LaidPiece> laidOf(const Layout& layout, const std::vector<Copies>& copies);
 
 } // namespace hasami

@@ -3,6 +3,7 @@
 #include "artwork/colour_text.h"
 #include "artwork/vector_page.h"
 #include "base/error.h"
+#include "sheet/keep_out.h"
 #include "workshop/cache_keys.h"
 
 #include <algorithm>
@@ -76,6 +77,14 @@ MadeDesign DesignMaker::make(const Design& design) {
 
 void DesignMaker::makeInto(MadeDesign& made, const Design& design) {
     made.sticker = sticker(design);
+    made.outline = cache_.findOrMake<Region>(
+        stickerKey("keep out", design), [&] { return keepOutOf(*made.sticker); },
+        [](const Region& region) {
+            std::size_t points = 0;
+            for (const Loop& loop : region.loops)
+                points += loop.size();
+            return points * sizeof(Point);
+        });
     addEdges(made, design);
     for (const std::string& sentence : made.sticker->remarks)
         addSentence(made.remarks.lines, sentence);

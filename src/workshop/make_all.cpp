@@ -4,6 +4,7 @@
 #include "workshop/design_maker.h"
 
 #include <algorithm>
+#include <map>
 #include <numeric>
 #include <set>
 
@@ -35,6 +36,23 @@ const MadeDesign* Made::find(std::string_view design) const {
     return found == designs.end() ? nullptr : &*found;
 }
 
+std::string conflictText(const Job& job, const Layout& layout, const Conflict& conflict) {
+    const Sheet& sheet = layout.sheets.at(conflict.sheet);
+    const auto name = [&](std::size_t piece) { return job.find(sheet.pieces.at(piece).design)->name; };
+    const std::string where =
+        layout.sheets.size() > 1 ? " on sheet " + std::to_string(conflict.sheet + 1) : std::string();
+    switch (conflict.with) {
+    case Conflict::With::piece:
+        return "A " + name(conflict.piece) + " and a " + name(conflict.other) + where +
+               " lie closer together than the gap";
+    case Conflict::With::edge:
+        return "A " + name(conflict.piece) + where + " reaches out of the area that can be printed and cut";
+    case Conflict::With::kept:
+        break;
+    }
+    return "A " + name(conflict.piece) + where + " lies on a part of the medium that is kept free";
+}
+
 std::vector<LineKind> kindsOn(const Made& made, const Sheet& sheet) {
     std::set<std::string_view> designs;
     for (const Piece& piece : sheet.pieces)
@@ -49,6 +67,35 @@ std::vector<LineKind> kindsOn(const Made& made, const Sheet& sheet) {
     return kinds;
 }
 
+std::vector<Copies> copiesOf(const Job& job, const std::vector<MadeDesign>& designs) {
+    std::vector<Copies> copies;
+    for (std::size_t i = 0; i < designs.size(); ++i) {
+        const Design& design = job.designs[i];
+        const Sticker& sticker = *designs[i].sticker;
+        copies.push_back({design.id, sticker.isEmpty() ? Box{} : sticker.footprint, design.count,
+                          design.recipe.isMirrored, design.fills, design.turning, designs[i].outline,
+                          design.name});
+    }
+    return copies;
+}
+
+namespace {
+
+/// Of what is laid out, not of what found no place.
+double plainLength(std::vector<Copies> copies, const Job& job, const Layout& layout) {
+    std::map<std::string_view, int> laid;
+    for (const Sheet& sheet : layout.sheets)
+        for (const Piece& piece : sheet.pieces)
+            ++laid[piece.design];
+    for (Copies& c : copies) {
+        c.count = laid[c.design];
+        c.fills = false;
+    }
+    return layOut(copies, plainPlan(job.plan), job.profile).usedLength();
+}
+
+} // namespace
+
 Made makeAll(const Job& job, std::uint64_t revision, const PictureSource& pictures, Cache& cache,
              const std::stop_token& stop, const Progress& progress) {
     Made made;
@@ -61,14 +108,10 @@ Made makeAll(const Job& job, std::uint64_t revision, const PictureSource& pictur
         if (progress.made)
             progress.made(made.designs[i]);
     }
-    std::vector<Copies> copies;
-    for (std::size_t i = 0; i < job.designs.size(); ++i) {
-        const Sticker& sticker = *made.designs[i].sticker;
-        copies.push_back({job.designs[i].id, sticker.isEmpty() ? Box{} : sticker.footprint,
-                          job.designs[i].count, job.designs[i].recipe.isMirrored});
-    }
     throwIfStopped(stop);
-    made.layout = layOutRows(copies, job.plan, job.profile);
+    const std::vector<Copies> copies = copiesOf(job, made.designs);
+    made.layout = layOut(copies, job.plan, job.profile);
+    made.plainLength = plainLength(copies, job, made.layout);
     return made;
 }
 

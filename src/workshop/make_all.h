@@ -35,6 +35,9 @@ struct MadeDesign {
 
     Remarks remarks;
 
+    /// What nothing else may enter, see keepOutOf.
+    std::shared_ptr<const Region> outline = {};
+
     /// The bleed's colours, where it has the artwork's own.
     std::shared_ptr<const BleedPicture> bleed = {};
 
@@ -60,14 +63,21 @@ struct MadeDesign {
     std::vector<std::shared_ptr<const EdgePreview>> previews;
 };
 
+/// What is to be laid out of the designs. REQUIRES: they were made from the job's, in its order.
+std::vector<Copies> copiesOf(const Job& job, const std::vector<MadeDesign>& designs);
+
 /// Everything worked out from a job, for one of its revisions.
 struct Made {
     std::uint64_t revision = 0;
     std::vector<MadeDesign> designs; ///< in the job's order
     Layout layout;
+    double plainLength = 0; ///< that plain rows of the same pieces would use of the medium, mm
 
     const MadeDesign* find(std::string_view design) const;
 };
+
+/// A sentence on a piece that lies where it can't, without a full stop.
+std::string conflictText(const Job& job, const Layout& layout, const Conflict& conflict);
 
 /// The kinds of line that the sheet and its pieces have, in the order of the work.
 std::vector<LineKind> kindsOn(const Made& made, const Sheet& sheet);

@@ -215,11 +215,11 @@ TEST_CASE("the medium, copies and gap lay out the sheet and tell what it takes")
     CHECK(w.prompt().startsWith("24 stickers lie on"));
 
     w.choose("Medium kind", "A4 sheet");
-    CHECK(document.job().plan.medium == a4Sheet);
+    CHECK(document.job().plan.medium.isAsLarge(210, 297));
     CHECK(document.made()->layout.sheets.size() > 1);
     CHECK(document.made()->layout.pieces() == 24);
-    w.type("Gap field", "10 mm");
-    CHECK(document.undoLabel() == "Gap 10 mm");
+    w.type("Gap along field", "10 mm");
+    CHECK(document.undoLabel() == "Gap along 10 mm");
     w.choose("Medium kind", "Sheet of own size");
     w.type("Medium width field", "40");
     CHECK(w.prompt().contains("24 of bee not placed"));

@@ -60,7 +60,7 @@ void requireSound(const Layout& layout, const std::vector<Copies>& all, const Sh
 TEST_CASE("marks stand where the profile says: 8 mm outside the work's corners, 6 mm across, 4 mm quiet") {
     const Profile profile = startProfile();
     const std::vector<Copies> one{copiesOf("a", 50, 40, 1)};
-    const Layout layout = layOutRows(one, {{600, {}}, 3}, profile);
+    const Layout layout = layOut(one, {{600, {}}, 3}, profile);
     REQUIRE(layout.sheets.size() == 1);
     const Sheet& sheet = layout.sheets[0];
     CHECK(sheet.work.width() == 50);
@@ -86,7 +86,7 @@ TEST_CASE("another profile gives other marks: nothing of them is fixed in the pr
     profile.reach = {30, 5, 9};
     const std::vector<Copies> some{copiesOf("a", 20, 30, 7)};
     const SheetPlan plan{{300, {}}, 2};
-    const Layout layout = layOutRows(some, plan, profile);
+    const Layout layout = layOut(some, plan, profile);
     requireSound(layout, some, plan, profile);
     CHECK(layout.sheets[0].marks[0].radius == 2);
     CHECK(layout.sheets[0].marks[0].centre.x == 32);
@@ -95,7 +95,7 @@ TEST_CASE("another profile gives other marks: nothing of them is fixed in the pr
 TEST_CASE("rows fill the width before the length") {
     const Profile profile = startProfile();
     const std::vector<Copies> some{copiesOf("a", 50, 47, 24)};
-    const Layout layout = layOutRows(some, {{600, {}}, 3}, profile);
+    const Layout layout = layOut(some, {{600, {}}, 3}, profile);
     REQUIRE(layout.pieces() == 24);
     // 568 mm across: eleven of 47 with gaps of 3, so three rows.
     CHECK(layout.sheets[0].work.width() == Approx(3 * 50 + 2 * 3));
@@ -114,7 +114,7 @@ TEST_CASE("random designs on rolls and sheets: sound layouts, and no copy is los
             all.push_back(copiesOf(std::to_string(i), side(random), side(random), count(random)));
         SheetPlan plan{round % 3 == 0 ? Medium{450, {}} : (round % 3 == 1 ? a4Sheet : letterSheet),
                        gap(random)};
-        const Layout layout = layOutRows(all, plan, profile);
+        const Layout layout = layOut(all, plan, profile);
         requireSound(layout, all, plan, profile);
         std::size_t wanted = 0, missing = 0;
         for (const Copies& c : all)
@@ -129,7 +129,7 @@ TEST_CASE("random designs on rolls and sheets: sound layouts, and no copy is los
 
 TEST_CASE("what is larger than the medium is listed with the reason, the rest is placed") {
     const std::vector<Copies> all{copiesOf("poster", 400, 700, 2), copiesOf("dot", 20, 20, 3)};
-    const Layout layout = layOutRows(all, {a4Sheet, 3}, startProfile());
+    const Layout layout = layOut(all, {a4Sheet, 3}, startProfile());
     REQUIRE(layout.unplaced.size() == 1);
     CHECK(layout.unplaced[0].design == "poster");
     CHECK(layout.unplaced[0].count == 2);
@@ -139,12 +139,12 @@ TEST_CASE("what is larger than the medium is listed with the reason, the rest is
 
 TEST_CASE("a medium too small for the marks, and more copies than a roll can hold, are told") {
     const std::vector<Copies> small{copiesOf("a", 5, 5, 1)};
-    const Layout none = layOutRows(small, {{30, 30.0}, 3}, startProfile());
+    const Layout none = layOut(small, {{30, 30.0}, 3}, startProfile());
     REQUIRE(none.unplaced.size() == 1);
     CHECK(none.sheets.empty());
 
     const std::vector<Copies> many{copiesOf("a", 100, 500, 100'000)};
-    const Layout roll = layOutRows(many, {{600, {}}, 3}, startProfile());
+    const Layout roll = layOut(many, {{600, {}}, 3}, startProfile());
     REQUIRE(roll.unplaced.size() == 1);
     CHECK(roll.pieces() + std::size_t(roll.unplaced[0].count) == 100'000);
     CHECK(roll.unplaced[0].reason.find("50 m") != std::string::npos);
@@ -155,7 +155,7 @@ TEST_CASE("a shared box runs around all pieces of each sheet, inside the marks")
     plan.box = SharedBox{LineKind::die, 6, 4, {}};
     const std::vector<Copies> all{copiesOf("a", 50, 40, 17), copiesOf("b", 30, 80, 3)};
     const Profile profile = startProfile();
-    const Layout layout = layOutRows(all, plan, profile);
+    const Layout layout = layOut(all, plan, profile);
     REQUIRE(layout.sheets.size() > 1);
     CHECK(layout.unplaced.empty());
     requireSound(layout, all, plan, profile);
@@ -183,16 +183,16 @@ TEST_CASE("a perforated shared box is held by its tabs, and what leaves no room 
     plan.box = SharedBox{LineKind::perforated, 2, 0, {}};
     plan.box->tabs.count = 7;
     const std::vector<Copies> all{copiesOf("a", 50, 40, 5)};
-    const Layout layout = layOutRows(all, plan, startProfile());
+    const Layout layout = layOut(all, plan, startProfile());
     REQUIRE(layout.sheets.size() == 1);
     CHECK(layout.sheets[0].lines.at(0).tabs.size() == 7);
     CHECK(layout.remarks.empty());
 
     plan.box->tabs.length = 300; // longer than its sides
-    CHECK(layOutRows(all, plan, startProfile()).remarks.size() == 1);
+    CHECK(layOut(all, plan, startProfile()).remarks.size() == 1);
     plan.box->margin = 100;
     plan.medium = a4Sheet;
-    const Layout none = layOutRows(all, plan, startProfile());
+    const Layout none = layOut(all, plan, startProfile());
     REQUIRE(none.unplaced.size() == 1);
     CHECK(none.unplaced[0].reason.find("shared box") != std::string::npos);
 }

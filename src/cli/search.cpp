@@ -1,0 +1,64 @@
+#include "cli/search.h"
+
+#include "base/number_text.h"
+
+#include <csignal>
+#include <iostream>
+#include <thread>
+#include <unistd.h>
+
+namespace hasami {
+
+namespace {
+
+/// Takes interrupts while it lives, and asks to stop in place of ending the program.
+class Interrupts {
+public:
+    Interrupts() {
+        sigemptyset(&signals_);
+        sigaddset(&signals_, SIGINT);
+        sigaddset(&signals_, SIGTERM);
+        pthread_sigmask(SIG_BLOCK, &signals_, &before_); // for the threads begun from now on as well
+        waiter_ = std::jthread([this](const std::stop_token& closing) {
+            const timespec aWhile{0, 10'000'000};
+            while (!closing.stop_requested())
+                if (sigtimedwait(&signals_, nullptr, &aWhile) > 0)
+                    stop_.request_stop();
+        });
+    }
+    ~Interrupts() {
+        waiter_.request_stop();
+        waiter_.join();
+        pthread_sigmask(SIG_SETMASK, &before_, nullptr);
+    }
+    Interrupts(const Interrupts&) = delete;
+    Interrupts& operator=(const Interrupts&) = delete;
+
+    std::stop_token token() const { return stop_.get_token(); }
+
+private:
+    sigset_t signals_{}, before_{};
+    std::stop_source stop_;
+    std::jthread waiter_;
+};
+
+void tellProgress(const nesting::Nest& nest) {
+    std::cerr << "\r"
+              << (nest.sheets > 1 ? std::to_string(nest.sheets) + " sheets, the last used up to " : "")
+              << numberText(nest.usedLength, 2) << " mm, " << numberText(nest.density * 100, 1)
+              << " % full   " << std::flush;
+}
+
+} // namespace
+
+nesting::Nest nestWatched(const nesting::Problem& problem, const nesting::Effort& effort) {
+    const bool isWatched = isatty(STDERR_FILENO) != 0;
+    const Interrupts interrupts;
+    nesting::Nest result = nesting::nest(problem, effort, interrupts.token(),
+                                         isWatched ? nesting::Progress(tellProgress) : nesting::Progress());
+    if (isWatched)
+        std::cerr << "\n";
+    return result;
+}
+
+} // namespace hasami

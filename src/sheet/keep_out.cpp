@@ -1,0 +1,64 @@
+#include "sheet/keep_out.h"
+
+#include <algorithm>
+#include <map>
+
+namespace hasami {
+
+namespace {
+
+constexpr double smallestOpening = 4;      // mm across: nothing that is cut fits in there
+constexpr std::size_t mostCurves = 10'000; // more than any sticker has: to unite them takes minutes
+
+Region areaOf(const std::vector<Curve>& curves, FillRule rule) {
+    return enclosed(flatten(curves, flatteningTolerance), rule);
+}
+
+/// The areas inside the lines of each kind that follow from each of the recipe's.
+std::vector<Region> cutAreas(const Sticker& sticker) {
+    std::map<std::pair<std::size_t, LineKind>, std::vector<Curve>> byRecipe;
+    for (const CutLine& line : sticker.lines)
+        if (!line.isOpen)
+            byRecipe[{line.recipe, line.kind}].push_back(line.curve);
+    std::vector<Region> areas;
+    areas.reserve(byRecipe.size());
+    for (const auto& [which, curves] : byRecipe)
+        areas.push_back(areaOf(curves, FillRule::nonZero));
+    return areas;
+}
+
+Region boxRegion(const Box& b) {
+    return {{{b.least, {b.most.x, b.least.y}, b.most, {b.least.x, b.most.y}}}};
+}
+
+} // namespace
+
+Region keepOutOf(const Sticker& sticker) {
+    if (sticker.isEmpty() || sticker.footprint.isEmpty())
+        return {};
+    if (sticker.lines.size() > mostCurves || sticker.printed.size() > mostCurves)
+        return boxRegion(sticker.footprint);
+    std::vector<Region> parts = cutAreas(sticker);
+    if (sticker.bleed)
+        parts.push_back(areaOf(sticker.bleed->area, FillRule::evenOdd));
+    if (sticker.border)
+        parts.push_back(areaOf(sticker.border->over, FillRule::evenOdd));
+    Region printed = areaOf(sticker.printed, FillRule::evenOdd);
+    parts.push_back(sticker.within.empty()
+                        ? std::move(printed)
+                        : intersection(printed, areaOf(sticker.within, FillRule::evenOdd)));
+    Region all = uniteSimple(parts);
+    constexpr double nothing = 0.05; // mm
+    if (!bounds(all).grownBy(nothing).holds(sticker.footprint)) {
+        // The artwork may be printed as far as it reaches, whatever it shows there.
+        const std::vector<Region> both{std::move(all), boxRegion(sticker.footprint)};
+        all = uniteSimple(both);
+    }
+    std::erase_if(all.loops, [](const Loop& loop) {
+        const Box box = bounds(loop);
+        return signedArea(loop) < 0 && std::min(box.width(), box.height()) < smallestOpening;
+    });
+    return all;
+}
+
+} // namespace hasami

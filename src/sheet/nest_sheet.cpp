@@ -1,0 +1,139 @@
+#include "sheet/nest_sheet.h"
+
+#include <algorithm>
+#include <cmath>
+#include <map>
+#include <numbers>
+
+namespace hasami {
+
+namespace {
+
+constexpr double radiansInDegree = std::numbers::pi / 180;
+
+std::optional<std::vector<double>> rotationsOf(const Turning& turning) {
+    if (turning.kind == Turning::Kind::free)
+        return {};
+    std::vector<double> rotations{0};
+    if (turning.kind == Turning::Kind::steps)
+        for (double turn = turning.step; turn < 360 - 1e-6; turn += turning.step)
+            rotations.push_back(turn * radiansInDegree);
+    return rotations;
+}
+
+Loop loopOf(const Box& b) {
+    return {b.least, {b.most.x, b.least.y}, b.most, {b.least.x, b.most.y}};
+}
+
+std::size_t outerLoops(const Region& region) {
+    return std::size_t(std::count_if(region.loops.begin(), region.loops.end(),
+                                     [](const Loop& loop) { return signedArea(loop) > 0; }));
+}
+
+/// As one part: where a sticker comes off in several, what lies between them belongs to it.
+Region inOnePart(Region region) {
+    const Box box = bounds(region);
+    const double farthest = 2 * (box.width() + box.height());
+    for (double width = 1; outerLoops(region) > 1 && width < farthest; width *= 2)
+        region = bridged(region, width);
+    if (outerLoops(region) != 1)
+        region.loops = {loopOf(box)};
+    return region;
+}
+
+} // namespace
+
+SheetNest::SheetNest(const std::vector<Copies>& copies, const Layout& present, const SheetPlan& plan,
+                     const Profile& profile)
+    : isBegun_(plan.packing == Packing::nest && !plan.laid.empty()) {
+    const Box area = workArea(plan, profile).grownBy(plan.box ? -plan.box->margin : 0);
+    if (area.isEmpty() || present.sheets.empty()) {
+        trouble_ = present.unplaced.empty() ? "There is nothing to nest: no design has a cut line and copies"
+                                            : "There is nothing to nest: " + present.unplaced.front().reason;
+        return;
+    }
+    for (const Copies& c : copies)
+        if (!c.footprint.isEmpty() && (c.count > 0 || c.fills))
+            copies_.push_back(c);
+    origin_ = area.least;
+    problem_.media.width = area.height();
+    if (!plan.medium.isRoll())
+        problem_.media.length = area.width();
+    problem_.gap = plan.gap;
+    addParts(present, plan);
+    addKeptFree(plan, int(present.sheets.size()) + 1);
+    addPlaces(present);
+}
+
+void SheetNest::addParts(const Layout& present, const SheetPlan& plan) {
+    std::map<std::string_view, int> there;
+    for (const Sheet& sheet : present.sheets)
+        for (const Piece& piece : sheet.pieces)
+            ++there[piece.design];
+    for (const Copies& c : copies_) {
+        nesting::Part part;
+        part.id = c.name.empty() ? c.design : c.name;
+        part.rotations = rotationsOf(c.turning);
+        const Region region = inOnePart(outlineOf(c, placeOf(c, {}, 0)));
+        for (const Loop& loop : region.loops)
+            if (signedArea(loop) > 0)
+                part.outline = loop;
+            else
+                part.openings.push_back(loop);
+        part.copies = c.fills ? there[c.design] : c.count * plan.sets;
+        if (c.fills && !plan.medium.isRoll()) {
+            constexpr int mostTried = 3000;
+            const double all = problem_.media.width * *problem_.media.length;
+            part.copies = std::clamp(int(all / std::max(area(region), 1.0)) + 1, part.copies, mostTried);
+            fills_ = true;
+        }
+        problem_.parts.push_back(std::move(part));
+    }
+}
+
+void SheetNest::addKeptFree(const SheetPlan& plan, int sheets) {
+    for (int sheet = 0; sheet < (plan.medium.isRoll() ? 1 : sheets); ++sheet)
+        for (const Box& box : keptFree(plan, sheet))
+            problem_.blocked.push_back({sheet, loopOf(box.movedBy(Point{} - origin_))});
+}
+
+nesting::Pose SheetNest::poseOf(const LaidPiece& piece) const {
+    return {piece.centre.x - origin_.x, piece.centre.y - origin_.y, piece.turn * radiansInDegree, false};
+}
+
+void SheetNest::addPlaces(const Layout& present) {
+    for (const LaidPiece& piece : laidOf(present, copies_)) {
+        const auto of = std::find_if(copies_.begin(), copies_.end(),
+                                     [&](const Copies& c) { return c.design == piece.design; });
+        const auto number = std::size_t(of - copies_.begin());
+        if (piece.isPinned)
+            problem_.pinned.push_back({number, piece.sheet, poseOf(piece)});
+        else if (isBegun_)
+            problem_.begun.push_back({number, piece.sheet, poseOf(piece)});
+    }
+}
+
+std::vector<LaidPiece> SheetNest::laid(const nesting::Nest& nest) const {
+    const auto isPinned = [&](const nesting::Placement& placement) {
+        return std::any_of(problem_.pinned.begin(), problem_.pinned.end(), [&](const nesting::Pinned& p) {
+            return p.part == placement.part && p.sheet == placement.sheet && p.pose == placement.pose;
+        });
+    };
+    std::map<int, int> held;
+    for (const nesting::Placement& placement : nest.placements)
+        ++held[placement.sheet];
+    const auto fullest = std::max_element(held.begin(), held.end(),
+                                          [](const auto& a, const auto& b) { return a.second < b.second; });
+    std::vector<LaidPiece> laid;
+    for (const nesting::Placement& placement : nest.placements) {
+        const bool isFilling = copies_[placement.part].fills && fills_;
+        if (isFilling && placement.sheet != fullest->first)
+            continue;
+        const nesting::Pose& pose = placement.pose;
+        laid.push_back({copies_[placement.part].design, placement.sheet, Point{pose.x, pose.y} + origin_,
+                        std::remainder(pose.rotation / radiansInDegree, 360), isPinned(placement)});
+    }
+    return laid;
+}
+
+} // namespace hasami

@@ -1,0 +1,360 @@
+#include "sheet/rows.h"
+
+#include "geometry/length_text.h"
+#include "sheet/closeness.h"
+
+#include <cmath>
+
+namespace hasami {
+
+namespace {
+
+constexpr int mostSheets = 1000;
+constexpr int mostInRow = 100'000;
+constexpr std::size_t rowsLookedBackAt = 4; // shapes that lie in each other's bays
+constexpr double slack = 1e-6;              // mm; what just fits, fits
+
+/// A row of pieces: which way each is turned, and where its middle lies across.
+struct Row {
+    double x = 0; ///< of all its pieces' middles
+    std::vector<double> y;
+    std::vector<std::size_t> shape;
+};
+
+/// One design's rows: how its pieces lie side by side.
+class Band {
+public:
+    Band(const Copies& copies, const SheetPlan& plan)
+        : copies_(&copies), rules_(plan.rows),
+          closeness_(shapes(copies, plan.rows), plan.rows.along.value_or(plan.gap),
+                     plan.rows.across.value_or(plan.gap), plan.rows.isPlain()) {}
+
+    const Copies& copies() const { return *copies_; }
+    Box boxOf(std::size_t shape) const { return closeness_.box(shape); }
+    Affine place(std::size_t shape, Point at) const { return placeOf(*copies_, at, shape == 0 ? 0 : 180); }
+
+    /// The largest box of a piece, however it is turned here.
+    Box box() const {
+        Box box = boxOf(0);
+        if (rules_.turnsAlternate)
+            box.add(boxOf(1));
+        return box;
+    }
+
+    /// The pieces of a row from `least` across, so many at most, none on what is kept free. `x` is where
+    /// their middles lie.
+    Row rowAt(double x, const Box& room, double least, std::size_t most, std::size_t number,
+              const std::vector<Box>& kept, double gap) {
+        if (rules_.most > 0)
+            most = std::min(most, std::size_t(rules_.most));
+        Row row{x, {}, {}};
+        double y = least - boxOf(0).least.y;
+        if (rules_.isStaggered && number % 2 == 1)
+            y += pitch() / 2;
+        while (row.y.size() < most) {
+            const std::size_t shape = rules_.turnsAlternate ? row.y.size() % 2 : 0;
+            for (std::size_t back = 1; back <= std::min(rowsLookedBackAt, row.y.size()); ++back) {
+                const std::size_t i = row.y.size() - back;
+                y = std::max(y,
+                             row.y[i] + closeness_.leastWay(row.shape[i], shape, 0, Closeness::Axis::across));
+            }
+            if (row.y.empty() && shape == 0)
+                y = std::max(y, least - boxOf(shape).least.y);
+            y = pastKept(shape, {x, y}, kept, gap);
+            if (y + boxOf(shape).most.y > room.most.y + slack)
+                break;
+            row.y.push_back(y);
+            row.shape.push_back(shape);
+        }
+        return row;
+    }
+
+    /// Where a row's middles lie at least, behind the rows before it.
+    double leastX(const Row& row, std::span<const Row> before) {
+        double x = -1e300;
+        for (std::size_t i = 0; i < row.y.size(); ++i)
+            for (const Row& other : before)
+                for (std::size_t k = 0; k < other.y.size(); ++k)
+                    x = std::max(x, other.x + closeness_.leastWay(other.shape[k], row.shape[i],
+                                                                  row.y[i] - other.y[k],
+                                                                  Closeness::Axis::along));
+        return x;
+    }
+
+    /// How far a full pair of rows reaches across, from where it begins.
+    double extent(const Box& room, std::size_t count) {
+        double least = 1e300, most = -1e300;
+        for (std::size_t number = 0; number < (rules_.isStaggered ? 2U : 1U); ++number) {
+            const Row row = rowAt(room.least.x, room, room.least.y, count, number, {}, 0);
+            for (std::size_t i = 0; i < row.y.size(); ++i) {
+                least = std::min(least, row.y[i] + boxOf(row.shape[i]).least.y);
+                most = std::max(most, row.y[i] + boxOf(row.shape[i]).most.y);
+            }
+        }
+        return most - least;
+    }
+
+private:
+    static std::vector<Region> shapes(const Copies& copies, const RowRules& rules) {
+        std::vector<Region> shapes{outlineOf(copies, placeOf(copies, {}, 0))};
+        if (rules.turnsAlternate)
+            shapes.push_back(outlineOf(copies, placeOf(copies, {}, 180)));
+        return shapes;
+    }
+
+    double pitch() { return closeness_.leastWay(0, 0, 0, Closeness::Axis::across); }
+
+    double pastKept(std::size_t shape, Point at, const std::vector<Box>& kept, double gap) const {
+        for (bool isFree = false; !isFree;) {
+            isFree = true;
+            for (const Box& box : kept) {
+                const Box own = boxOf(shape).movedBy(at).grownBy(gap - slack);
+                if (own.meets(box)) {
+                    at.y = box.most.y + gap - boxOf(shape).least.y;
+                    isFree = false;
+                }
+            }
+        }
+        return at.y;
+    }
+
+    const Copies* copies_;
+    RowRules rules_;
+    Closeness closeness_;
+};
+
+/// Lays band after band, and starts new sheets as needed.
+class Rows {
+public:
+    Rows(std::vector<Sheet> sheets, const SheetPlan& plan, const Profile& profile)
+        : plan_(plan), area_(workArea(plan, profile).grownBy(plan.box ? -plan.box->margin : 0)) {
+        layout_.sheets = std::move(sheets);
+        if (!layout_.sheets.empty()) {
+            kept_ = keptFree(plan_, int(layout_.sheets.size()) - 1);
+            if (!layout_.sheets.back().work.isEmpty())
+                x_ = layout_.sheets.back().work.most.x + along();
+        }
+    }
+
+    void add(const Copies& copies, int count) {
+        if (count <= 0 || copies.footprint.isEmpty())
+            return;
+        Band band(copies, plan_);
+        if (refuses(band, count))
+            return;
+        startBand();
+        while (count > 0) {
+            const int laid = addRow(band, count, false);
+            count -= laid;
+            if (laid == 0)
+                return refuse(copies, count,
+                              plan_.medium.isRoll() ? "the roll would be longer than 50 m"
+                                                    : "more than 1000 sheets would be needed");
+        }
+    }
+
+    /// Rows of each in turn, as long as one of them has room on the sheet; of a roll one row of each.
+    void fill(const std::vector<const Copies*>& all) {
+        std::vector<Band> bands;
+        for (const Copies* copies : all)
+            if (!copies->footprint.isEmpty())
+                if (Band band(*copies, plan_); !refuses(band, 1))
+                    bands.push_back(std::move(band));
+        while (!bands.empty()) {
+            fillSheet(bands);
+            if (!bands.empty() && !startSheet()) {
+                for (const Band& band : bands)
+                    refuse(band.copies(), 1, "there is no room left for it");
+                return;
+            }
+        }
+    }
+
+    std::size_t sheets() const { return layout_.sheets.size(); }
+    Layout take() { return std::move(layout_); }
+
+private:
+    /// Those that found room are taken out.
+    void fillSheet(std::vector<Band>& bands) {
+        std::vector<bool> isLaid(bands.size(), false);
+        for (bool goesOn = true; goesOn;) {
+            goesOn = false;
+            for (std::size_t i = 0; i < bands.size(); ++i) {
+                if (bands.size() > 1 || before_.empty())
+                    startBand();
+                if (addRow(bands[i], mostInRow, true) > 0)
+                    isLaid[i] = goesOn = true;
+            }
+            goesOn = goesOn && !plan_.medium.isRoll();
+        }
+        std::vector<Band> waiting;
+        for (std::size_t i = 0; i < bands.size(); ++i)
+            if (!isLaid[i])
+                waiting.push_back(std::move(bands[i]));
+        bands = std::move(waiting);
+    }
+
+    double along() const { return plan_.rows.along.value_or(plan_.gap); }
+
+    bool refuses(const Band& band, int count) {
+        const Box box = band.box();
+        if (!area_.isEmpty() && box.width() <= area_.width() + slack &&
+            box.height() <= area_.height() + slack)
+            return false;
+        refuse(band.copies(), count, tooLarge(box));
+        return true;
+    }
+
+    void refuse(const Copies& copies, int count, const std::string& reason) {
+        layout_.unplaced.push_back({copies.design, count, reason});
+    }
+
+    std::string tooLarge(const Box& box) const {
+        if (area_.isEmpty())
+            return std::string("the medium is too small for ") + (plan_.box ? "the shared box, " : "") +
+                   (plan_.margin > 0 ? "the margin, " : "") +
+                   "the marks and the strips that the machine can't reach";
+        std::string room = lengthText(area_.height()) + " across";
+        if (!plan_.medium.isRoll())
+            room += " and " + lengthText(area_.width()) + " along";
+        return "it is " + lengthText(box.height()) + " across and " + lengthText(box.width()) +
+               " along the medium, where there is room for " + room;
+    }
+
+    void startBand() {
+        before_.clear();
+        rowsOfBand_ = 0;
+        if (!layout_.sheets.empty() && !layout_.sheets.back().work.isEmpty())
+            x_ = std::max(x_, layout_.sheets.back().work.most.x + along());
+    }
+
+    bool startSheet() {
+        if (!layout_.sheets.empty() && (plan_.medium.isRoll() || layout_.sheets.size() >= mostSheets))
+            return false;
+        kept_ = keptFree(plan_, int(layout_.sheets.size()));
+        layout_.sheets.emplace_back();
+        before_.clear();
+        rowsOfBand_ = 0;
+        x_ = area_.least.x;
+        return true;
+    }
+
+    /// How many pieces of the band found a place in a row of their own.
+    int addRow(Band& band, int count, bool onlyThisSheet) {
+        if (layout_.sheets.empty() && !startSheet())
+            return 0;
+        double start = area_.least.y;
+        if (plan_.rows.isCentred)
+            start += std::max(0.0, area_.height() - band.extent(area_, std::size_t(count))) / 2;
+        for (int sheets = 0;; ++sheets) {
+            const Row row = findRow(band, count, start);
+            if (!row.y.empty()) {
+                keep(band, row);
+                return int(row.y.size());
+            }
+            if (onlyThisSheet || sheets > mostSheets || !startSheet())
+                return 0;
+        }
+    }
+
+    /// The next row on this sheet; empty where there is no room.
+    Row findRow(Band& band, int count, double start) {
+        double least = x_;
+        while (true) {
+            double x = least - band.box().least.x;
+            Row row;
+            constexpr int rounds = 8;
+            for (int round = 0; round < rounds; ++round) {
+                row = band.rowAt(x, area_, start, std::size_t(count), rowsOfBand_, kept_, plan_.gap);
+                const double behind = band.leastX(row, before_);
+                if (behind <= x + slack)
+                    break;
+                x = round + 2 < rounds ? behind : before_.back().x + band.box().width() + along();
+            }
+            if (x + band.box().most.x > area_.most.x + slack)
+                return {};
+            if (!row.y.empty())
+                return row;
+            least = behindKept(x + band.box().least.x);
+        }
+    }
+
+    /// The next place along where something that is kept free ends. Each is behind the last.
+    double behindKept(double x) const {
+        double next = area_.most.x + 1;
+        for (const Box& box : kept_)
+            if (box.most.x + plan_.gap > x + slack)
+                next = std::min(next, box.most.x + plan_.gap);
+        return next;
+    }
+
+    void keep(const Band& band, const Row& row) {
+        Sheet& sheet = layout_.sheets.back();
+        for (std::size_t i = 0; i < row.y.size(); ++i) {
+            const Point at{row.x, row.y[i]};
+            sheet.pieces.push_back({band.copies().design, band.place(row.shape[i], at)});
+            sheet.work.add(band.boxOf(row.shape[i]).movedBy(at));
+        }
+        before_.push_back(row);
+        if (before_.size() > rowsLookedBackAt)
+            before_.erase(before_.begin());
+        ++rowsOfBand_;
+        if (plan_.rows.isPlain())
+            x_ = sheet.work.most.x + along();
+    }
+
+    const SheetPlan& plan_;
+    Box area_;
+    Layout layout_;
+    std::vector<Box> kept_;   // on the present sheet
+    std::vector<Row> before_; // of the present band
+    std::size_t rowsOfBand_ = 0;
+    double x_ = 0;
+};
+
+int countOf(const Copies& copies, int sets) {
+    return copies.fills ? 0 : copies.count * sets;
+}
+
+/// How many whole sets lie on one sheet; 0 where not even one does.
+int setsOnSheet(const std::vector<Copies>& copies, const SheetPlan& plan, const Profile& profile) {
+    const auto fits = [&](int sets) {
+        Rows rows({}, plan, profile);
+        for (const Copies& c : copies)
+            rows.add(c, countOf(c, sets));
+        return rows.sheets() == 1 && rows.take().unplaced.empty();
+    };
+    int good = 0;
+    while (good < plan.sets && fits(good + 1))
+        ++good;
+    return good;
+}
+
+} // namespace
+
+Layout rowsBehind(std::vector<Sheet> sheets, const std::vector<Copies>& copies, const SheetPlan& plan,
+                  const Profile& profile) {
+    const bool isBegun = !sheets.empty();
+    std::vector<const Copies*> filling;
+    for (const Copies& c : copies)
+        if (c.fills)
+            filling.push_back(&c);
+    const int together =
+        plan.sets > 1 && !plan.medium.isRoll() && !isBegun ? setsOnSheet(copies, plan, profile) : 0;
+    if (together > 0)
+        for (int sets = plan.sets; sets > 0; sets -= together) {
+            Rows rows({}, plan, profile);
+            for (const Copies& c : copies)
+                rows.add(c, countOf(c, std::min(sets, together)));
+            for (Sheet& sheet : rows.take().sheets)
+                sheets.push_back(std::move(sheet));
+        }
+    Rows rows(std::move(sheets), plan, profile);
+    if (together == 0)
+        for (const Copies& c : copies)
+            rows.add(c, countOf(c, plan.sets));
+    rows.fill(filling);
+    return rows.take();
+}
+
+} // namespace hasami

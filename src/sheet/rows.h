@@ -1,0 +1,12 @@
+#pragma once
+
+#include "sheet/sheet.h"
+
+namespace hasami {
+
+/// Rows by the plan's rules of all copies, behind what lies on the sheets already; of what lies there only
+/// how far it reaches counts. Neither marks nor shared boxes are added.
+Layout rowsBehind(std::vector<Sheet> sheets, const std::vector<Copies>& copies, const SheetPlan& plan,
+                  const Profile& profile);
+
+} // namespace hasami

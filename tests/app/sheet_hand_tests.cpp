@@ -1,0 +1,321 @@
+#include "app/nest_run.h"
+#include "app/piece_hand.h"
+#include "app/sheet_place.h"
+#include "app/sheet_view.h"
+#include "support/window_driver.h"
+
+#include <catch2/catch.hpp>
+
+using namespace hasami;
+using hasami::test::WindowDriver;
+
+namespace {
+
+const QString bee = HASAMI_SOURCE_DIR "/data/demo/bee.png",
+              ring = HASAMI_SOURCE_DIR "/data/demo/comb-ring.png";
+
+/// A sheet of bees, and the hand that moves them.
+struct SheetDriver : WindowDriver {
+    explicit SheetDriver(const QString& copies = "12") {
+        drop({bee});
+        click("Artwork frame");
+        type("Width field", "50");
+        click("Sheet place");
+        type("Copies field", copies);
+        view = window().findChild<SheetView*>();
+        hand = window().findChild<PieceHand*>();
+        nest = window().findChild<NestRun*>();
+    }
+
+    Document& document() { return window().document(); }
+    const Layout& layout() { return document().made()->layout; }
+    const std::vector<LaidPiece>& laid() { return hand->laid(); }
+
+    QPoint onScreen(Point at) { return view->toScreen({at.x, at.y}).toPoint(); }
+
+    void dragTo(Point from, Point to, Qt::KeyboardModifiers keys = {}) {
+        QTest::mousePress(view, Qt::LeftButton, keys, onScreen(from));
+        for (int i = 1; i <= 8; ++i)
+            QTest::mouseMove(view, onScreen(between(from, to, i / 8.0)));
+        QTest::mouseRelease(view, Qt::LeftButton, keys, onScreen(to));
+        settle();
+    }
+
+    void press(Point at, Qt::KeyboardModifiers keys = {}) {
+        QTest::mouseClick(view, Qt::LeftButton, keys, onScreen(at));
+        settle();
+    }
+
+    void key(int key, Qt::KeyboardModifiers modifiers = {}) {
+        view->setFocus();
+        QTest::keyClick(view, Qt::Key(key), modifiers);
+        settle();
+    }
+
+    void waitForNest() {
+        REQUIRE(QTest::qWaitFor([&] { return !nest->isOn(); }, 60'000));
+        settle();
+    }
+
+    SheetView* view = nullptr;
+    PieceHand* hand = nullptr;
+    NestRun* nest = nullptr;
+};
+
+} // namespace
+
+TEST_CASE("a nest improves in view, is stopped, and is one entry in the way back") {
+    SheetDriver w("30");
+    const double rows = w.layout().usedLength();
+    w.click("In nest");
+    w.type("Seconds field", "60");
+    QTest::mouseClick(w.find<QPushButton>("Start nest"), Qt::LeftButton);
+    REQUIRE(QTest::qWaitFor([&] { return w.nest->best() && w.nest->best()->usedLength() < rows; }, 30'000));
+    CHECK(w.find<QPushButton>("Stop nest")->isVisible());
+    CHECK(w.find<QLabel>("Nest state")->text().contains("% covered"));
+    CHECK(w.find<QWidget>("Density curve")->isVisible());
+    CHECK(w.layout().usedLength() == rows); // nothing is in the job yet
+    const double shown = w.nest->best()->usedLength();
+    QTest::mouseClick(w.find<QPushButton>("Stop nest"), Qt::LeftButton);
+    CHECK_FALSE(w.nest->isOn());
+    w.settle();
+    CHECK(w.document().undoLabel() == "Nest");
+    CHECK(w.layout().pieces() == 30);
+    CHECK(w.layout().usedLength() <= shown + 1e-6);
+    CHECK(w.layout().conflicts.empty());
+    CHECK(w.find<QLabel>("Saved against rows figure")->text().contains("%"));
+
+    // Rows are there to compare with, and the nest is kept.
+    const double nested = w.layout().usedLength();
+    w.click("In rows");
+    CHECK(w.layout().usedLength() == Approx(rows));
+    w.click("In nest");
+    CHECK(w.layout().usedLength() == Approx(nested));
+    for (int i = 0; i < 3; ++i)
+        w.keys(Qt::Key_Z, Qt::ControlModifier); // to the rows, to the nest, and back before it
+    CHECK(w.layout().usedLength() == Approx(rows));
+    CHECK(w.document().job().plan.laid.empty());
+    w.keys(Qt::Key_Y, Qt::ControlModifier);
+    CHECK(w.layout().usedLength() == Approx(nested));
+}
+
+TEST_CASE("a nest ends by itself, and goes on from where it is; its key starts and stops it") {
+    SheetDriver w("20");
+    w.click("In nest");
+    w.type("Seconds field", "1");
+    w.keys(Qt::Key_N, Qt::ControlModifier | Qt::ShiftModifier);
+    w.waitForNest();
+    const double first = w.layout().usedLength();
+    CHECK(w.find<QPushButton>("Start nest")->text() == "Nest on from here");
+    w.keys(Qt::Key_N, Qt::ControlModifier | Qt::ShiftModifier);
+    w.waitForNest();
+    CHECK(w.layout().usedLength() <= first + 1e-6);
+    CHECK(w.layout().pieces() == 20);
+}
+
+TEST_CASE("an edit of what is being nested stops it and keeps its best; others leave it alone") {
+    SheetDriver w("30");
+    const double rows = w.layout().usedLength();
+    w.click("In nest");
+    w.type("Seconds field", "60");
+    QTest::mouseClick(w.find<QPushButton>("Start nest"), Qt::LeftButton);
+    REQUIRE(QTest::qWaitFor([&] { return w.nest->best() && w.nest->best()->usedLength() < rows; }, 30'000));
+    w.document().change("Price", [](Job& job) { job.plan.medium.price = 3; });
+    w.settle();
+    CHECK(w.nest->isOn());
+    w.type("Copies field", "31");
+    CHECK_FALSE(w.nest->isOn());
+    CHECK(w.layout().pieces() == 31);
+    CHECK(w.document().job().plan.laid.size() == 30);
+    CHECK(w.document().job().plan.medium.price == 3);
+    w.keys(Qt::Key_Z, Qt::ControlModifier);
+    CHECK(w.document().undoLabel() == "Nest");
+    CHECK(w.layout().pieces() == 30);
+    CHECK(w.layout().usedLength() < rows);
+
+    // A new job takes nothing of it.
+    QTest::mouseClick(w.find<QPushButton>("Start nest"), Qt::LeftButton);
+    w.document().startNew();
+    w.settle();
+    CHECK_FALSE(w.nest->isOn());
+    CHECK(w.document().job().plan.laid.empty());
+}
+
+TEST_CASE("a sticker is dragged where there is room, and pinned there") {
+    SheetDriver w;
+    const LaidPiece last = w.laid().back();
+    const Point to = last.centre + Point{90, 40};
+    QTest::mousePress(w.view, Qt::LeftButton, {}, w.onScreen(last.centre));
+    for (int i = 1; i <= 4; ++i)
+        QTest::mouseMove(w.view, w.onScreen(between(last.centre, to, i / 4.0)));
+    CHECK(w.hand->isDragging());
+    REQUIRE(w.hand->moving().size() == 1);
+    CHECK_FALSE(w.hand->moving()[0].collides);
+    QTest::mouseRelease(w.view, Qt::LeftButton, {}, w.onScreen(to));
+    w.settle();
+    CHECK(w.document().undoLabel() == "Move 1 sticker");
+    const LaidPiece moved = w.document().job().plan.laid.back();
+    CHECK(distance(moved.centre, to) < 1.5 / w.view->pixelsPerMillimetre());
+    CHECK(moved.isPinned);
+    CHECK(w.document().job().plan.packing == Packing::nest);
+    CHECK(w.document().job().plan.laid.size() == 12);
+    CHECK(w.layout().conflicts.empty());
+    CHECK(w.hand->held().size() == 1);
+    w.keys(Qt::Key_Z, Qt::ControlModifier);
+    CHECK(distance(w.laid().back().centre, last.centre) < 1e-6);
+
+    // Let go of amid a drag, it stays where it was.
+    QTest::mousePress(w.view, Qt::LeftButton, {}, w.onScreen(last.centre));
+    QTest::mouseMove(w.view, w.onScreen(between(last.centre, to, 0.5)));
+    QTest::keyClick(w.view, Qt::Key_Escape);
+    QTest::mouseRelease(w.view, Qt::LeftButton, {}, w.onScreen(to));
+    w.settle();
+    CHECK(w.document().job().plan.laid.empty());
+}
+
+TEST_CASE("what is let go on another sticker is told while it is dragged, and pushed off it") {
+    SheetDriver w;
+    const LaidPiece last = w.laid().back(), free = w.laid()[w.laid().size() - 2];
+    // First out into the open, then half onto its neighbour from behind.
+    const Point out = last.centre + Point{100, 0};
+    w.dragTo(last.centre, out);
+    const Point onto = free.centre + Point{30, 0};
+    QTest::mousePress(w.view, Qt::LeftButton, {}, w.onScreen(out));
+    for (int i = 1; i <= 4; ++i)
+        QTest::mouseMove(w.view, w.onScreen(between(out, onto, i / 4.0)));
+    REQUIRE(w.hand->moving().size() == 1);
+    CHECK(w.hand->moving()[0].collides);
+    CHECK_FALSE(w.hand->hindering().empty());
+    QTest::mouseRelease(w.view, Qt::LeftButton, {}, w.onScreen(onto));
+    w.settle();
+    CHECK(w.layout().conflicts.empty());
+    CHECK(distance(w.document().job().plan.laid.back().centre, onto) < 60);
+    CHECK(distance(w.document().job().plan.laid.back().centre, onto) > 5);
+}
+
+TEST_CASE("several are swept over, nudged, turned, aligned, pinned, duplicated and taken out") {
+    SheetDriver w;
+    const Box work = w.layout().sheets[0].work;
+    w.dragTo({work.least.x - 4, work.least.y - 4}, {work.least.x + 60, work.most.y + 4});
+    const std::size_t held = w.hand->held().size();
+    REQUIRE(held >= 8);
+    w.press({work.most.x + 2, work.least.y - 6}); // beside them all
+    CHECK(w.hand->held().empty());
+
+    const Point last = w.laid().back().centre;
+    w.press(last);
+    REQUIRE(w.hand->held() == PieceHand::Numbers{11});
+    w.key(Qt::Key_Right, Qt::ShiftModifier);
+    CHECK(w.document().undoLabel() == "Move 1 sticker");
+    CHECK(w.laid()[11].centre.x == Approx(last.x + 5));
+    for (int i = 0; i < 6; ++i)
+        w.key(Qt::Key_Right, Qt::ShiftModifier);
+    w.key(Qt::Key_Period);
+    CHECK(w.laid()[11].turn == Approx(15));
+    w.type("Turned by field", "90");
+    CHECK(w.laid()[11].turn == Approx(90));
+    CHECK(w.laid()[11].isPinned);
+    w.key(Qt::Key_P);
+    CHECK_FALSE(w.laid()[11].isPinned);
+    w.click("Pin stickers");
+    CHECK(w.laid()[11].isPinned);
+
+    w.key(Qt::Key_D, Qt::ControlModifier);
+    CHECK(w.document().job().designs.size() == 1); // the sticker, not its design
+    CHECK(w.document().job().designs[0].count == 13);
+    CHECK(w.laid().size() == 13);
+    CHECK(w.layout().conflicts.empty());
+    CHECK(w.layout().pieces() == 13);
+    w.press(w.laid()[11].centre, Qt::ControlModifier);
+    CHECK(w.hand->held().size() == 2);
+    w.window().findChild<QAction*>("Towards the end"); // the menu's, by name
+    w.hand->align(Alignment::right);
+    w.settle();
+    CHECK(w.document().undoLabel() == "Align 2 stickers");
+    CHECK(w.layout().conflicts.empty());
+    w.key(Qt::Key_Delete);
+    CHECK(w.document().job().designs[0].count == 11);
+    CHECK(w.layout().pieces() == 11);
+    CHECK(w.hand->held().empty());
+    w.key(Qt::Key_PageDown);
+    CHECK(w.hand->held() == PieceHand::Numbers{0});
+    w.key(Qt::Key_A, Qt::ControlModifier);
+    CHECK(w.hand->held().size() == 11);
+    w.key(Qt::Key_Escape);
+    CHECK(w.hand->held().empty());
+}
+
+TEST_CASE("pinned stickers stay where they are in a nest") {
+    SheetDriver w("16");
+    const LaidPiece last = w.laid().back();
+    const Point to = last.centre + Point{120, 60};
+    w.dragTo(last.centre, to);
+    const LaidPiece pinned = w.document().job().plan.laid.back();
+    w.type("Seconds field", "2");
+    w.click("Start nest");
+    w.waitForNest();
+    const auto& laid = w.document().job().plan.laid;
+    CHECK(laid.size() == 16);
+    CHECK(std::count_if(laid.begin(), laid.end(), [&](const LaidPiece& piece) {
+              return piece.isPinned && distance(piece.centre, pinned.centre) < 1e-6;
+          }) == 1);
+    CHECK(w.layout().conflicts.empty());
+}
+
+TEST_CASE("used areas are drawn, kept free and forgotten; tracks are typed") {
+    SheetDriver w("24");
+    w.click("More of the medium");
+    w.click("Draw used areas");
+    w.dragTo({20, 100}, {120, 220});
+    REQUIRE(w.document().job().plan.medium.used.size() == 1);
+    const Box used = w.document().job().plan.medium.used[0].box;
+    CHECK(used.width() == Approx(100).margin(2));
+    CHECK(w.layout().pieces() == 24);
+    for (const LaidPiece& piece : w.laid())
+        CHECK_FALSE(used.grownBy(2).meets({piece.centre, piece.centre}));
+    w.click("Draw used areas");
+    w.type("Tracks field", "300-320, 40 - 50");
+    CHECK(w.document().job().plan.medium.tracks == std::vector<Track>{{300, 20}, {40, 10}});
+    w.type("Tracks field", "nonsense");
+    CHECK(w.document().job().plan.medium.tracks.size() == 2);
+    CHECK(w.find<QLineEdit>("Tracks field")->property("wrong").toBool());
+    w.click("Forget used areas");
+    CHECK(w.document().job().plan.medium.used.empty());
+}
+
+TEST_CASE("filling, sets, turned sheets and a price are a click or a number each") {
+    SheetDriver w("2");
+    w.choose("Medium kind", "A3 sheet");
+    w.click("Turn the sheet");
+    CHECK(w.document().job().plan.medium.isAsLarge(420, 297));
+    w.click("Fill");
+    CHECK(w.document().job().designs[0].fills);
+    CHECK(w.layout().sheets.size() == 1);
+    const std::size_t full = w.layout().pieces();
+    CHECK(full > 20);
+    w.type("Copies field", "3"); // a number again
+    CHECK_FALSE(w.document().job().designs[0].fills);
+    w.type("Sets field", "4");
+    CHECK(w.layout().pieces() == 12);
+    w.type("Price field", "2.5");
+    CHECK(w.find<QLabel>("Medium figure")->text().contains("2.5"));
+    CHECK(w.find<QLabel>("Left over figure")->text().contains("mm"));
+    w.click("Staggered rows");
+    CHECK(w.document().job().plan.rows.isStaggered);
+    CHECK(w.layout().pieces() == 12);
+}
+
+TEST_CASE("stickers that lie where they can't after a change are told, and pushed apart") {
+    SheetDriver w("6");
+    w.click("In nest");
+    w.type("Seconds field", "1");
+    w.click("Start nest");
+    w.waitForNest();
+    REQUIRE(w.layout().conflicts.empty());
+    w.type("Gap field", "12");
+    REQUIRE_FALSE(w.layout().conflicts.empty());
+    CHECK(w.prompt().contains("closer together than the gap"));
+    w.click("Prompt button");
+    CHECK(w.layout().conflicts.empty());
+    CHECK(w.layout().pieces() == 6);
+}
