@@ -158,12 +158,12 @@ int NewCommand::run() const {
     Made made = makeAll(job, 1, sourceOf(pictures), cache);
     if (job.plan.packing == Packing::nest) {
         const SheetNest nest(copiesOf(job, made.designs), made.layout, job.plan, job.profile);
-        if (!nest.trouble().empty()) {
-            tell(job, made);
-            throw InputError(nest.trouble());
+        if (nest.trouble().empty()) {
+            job.plan.laid = nest.laid(nestWatched(nest.problem(), {seconds, {}, 1, 0}));
+            made = makeAll(job, 1, sourceOf(pictures), cache);
+        } else {
+            std::cerr << nest.trouble() << "\n";
         }
-        job.plan.laid = nest.laid(nestWatched(nest.problem(), {seconds, {}, 1, 0}));
-        made = makeAll(job, 1, sourceOf(pictures), cache);
     }
     saveJob(output, job, previewPng(job, made, sourceOf(pictures)));
     return tell(job, made);

@@ -61,6 +61,14 @@ SheetNest::SheetNest(const std::vector<Copies>& copies, const Layout& present, c
         problem_.media.length = area.width();
     problem_.gap = plan.gap;
     addParts(present, plan);
+    std::size_t pieces = 0;
+    for (const nesting::Part& part : problem_.parts)
+        pieces += std::size_t(part.copies);
+    if (pieces > std::size_t(nesting::Limits::mostCopies)) {
+        trouble_ = "There are " + std::to_string(pieces) + " stickers, and " +
+                   std::to_string(nesting::Limits::mostCopies) + " can be nested at most";
+        return;
+    }
     addKeptFree(plan, int(present.sheets.size()) + 1);
     addPlaces(present);
 }
@@ -80,7 +88,7 @@ void SheetNest::addParts(const Layout& present, const SheetPlan& plan) {
                 part.outline = loop;
             else
                 part.openings.push_back(loop);
-        part.copies = c.fills ? there[c.design] : c.count * plan.sets;
+        part.copies = there[c.design]; // what found no place in rows finds none here
         if (c.fills && !plan.medium.isRoll()) {
             constexpr int mostTried = 3000;
             const double all = problem_.media.width * *problem_.media.length;

@@ -84,6 +84,46 @@ TEST_CASE("a job survives its text") {
     CHECK(jobFromJson(withoutUnit.dump(), job.assets) == job);
 }
 
+TEST_CASE("what is decided about the sheet survives its text, and older jobs have their rows") {
+    Job job = sampleJob();
+    job.designs[0].fills = true;
+    job.designs[0].turning = {Turning::Kind::steps, 22.5};
+    Medium& medium = job.plan.medium;
+    medium.start = 120;
+    medium.end = 15;
+    medium.firstSide = 4;
+    medium.lastSide = 6.5;
+    medium.tracks = {{50, 10}, {300, 12}};
+    medium.used = {{2, {{10, 20}, {110, 70}}}};
+    medium.price = 3.75;
+    job.plan.margin = 9;
+    job.plan.sets = 4;
+    job.plan.rows = {5.0, 7.0, 3, true, true, true};
+    job.plan.packing = Packing::nest;
+    job.plan.laid = {{job.designs[0].id, 1, {100.25, 33}, -17.5, true}, {job.designs[0].id, 0, {1, 2}, 0, false}};
+    CHECK(jobFromJson(jobToJson(job), job.assets) == job);
+    job.designs[0].turning = {Turning::Kind::none};
+    CHECK(jobFromJson(jobToJson(job), job.assets) == job);
+
+    auto json = nlohmann::json::parse(jobToJson(job));
+    json["sheet"]["laid"][0]["design"] = "nobody";
+    CHECK(refusal(json).find("nobody") != std::string::npos);
+    json["sheet"]["laid"][0] = {{"design", job.designs[0].id}, {"x", 1}, {"y", 2}, {"turn", 900}};
+    CHECK(refusal(json).find("sheet.laid[0].turn must be") == 0);
+    json["sheet"]["laid"] = nullptr;
+    CHECK(refusal(json).find("sheet.laid") == 0);
+    for (const char* newer : {"laid", "packing", "rows", "sets", "margin"})
+        json["sheet"].erase(newer);
+    json["sheet"]["medium"] = {{"width", 600}, {"length", nullptr}};
+    const SheetPlan old = jobFromJson(json.dump(), job.assets).plan;
+    CHECK(old.packing == Packing::rows);
+    CHECK_FALSE(old.rows.across);
+    CHECK(old.gap == job.plan.gap);
+
+    removeDesign(job, job.designs[0].id);
+    CHECK(job.plan.laid.empty());
+}
+
 TEST_CASE("a job of the first version, with fewer settings, is read as it was meant") {
     auto old = nlohmann::json::parse(jobToJson(sampleJob()));
     auto& recipe = old["designs"][0]["recipe"];
