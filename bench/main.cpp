@@ -141,6 +141,26 @@ std::unique_ptr<Document> crowdedSheet() {
     return document;
 }
 
+/// The same, each turned its own way and laid by hand.
+std::unique_ptr<Document> turnedSheet(int copies = 2000) {
+    PictureStore pictures;
+    Job job;
+    job.plan.medium.width = 1600;
+    Design& bee = addDesign(job, openArtwork(HASAMI_BEE, pictures), 12);
+    bee.count = copies;
+    job.plan.packing = Packing::nest;
+    constexpr double apart = 24, margin = 60; // mm
+    constexpr int inARow = 60;
+    for (int i = 0; i < copies; ++i)
+        job.plan.laid.push_back({bee.id,
+                                 0,
+                                 {margin + i / inARow * apart, margin + i % inARow * apart},
+                                 i * 37.0 - 360 * (i * 37 / 360)});
+    auto document = std::make_unique<Document>();
+    document->restore(job, {});
+    return document;
+}
+
 /// Until all is made and pictures are read.
 void settle(const Document& document) {
     for (int quiet = 0; quiet < 20; quiet = document.isMade() ? quiet + 1 : 0) {
@@ -188,6 +208,73 @@ void zoomingOf2000Pieces(benchmark::State& state) {
     for (auto _ : state) {
         in = !in;
         view.zoomBy(in ? 1.25 : 1 / 1.25);
+        view.render(&screen);
+    }
+}
+
+void zoomingOf2000TurnedPieces(benchmark::State& state) {
+    const auto document = turnedSheet();
+    NestRun nest(*document);
+    PieceHand hand(*document, nest);
+    SheetView view(*document, nest, hand);
+    view.resize(windowSize);
+    view.show();
+    settle(*document);
+    QImage screen(windowSize, QImage::Format_ARGB32_Premultiplied);
+    view.render(&screen);
+    settle(*document);
+    bool in = false;
+    for (auto _ : state) {
+        in = !in;
+        view.zoomBy(in ? 1.25 : 1 / 1.25);
+        view.render(&screen);
+    }
+}
+
+/// One among 2,000, to and fro over its neighbours: each frame with what it collides with and its distances.
+void draggingAmong2000(benchmark::State& state) {
+    const auto document = turnedSheet();
+    NestRun nest(*document);
+    PieceHand hand(*document, nest);
+    SheetView view(*document, nest, hand);
+    view.resize(windowSize);
+    view.show();
+    settle(*document);
+    view.zoomBy(2);
+    QImage screen(windowSize, QImage::Format_ARGB32_Premultiplied);
+    view.render(&screen);
+    settle(*document);
+    const auto send = [&](QEvent::Type type, QPointF at, Qt::MouseButton button) {
+        QMouseEvent event(type, at, view.mapToGlobal(at), button, Qt::LeftButton, {});
+        QApplication::sendEvent(&view, &event);
+    };
+    const Point centre = hand.laid()[1000].centre;
+    const QPointF from = view.toScreen({centre.x, centre.y});
+    send(QEvent::MouseButtonPress, from, Qt::LeftButton);
+    send(QEvent::MouseMove, from + QPointF(20, 0), Qt::NoButton);
+    view.render(&screen);
+    int step = 0;
+    for (auto _ : state) {
+        ++step;
+        send(QEvent::MouseMove, from + QPointF(20 + step % 40, step % 23), Qt::NoButton);
+        view.render(&screen);
+    }
+    if (!hand.isDragging())
+        state.SkipWithError("nothing is dragged");
+}
+
+/// From the job to the first picture of its sheet.
+void openingOfASheet(benchmark::State& state, int copies) {
+    for (auto _ : state) {
+        const auto document = turnedSheet(copies);
+        NestRun nest(*document);
+        PieceHand hand(*document, nest);
+        SheetView view(*document, nest, hand);
+        view.resize(windowSize);
+        view.show();
+        while (!document->isMade())
+            QApplication::processEvents(QEventLoop::WaitForMoreEvents);
+        QImage screen(windowSize, QImage::Format_ARGB32_Premultiplied);
         view.render(&screen);
     }
 }
@@ -405,9 +492,28 @@ int main(int argc, char** argv) {
         {"2,000 pieces moved, a frame to a window's blit/most:3/ours", panningOf2000Pieces},
         {"2,000 pieces moved, a frame to a window's blit/most:3/peer", blitOfAWindow},
         {"2,000 pieces zoomed, a frame to a window's blit/most:100/ours", zoomingOf2000Pieces},
-        {"2,000 pieces zoomed, a frame to a window's blit/most:100/peer", blitOfAWindow}};
+        {"2,000 pieces zoomed, a frame to a window's blit/most:100/peer", blitOfAWindow},
+        {"2,000 turned pieces zoomed, a frame to a window's blit/most:100/ours", zoomingOf2000TurnedPieces},
+        {"2,000 turned pieces zoomed, a frame to a window's blit/most:100/peer", blitOfAWindow}};
     for (const auto& [name, run] : frames)
         benchmark::RegisterBenchmark(name, run)->Unit(in)->Iterations(40);
+    benchmark::RegisterBenchmark("one of 2,000 pieces dragged, to a frame/most:1/ours", draggingAmong2000)
+        ->Unit(in)
+        ->Iterations(40);
+    benchmark::RegisterBenchmark("one of 2,000 pieces dragged, to a frame/most:1/peer", oneFrame)
+        ->Unit(in)
+        ->UseRealTime()
+        ->Iterations(1);
+    benchmark::RegisterBenchmark("sheet of 2,000 pieces opened and shown, to one of 1/most:3/ours",
+                                 [](benchmark::State& s) { openingOfASheet(s, 2000); })
+        ->Unit(in)
+        ->UseRealTime()
+        ->Iterations(5);
+    benchmark::RegisterBenchmark("sheet of 2,000 pieces opened and shown, to one of 1/most:3/peer",
+                                 [](benchmark::State& s) { openingOfASheet(s, 1); })
+        ->Unit(in)
+        ->UseRealTime()
+        ->Iterations(5);
     const std::pair<const char*, const char*> windows[] = {
         {"first window to a bare Qt program's/most:1.5/ours", HASAMI_OWN_WINDOW},
         {"first window to a bare Qt program's/most:1.5/peer", HASAMI_BARE_WINDOW}};

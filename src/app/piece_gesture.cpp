@@ -70,6 +70,7 @@ void PieceGesture::press(Point at, int sheet, double reach, Keys keys) {
     grip_ = Grip::nothing;
     if (!hand_.held().empty() && !hand_.laid().empty() && distance(at, knob(reach)) <= reach) {
         grip_ = Grip::knob;
+        middle_ = heldBox().centre();
         return;
     }
     pressedPiece_ = hand_.pieceAt(sheet, at - Point{along_(sheet), 0});
@@ -95,8 +96,7 @@ void PieceGesture::move(Point at, int sheet, double reach, Keys keys) {
         const Point by = at - *pressed_ + Point{along_(pressedSheet_) - along_(sheet), 0};
         return hand_.drag(by, sheet);
     }
-    const Point middle = heldBox().centre();
-    const Point from = *pressed_ - middle, to = at - middle;
+    const Point from = *pressed_ - middle_, to = at - middle_;
     double degrees = std::atan2(cross(from, to), dot(from, to)) * 180 / std::numbers::pi;
     degrees = keys.stepped ? std::round(degrees / degreesStep) * degreesStep : std::round(degrees * 10) / 10;
     hand_.dragTurn(degrees);
@@ -221,7 +221,7 @@ void PieceGesture::paintHeld(QPainter& painter, double pixelsPerMillimetre) cons
     painter.drawEllipse(toQt(knobAt), knobRadius / pixelsPerMillimetre, knobRadius / pixelsPerMillimetre);
 }
 
-void PieceGesture::paintWays(QPainter& painter, double) const {
+void PieceGesture::paintWays(QPainter& painter, double pixelsPerMillimetre) const {
     const int sheet = sheetOfHeld();
     const LengthUnit unit = hand_.document().job().unit;
     for (const ShortestWay& way : hand_.ways()) {
@@ -230,7 +230,9 @@ void PieceGesture::paintWays(QPainter& painter, double) const {
         painter.drawLine(from, to);
         paintText(painter, (from + to) / 2, quantityText(way.length, QuantityKind::length, unit));
     }
-    paintText(painter, toQt(now_) + QPointF(0, -30 / painter.worldTransform().m11()), hand_.readout());
+    constexpr double above = 14; // pixels
+    const Box box = heldBox();
+    paintText(painter, QPointF(box.centre().x, box.least.y - above / pixelsPerMillimetre), hand_.readout());
 }
 
 } // namespace hasami

@@ -53,6 +53,7 @@ private:
     std::optional<std::size_t> pressedPiece_;
     bool isDragging_ = false;
     Point now_;
+    Point middle_; ///< that they are turned about
 };
 
 } // namespace hasami

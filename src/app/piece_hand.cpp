@@ -91,7 +91,9 @@ void PieceHand::walk(int by) {
         hold({std::size_t(((held_.empty() ? (by > 0 ? -1 : 0) : int(held_.front())) + by + n) % n)});
 }
 
+/// What lies under the place, or has it in an opening that nothing else lies in.
 std::optional<std::size_t> PieceHand::pieceAt(int sheet, Point place) const {
+    std::optional<std::size_t> around;
     for (std::size_t i = laid_.size(); i-- > 0;) {
         if (laid_[i].sheet != sheet)
             continue;
@@ -100,13 +102,18 @@ std::optional<std::size_t> PieceHand::pieceAt(int sheet, Point place) const {
         if (distance(laid_[i].centre, place) >
             std::hypot(copies->footprint.width(), copies->footprint.height()))
             continue;
-        bool isInside = false;
+        bool isInside = false, isAround = false;
         for (const Loop& loop : bodyOf(i).outline.loops)
-            isInside ^= contains(loop, place);
+            if (contains(loop, place)) {
+                isInside = !isInside;
+                isAround = true;
+            }
         if (isInside)
             return i;
+        if (isAround && !around)
+            around = i;
     }
-    return {};
+    return around;
 }
 
 PieceHand::Numbers PieceHand::piecesIn(int sheet, const Box& box) const {
@@ -119,7 +126,14 @@ PieceHand::Numbers PieceHand::piecesIn(int sheet, const Box& box) const {
 }
 
 Box PieceHand::boxOfHeld() const {
-    return laid_.empty() ? Box{} : arrangement().boxOf(held_);
+    Box box;
+    if (laid_.empty())
+        return box;
+    if (!isDragging())
+        return arrangement().boxOf(held_);
+    for (const Shown& shown : moving_)
+        box.add(hasami::bodyOf(shown.piece, copies_).box);
+    return box;
 }
 
 void PieceHand::drag(Point by, int sheet) {

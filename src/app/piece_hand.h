@@ -30,7 +30,7 @@ public:
 
     std::optional<std::size_t> pieceAt(int sheet, Point place) const;
     Numbers piecesIn(int sheet, const Box& box) const; ///< those that lie in it as a whole
-    Box boxOfHeld() const;
+    Box boxOfHeld() const;                             ///< as a drag shows them
     Body bodyOf(std::size_t number) const { return hasami::bodyOf(laid_.at(number), copies_); }
 
     /// What a drag does, in parts: the held ones are shown elsewhere until they are let go.

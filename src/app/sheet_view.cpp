@@ -11,6 +11,8 @@
 
 #include <algorithm>
 #include <array>
+#include <cmath>
+#include <numbers>
 #include <set>
 
 namespace hasami {
@@ -19,8 +21,8 @@ namespace {
 
 constexpr double betweenSheets = 40;   // mm
 constexpr double sharpestStamp = 4096; // pixels; a larger one is stretched
-constexpr double smallStamp = 160;     // pixels; up to this a piece is laid down whole, to the nearest pixel
-constexpr double stampMargin = 4;      // pixels, for the line's width
+constexpr double smallStamp = 160; // pixels; up to this a piece is laid down whole, drawn once for each turn
+constexpr double stampMargin = 4;  // pixels, for the line's width
 constexpr double finestLine = 1.2; // pixels a mm; further away a line would be wider than the stickers' gaps
 
 /// The stretch up to where the knife is by then.
@@ -295,27 +297,60 @@ void SheetView::hideMoving() {
 
 void SheetView::paintPiece(QPainter& painter, const std::string& design, const Affine& where,
                            const Sticker& sticker) {
-    const Stamp& stamp = stampOf(design);
-    const QTransform place = toQt(where);
-    const QTransform toPixels = place * painter.worldTransform();
-    if (stamp.withLines && place.type() <= QTransform::TxTranslate) {
-        const double ratio = painter.device()->devicePixelRatioF();
-        const Point corner = sticker.footprint.least;
-        const QPointF at = toPixels.map(QPointF(corner.x, corner.y)) - QPointF(stampMargin, stampMargin);
-        const QTransform before = painter.worldTransform();
-        painter.setWorldTransform({});
-        painter.drawPixmap(QPointF((at * ratio).toPoint()) / ratio, stamp.pixmap);
-        painter.setWorldTransform(before);
-        return;
-    }
+    Stamp& stamp = stampOf(design);
+    if (stamp.isSmall)
+        return paintSmall(painter, stamp, design, where);
     painter.save();
-    painter.setTransform(place, true);
-    const double margin = stamp.withLines ? stampMargin * stamp.pixmap.devicePixelRatio() : 0;
+    painter.setTransform(toQt(where), true);
     if (!stamp.pixmap.isNull())
-        painter.drawPixmap(toRect(sticker.footprint), stamp.pixmap,
-                           QRectF(stamp.pixmap.rect()).adjusted(margin, margin, -margin, -margin));
+        painter.drawPixmap(toRect(sticker.footprint), stamp.pixmap, QRectF(stamp.pixmap.rect()));
     paintCutLines(painter, stamp.lines, lineWidth());
     painter.restore();
+}
+
+/// To the nearest pixel, and turned so that its rim is off by half a pixel at most.
+void SheetView::paintSmall(QPainter& painter, Stamp& stamp, const std::string& design, const Affine& where) {
+    const Box& box = stamp.sticker->footprint;
+    const double mirror = where.determinant() < 0 ? -1 : 1;
+    const double longest = std::max(box.width(), box.height()) * stamp.scale;
+    const int steps = std::max(8, int(std::ceil(std::numbers::pi * longest)));
+    const double turn = std::atan2(where.b * mirror, where.a * mirror) / (2 * std::numbers::pi);
+    const int step = ((int(std::lround(turn * steps)) % steps) + steps) % steps;
+    QPixmap& pixmap = stamp.turned[2 * step + (mirror < 0 ? 1 : 0)];
+    const double ratio = devicePixelRatioF();
+    if (pixmap.isNull())
+        pixmap =
+            turnedStamp(stamp, design,
+                        Affine::rotation(2 * std::numbers::pi * step / steps) * Affine::scaling(mirror, 1));
+    const Point centre = where(box.centre());
+    const QPointF middle = painter.worldTransform().map(QPointF(centre.x, centre.y));
+    const QPointF corner = middle * ratio - QPointF(pixmap.width(), pixmap.height()) / 2;
+    const QTransform before = painter.worldTransform();
+    painter.setWorldTransform({});
+    painter.drawPixmap(QPointF(corner.toPoint()) / ratio, pixmap);
+    painter.setWorldTransform(before);
+}
+
+/// The design with its lines, turned about the middle of its footprint.
+QPixmap SheetView::turnedStamp(const Stamp& stamp, const std::string& design, const Affine& turned) {
+    const double ratio = devicePixelRatioF(), scale = stamp.scale / ratio;
+    const Box& box = stamp.sticker->footprint;
+    const Box around = boundsOfMapped(box, turned);
+    const auto pixels = [&](double side) { // even, so that its middle lies between pixels
+        return 2 * int(std::ceil((side * scale / 2 + stampMargin) * ratio));
+    };
+    QPixmap pixmap(pixels(around.width()), pixels(around.height()));
+    pixmap.setDevicePixelRatio(ratio);
+    pixmap.fill(Qt::transparent);
+    QPainter painter(&pixmap);
+    painter.translate(pixmap.width() / ratio / 2, pixmap.height() / ratio / 2);
+    painter.scale(scale, scale);
+    painter.setTransform(toQt(turned), true);
+    painter.translate(-box.centre().x, -box.centre().y);
+    if (const Design* found = document_.job().find(design))
+        DesignPainting{document_, *found, *stamp.sticker, scale}.printed(painter);
+    paintCutLines(painter, stamp.lines, lineWidth());
+    return pixmap;
 }
 
 double SheetView::lineWidth() const {
@@ -367,37 +402,29 @@ void SheetView::paintMarks(QPainter& painter, const Sheet& sheet) const {
     }
 }
 
-const SheetView::Stamp& SheetView::stampOf(const std::string& id) {
+SheetView::Stamp& SheetView::stampOf(const std::string& id) {
     Stamp& stamp = stamps_[id];
     const auto& sticker = document_.made()->find(id)->sticker;
     const double scale = pixelsPerMillimetre() * devicePixelRatioF();
     if (stamp.sticker == sticker && stamp.scale == scale)
         return stamp;
-    stamp = {sticker, scale, {}, linePaths(sticker->lines)};
     const Box& box = sticker->footprint;
     const double ratio = devicePixelRatioF(), longest = std::max(box.width(), box.height());
-    stamp.withLines = longest * pixelsPerMillimetre() <= smallStamp;
-    const double fitting = std::min(scale, sharpestStamp / longest) / ratio;
-    const double margin = stamp.withLines ? stampMargin : 0;
-    const QSizeF size(box.width() * fitting + 2 * margin, box.height() * fitting + 2 * margin);
+    stamp = {sticker, scale, {}, linePaths(sticker->lines), longest * pixelsPerMillimetre() <= smallStamp,
+             {}};
     const Design* design = document_.job().find(id);
-    if (!design)
+    if (!design || stamp.isSmall)
         return stamp;
-    stamp.pixmap = QPixmap(std::max(1, int(std::ceil(size.width() * ratio))),
-                           std::max(1, int(std::ceil(size.height() * ratio))));
+    const double fitting = std::min(scale, sharpestStamp / longest) / ratio;
+    stamp.pixmap = QPixmap(std::max(1, int(std::ceil(box.width() * fitting * ratio))),
+                           std::max(1, int(std::ceil(box.height() * fitting * ratio))));
     stamp.pixmap.setDevicePixelRatio(ratio);
     stamp.pixmap.fill(Qt::transparent);
     QPainter painter(&stamp.pixmap);
-    painter.translate(margin, margin);
-    if (stamp.withLines)
-        painter.scale(fitting, fitting);
-    else // to the last pixel: the pixmap is drawn onto the footprint
-        painter.scale(stamp.pixmap.width() / ratio / box.width(),
-                      stamp.pixmap.height() / ratio / box.height());
+    // To the last pixel: the pixmap is drawn onto the footprint.
+    painter.scale(stamp.pixmap.width() / ratio / box.width(), stamp.pixmap.height() / ratio / box.height());
     painter.translate(-box.least.x, -box.least.y);
     DesignPainting{document_, *design, *sticker, fitting}.printed(painter);
-    if (stamp.withLines)
-        paintCutLines(painter, stamp.lines, lineWidth());
     return stamp;
 }
 

@@ -44,13 +44,17 @@ private:
     /// A design drawn once for the present zoom, to be laid down at each of its pieces.
     struct Stamp {
         std::shared_ptr<const Sticker> sticker;
-        double scale = 0;
-        QPixmap pixmap;
+        double scale = 0; ///< the screen's pixels a mm
+        QPixmap pixmap;   ///< of a large one, without its lines
         LinePaths lines;
-        bool withLines = false; ///< they are in the pixmap
+        bool isSmall = false;
+        std::map<int, QPixmap>
+            turned; ///< of a small one, whole, by the steps of its turn, and mirrored or not
     };
 
-    const Stamp& stampOf(const std::string& design);
+    Stamp& stampOf(const std::string& design);
+    void paintSmall(QPainter& painter, Stamp& stamp, const std::string& design, const Affine& where);
+    QPixmap turnedStamp(const Stamp& stamp, const std::string& design, const Affine& turned);
     void paintPiece(QPainter& painter, const std::string& design, const Affine& place,
                     const Sticker& sticker);
     void paintSheet(QPainter& painter, std::size_t sheet, std::size_t firstPiece, const QRectF& visible);

@@ -147,9 +147,7 @@ public:
             const int laid = addRow(band, count, false);
             count -= laid;
             if (laid == 0)
-                return refuse(copies, count,
-                              plan_.medium.isRoll() ? "the roll would be longer than 50 m"
-                                                    : "more than 1000 sheets would be needed");
+                return refuse(copies, count, whyNoRow());
         }
     }
 
@@ -171,7 +169,12 @@ public:
     }
 
     std::size_t sheets() const { return layout_.sheets.size(); }
-    Layout take() { return std::move(layout_); }
+
+    Layout take() {
+        while (!layout_.sheets.empty() && layout_.sheets.back().pieces.empty())
+            layout_.sheets.pop_back();
+        return std::move(layout_);
+    }
 
 private:
     /// Those that found room are taken out.
@@ -203,6 +206,14 @@ private:
             return false;
         refuse(band.copies(), count, tooLarge(box));
         return true;
+    }
+
+    /// Once a row has found no place on the last sheet there may be.
+    std::string whyNoRow() const {
+        if (!kept_.empty() && layout_.sheets.back().pieces.empty())
+            return "what is kept free of the medium leaves no room for it";
+        return plan_.medium.isRoll() ? "the roll would be longer than 50 m"
+                                     : "more than 1000 sheets would be needed";
     }
 
     void refuse(const Copies& copies, int count, const std::string& reason) {
@@ -246,15 +257,23 @@ private:
         double start = area_.least.y;
         if (plan_.rows.isCentred)
             start += std::max(0.0, area_.height() - band.extent(area_, std::size_t(count))) / 2;
-        for (int sheets = 0;; ++sheets) {
+        while (true) {
             const Row row = findRow(band, count, start);
             if (!row.y.empty()) {
                 keep(band, row);
                 return int(row.y.size());
             }
-            if (onlyThisSheet || sheets > mostSheets || !startSheet())
+            // A sheet that was never used, and holds nothing, is no use: nor are those behind it.
+            const bool isHopeless =
+                layout_.sheets.back().pieces.empty() && !isUsedFrom(layout_.sheets.size() - 1);
+            if (onlyThisSheet || isHopeless || !startSheet())
                 return 0;
         }
+    }
+
+    bool isUsedFrom(std::size_t sheet) const {
+        return std::any_of(plan_.medium.used.begin(), plan_.medium.used.end(),
+                           [&](const UsedArea& used) { return used.sheet >= int(sheet); });
     }
 
     /// The next row on this sheet; empty where there is no room.

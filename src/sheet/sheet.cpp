@@ -110,7 +110,11 @@ std::optional<std::string> addBox(Sheet& sheet, const SharedBox& box) {
     return trouble;
 }
 
+/// None where nothing lies: a sheet that is used up, with others behind it.
 void addMarks(Sheet& sheet, const Medium& medium, const Profile& profile) {
+    sheet.length = medium.length.value_or(0);
+    if (sheet.pieces.empty())
+        return;
     const double radius = profile.marks.size / 2;
     const Box at = sheet.work.grownBy(profile.marks.distance);
     for (const Point centre : {at.least, Point{at.least.x, at.most.y}, Point{at.most.x, at.least.y}, at.most})
@@ -232,7 +236,7 @@ Layout layOut(const std::vector<Copies>& copies, const SheetPlan& plan, const Pr
         layout = rowsBehind({}, copies, plan, profile);
     }
     for (Sheet& sheet : layout.sheets) {
-        if (const auto trouble = plan.box ? addBox(sheet, *plan.box) : std::nullopt)
+        if (const auto trouble = plan.box && !sheet.pieces.empty() ? addBox(sheet, *plan.box) : std::nullopt)
             layout.remarks = {*trouble};
         addMarks(sheet, plan.medium, profile);
     }

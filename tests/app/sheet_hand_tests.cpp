@@ -7,7 +7,7 @@
 #include <catch2/catch.hpp>
 
 using namespace hasami;
-using hasami::test::WindowDriver;
+using namespace hasami::test;
 
 namespace {
 
@@ -245,6 +245,28 @@ TEST_CASE("several are swept over, nudged, turned, aligned, pinned, duplicated a
     CHECK(w.hand->held().empty());
 }
 
+TEST_CASE("stickers are turned by the knob above them, in steps where Shift is held") {
+    SheetDriver w;
+    const LaidPiece last = w.laid().back();
+    const Point out = last.centre + Point{110, 10};
+    w.dragTo(last.centre, out);
+    const Box box = w.hand->boxOfHeld();
+    const Point knob{box.centre().x, box.least.y - 27 / w.view->pixelsPerMillimetre()};
+    const double away = distance(knob, box.centre());
+    w.dragTo(knob, box.centre() + Point{away, 0}); // a quarter, clockwise
+    CHECK(w.document().undoLabel() == "Turn 1 sticker");
+    CHECK(w.laid().back().turn == Approx(90).margin(1.5));
+    const double first = w.laid().back().turn;
+    const Box turned = w.hand->boxOfHeld();
+    CHECK(turned.width() == Approx(box.height()).margin(1));
+    CHECK(distance(turned.centre(), box.centre()) < 0.5);
+    const Point again{turned.centre().x, turned.least.y - 27 / w.view->pixelsPerMillimetre()};
+    w.dragTo(again, turned.centre() + Point{20, -distance(again, turned.centre())}, Qt::ShiftModifier);
+    const double steps = (w.laid().back().turn - first) / 15;
+    CHECK(std::round(steps) >= 1);
+    CHECK(steps == Approx(std::round(steps)).margin(1e-6));
+}
+
 TEST_CASE("pinned stickers stay where they are in a nest") {
     SheetDriver w("16");
     const LaidPiece last = w.laid().back();
@@ -318,4 +340,92 @@ TEST_CASE("stickers that lie where they can't after a change are told, and pushe
     w.click("Prompt button");
     CHECK(w.layout().conflicts.empty());
     CHECK(w.layout().pieces() == 6);
+}
+
+TEST_CASE("rings that pop out, with seals in their openings, in sets of six: the walk W4, in at most 12 "
+          "operations") {
+    WindowDriver w;
+    const TemporaryFolder folder;
+    w.countOperations();
+    w.drop({HASAMI_SOURCE_DIR "/data/demo/bee.svg"});           // 1: the seal, and the ring after it
+    w.drop({ring});                                             // 2; its openings are cut from the start
+    w.click("Artwork frame");                                   // 3
+    w.type("Width field", "140");                               // 4
+    w.click("Cut lines frame");                                 // 5
+    w.type("Offset field", "1");                                // 6
+    w.trigger("Add perforated die cut");                        // 7; 5 tabs are a start value
+    w.type("Offset field", "3");                                // 8
+    w.click("Sheet place");                                     // 9
+    w.type("Sets field", "6");                                  // 10
+    w.keys(Qt::Key_N, Qt::ControlModifier | Qt::ShiftModifier); // 11
+    auto* nest = w.window().findChild<NestRun*>();
+    REQUIRE(QTest::qWaitFor([&] { return nest->curve().size() > 1; }, 30'000));
+    w.keys(Qt::Key_N, Qt::ControlModifier | Qt::ShiftModifier); // 12
+    CHECK(w.operations() <= 12);
+    const Made& made = *w.window().document().made();
+    CHECK(made.layout.pieces() == 12);
+    CHECK(made.layout.conflicts.empty());
+    CHECK(made.layout.usedLength() < made.plainLength);
+    const Sticker& popped = *made.designs[1].sticker;
+    CHECK(popped.lines.front().kind == LineKind::kiss);
+    CHECK(popped.lines.back().kind == LineKind::perforated);
+    for (const CutLine& line : popped.lines)
+        if (line.kind == LineKind::perforated && line.role == LineRole::outer)
+            CHECK(line.tabs.size() == 5);
+}
+
+TEST_CASE("eight designs for the market, in rows, then nested: the walk W5, in at most 14 operations") {
+    WindowDriver w;
+    const TemporaryFolder folder;
+    QStringList artworks;
+    for (int i = 0; i < 8; ++i) {
+        artworks << folder.path() + QString("/market %1.png").arg(i);
+        REQUIRE(QFile::copy(i % 2 == 0 ? bee : ring, artworks.back()));
+    }
+    const Document& document = w.window().document();
+    w.countOperations();
+    w.drop(artworks);                    // 1: all with the start recipe
+    w.click("Sheet place");              // 2
+    w.type("Medium width field", "450"); // 3
+    w.type("Sets field", "5");           // 4: five of each
+    w.shelf()->scrollTo(w.shelf()->model()->index(5, 0));
+    const QPoint card = w.shelf()->visualRect(w.shelf()->model()->index(5, 0)).center();
+    QTest::mouseClick(w.shelf()->viewport(), Qt::LeftButton, {}, card);
+    QTest::mouseDClick(w.shelf()->viewport(), Qt::LeftButton, {}, card); // 5
+    for (const char* count : {"2", "4", "8"}) { // 6 to 8: Tab goes on to the next card
+        INFO("for " << count);
+        auto* field = w.find<QLineEdit>("Card count field");
+        REQUIRE(field->isVisible());
+        QTest::keyClicks(field, count);
+        QTest::keyClick(field, Qt::Key_Tab);
+        w.settle();
+    }
+    std::vector<int> counts;
+    for (const Design& design : document.job().designs)
+        counts.push_back(design.count * document.job().plan.sets);
+    CHECK(counts == std::vector{5, 5, 5, 5, 5, 10, 20, 40});
+    const double rows = document.made()->layout.usedLength();
+    w.keys(Qt::Key_N, Qt::ControlModifier | Qt::ShiftModifier); // 9
+    auto* nest = w.window().findChild<NestRun*>();
+    REQUIRE(QTest::qWaitFor([&] { return !nest->isOn(); }, 60'000)); // half a minute
+    w.settle();
+    CHECK(document.made()->layout.pieces() == 95);
+    CHECK(document.made()->layout.usedLength() < rows);
+    CHECK(w.find<QLabel>("Saved against rows figure")->text().contains("%"));
+    auto* view = w.window().findChild<SheetView*>();
+    const auto& laid = w.window().findChild<PieceHand*>()->laid();
+    const auto click = [&](std::size_t piece, Qt::KeyboardModifiers keys) {
+        const Point at = laid.at(piece).centre;
+        QTest::mouseClick(view, Qt::LeftButton, keys, view->toScreen({at.x, at.y}).toPoint());
+        w.settle();
+    };
+    click(0, {});                     // 10
+    click(1, Qt::ControlModifier);    // 11
+    QTest::keyClick(view, Qt::Key_P); // 12
+    w.settle();
+    CHECK(std::count_if(laid.begin(), laid.end(), [](const LaidPiece& p) { return p.isPinned; }) == 2);
+    w.clickAndSave("Write print file", folder.path() + "/market print.pdf"); // 13
+    w.clickAndSave("Write cut file", folder.path() + "/market cut.svg");     // 14
+    CHECK(w.find<QLabel>("Write result")->text().startsWith("Wrote market cut.svg in "));
+    CHECK(document.made()->layout.conflicts.empty());
 }

@@ -122,6 +122,30 @@ TEST_CASE("a sticker that comes off in several parts is nested as one") {
     CHECK(layout.conflicts.empty());
 }
 
+TEST_CASE("small ones lie in the openings of large ones") {
+    const auto disc = [](double radius, bool isOpening) {
+        Loop loop;
+        for (int i = 0; i < 90; ++i) {
+            const double angle = 2 * std::numbers::pi * i / 90 * (isOpening ? -1 : 1);
+            loop.push_back({radius * std::cos(angle), radius * std::sin(angle)});
+        }
+        return loop;
+    };
+    Copies ring{"ring", bounds(disc(45, false)), 4};
+    ring.outline = std::make_shared<const Region>(Region{{disc(45, false), disc(32, true)}});
+    const std::vector<Copies> copies{ring, shaped("seal", disc(25, false), 4)};
+    SheetPlan plan = nestPlan(rollOf(250), 3);
+    const Layout layout = nested(copies, plan);
+    CHECK(layout.conflicts.empty());
+    std::size_t inside = 0;
+    for (const LaidPiece& seal : plan.laid)
+        for (const LaidPiece& other : plan.laid)
+            inside +=
+                seal.design == "seal" && other.design == "ring" && distance(seal.centre, other.centre) < 5;
+    CHECK(inside == 4);
+    CHECK(layout.sheets[0].work.width() < 2 * 90 + 3.1); // no more than the rings alone
+}
+
 TEST_CASE("nothing to nest is told in a sentence") {
     SheetPlan plan = nestPlan(rollOf(200), 2);
     const Profile profile = startProfile();

@@ -193,12 +193,22 @@ TEST_CASE("what is kept free of the medium is told when nothing is left") {
     plan.medium.used = {{0, {{0, 0}, {297, 210}}}};
     const std::vector<Copies> copies{boxes("a", 40, 30, 3)};
     const Layout layout = layOut(copies, plan, startProfile());
-    CHECK(layout.pieces() == 3); // on the next sheet, which is new
+    REQUIRE(layout.sheets.size() == 2); // on the next sheet, which is new
+    CHECK(layout.sheets[0].marks.empty());
+    CHECK(layout.sheets[1].pieces.size() == 3);
     plan.medium.tracks = {{0, 210}};
     const Layout none = layOut(copies, plan, startProfile());
     CHECK(none.pieces() == 0);
     REQUIRE(none.unplaced.size() == 1);
     CHECK(none.unplaced[0].count == 3);
+    CHECK(none.unplaced[0].reason.find("kept free") != std::string::npos);
+    CHECK(none.sheets.empty());
+    SheetPlan roll = planOf(rollOf(300), 3);
+    roll.medium.tracks = {{0, 300}};
+    const Layout noRoll = layOut(copies, roll, startProfile());
+    CHECK(noRoll.sheets.empty());
+    REQUIRE(noRoll.unplaced.size() == 1);
+    CHECK(noRoll.unplaced[0].reason.find("kept free") != std::string::npos);
     plan.margin = 110;
     const Layout noRoom = layOut(copies, plan, startProfile());
     REQUIRE(noRoom.unplaced.size() == 1);

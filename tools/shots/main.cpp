@@ -6,6 +6,8 @@
 #include "app/item_hand.h"
 #include "app/main_window.h"
 #include "app/making_strip.h"
+#include "app/nest_run.h"
+#include "app/piece_hand.h"
 #include "app/sheet_place.h"
 #include "app/stickers_place.h"
 #include "app/theme.h"
@@ -41,6 +43,36 @@ bool settle(MainWindow& window) {
 
 bool shoot(MainWindow& window, const QString& path) {
     return settle(window) && window.grab().save(path);
+}
+
+/// A picture amid the search, which then goes on for a while.
+bool nest(MainWindow& window, const QString& path) {
+    constexpr int until = 4000, longer = 6000; // ms
+    hasami::NestRun& nest = window.sheetPlace().nest();
+    nest.start();
+    const auto wait = [&](int time) {
+        for (const QDeadlineTimer end(time); nest.isOn() && !end.hasExpired(); QThread::msleep(5))
+            QApplication::processEvents();
+    };
+    wait(until);
+    const bool fine = window.grab().save(path);
+    wait(longer);
+    nest.stop();
+    return settle(window) && fine;
+}
+
+/// A sticker dragged half onto its neighbours, and two others pinned.
+bool byHand(MainWindow& window, const QString& path) {
+    hasami::PieceHand& hand = window.sheetPlace().hand();
+    hand.hold({3, 8});
+    hand.pin(true);
+    if (!settle(window) || hand.laid().size() < 20)
+        return false;
+    hand.hold({17});
+    hand.drag({25, -12}, 0);
+    const bool fine = window.grab().save(path);
+    hand.giveUp();
+    return fine;
 }
 
 } // namespace
@@ -87,7 +119,13 @@ int main(int argc, char** argv) {
     window.document().undo();
     window.findChild<QAbstractButton*>("Find lines")->click();
     window.goTo(MainWindow::sheet);
+    window.document().change("Price", [](hasami::Job& job) { job.plan.medium.price = 4.5; });
     fine = fine && shoot(window, folder.filePath("sheet.png"));
+    fine =
+        fine && nest(window, folder.filePath("nest.png")) && byHand(window, folder.filePath("by-hand.png"));
+    while (!window.document().undoLabel().isEmpty())
+        window.document().undo();
+    fine = fine && settle(window);
     window.goTo(MainWindow::stickers);
     hasami::applyTheme(application, hasami::Appearance::dark);
     window.stickersPlace().strip().setStep(RecipeStep::cutLines);
@@ -148,8 +186,7 @@ int main(int argc, char** argv) {
     window.stickersPlace().bench().fit();
     fine = fine && shoot(window, folder.filePath("colours.png"));
     for (const auto& [art, name, step] : {std::tuple(argv[5], "drawing.png", RecipeStep::edge),
-                                          std::tuple(argv[6], "cut-lines-in-file.png", RecipeStep::edge),
-                                          std::tuple(argv[6], "page.png", RecipeStep::artwork)}) {
+                                          std::tuple(argv[6], "cut-lines-in-file.png", RecipeStep::edge)}) {
         window.document().addArtworks({QString::fromLocal8Bit(art)});
         fine = fine && settle(window);
         window.stickersPlace().strip().setStep(step);
@@ -169,10 +206,6 @@ int main(int argc, char** argv) {
     items.layGuidesThroughMiddle();
     window.stickersPlace().bench().fit();
     fine = fine && shoot(window, folder.filePath("artworks.png"));
-    items.hold(0);
-    items.crop({60, 40, items.lone()->pixelWidth / 2, items.lone()->pixelHeight - 80});
-    items.setCropping(true);
-    fine = fine && shoot(window, folder.filePath("crop.png"));
     if (!fine)
         std::fputs("hasami-shots: a view did not settle or could not be saved\n", stderr);
     return fine ? 0 : 1;
