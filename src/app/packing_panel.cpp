@@ -134,7 +134,8 @@ void PackingPanel::addNest() {
 
 void PackingPanel::showJob() {
     const SheetPlan& plan = document_.job().plan;
-    const bool isNest = plan.packing == Packing::nest;
+    const bool isNest = plan.packing == Packing::nest || nest_.isOn();
+    showedSearch_ = nest_.isOn();
     inRows_->setChecked(!isNest);
     inNest_->setChecked(isNest);
     const Design* design = document_.selectedDesign();
@@ -171,6 +172,8 @@ void PackingPanel::showJob() {
 }
 
 void PackingPanel::showNest() {
+    if (showedSearch_ != nest_.isOn())
+        return showJob();
     const SheetPlan& plan = document_.job().plan;
     start_->setText(nest_.isOn()        ? QString("Stop, keep the best")
                     : plan.laid.empty() ? QString("Nest")

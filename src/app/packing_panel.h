@@ -28,6 +28,7 @@ private:
     QCheckBox *fills_, *staggered_, *turned_, *centred_;
     QComboBox* turning_;
     QLabel* turningName_;
+    bool showedSearch_ = false;
 };
 
 } // namespace hasami

@@ -35,8 +35,12 @@ struct SheetDriver : WindowDriver {
 
     void dragTo(Point from, Point to, Qt::KeyboardModifiers keys = {}) {
         QTest::mousePress(view, Qt::LeftButton, keys, onScreen(from));
-        for (int i = 1; i <= 8; ++i)
-            QTest::mouseMove(view, onScreen(between(from, to, i / 8.0)));
+        for (int i = 1; i <= 8; ++i) {
+            const QPointF at = onScreen(between(from, to, i / 8.0));
+            QMouseEvent event(QEvent::MouseMove, at, view->mapToGlobal(at), Qt::NoButton, Qt::LeftButton,
+                              keys);
+            QApplication::sendEvent(view, &event);
+        }
         QTest::mouseRelease(view, Qt::LeftButton, keys, onScreen(to));
         settle();
     }
