@@ -122,7 +122,8 @@ void MediumPanel::addMore() {
     used_ = new QPushButton("Draw used areas");
     used_->setObjectName("Draw used areas");
     used_->setCheckable(true);
-    used_->setToolTip("Drag boxes on the sheet over what is used up already: nothing is laid there");
+    used_->setToolTip("Drag boxes on the sheet over what is used up already: nothing is laid there. A "
+                      "click on one takes it away");
     addWide(used_);
     forget_ = new QPushButton("Forget used areas");
     forget_->setObjectName("Forget used areas");

@@ -86,7 +86,7 @@ void NestRun::begin(const std::shared_ptr<const Made>& made) {
     SheetPlan plan = job.plan;
     plan.packing = Packing::nest;
     const std::vector<Copies> copies = copiesOf(job, made->designs);
-    const Layout present = layOut(copies, plan, job.profile);
+    const Layout present = layOut(copies, plan, job.profile, Checking::no);
     auto search = std::make_shared<Search>(copies, present, plan, job.profile);
     if (!search->nest.trouble().empty()) {
         Q_EMIT changed();

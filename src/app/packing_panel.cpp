@@ -83,10 +83,17 @@ void PackingPanel::addCopies() {
 }
 
 void PackingPanel::addRows() {
-    across_ = addNumber("Gap across", "Between neighbours across the medium", QuantityKind::length, 0,
-                        Limits::mostGap, [](Job& job, double value) { job.plan.rows.across = value; });
-    along_ = addNumber("Gap along", "Between a row and the next, along the medium", QuantityKind::length, 0,
-                       Limits::mostGap, [](Job& job, double value) { job.plan.rows.along = value; });
+    gap_ = addNumber("Gap", "The least distance between two stickers, and to what is kept free",
+                     QuantityKind::length, 0, Limits::mostGap, [](Job& job, double value) {
+                         job.plan.gap = value;
+                         job.plan.rows.across = job.plan.rows.along = {};
+                     });
+    across_ =
+        addNumber("Gap across", "Between neighbours in a row, where it is not the gap", QuantityKind::length,
+                  0, Limits::mostGap, [](Job& job, double value) { job.plan.rows.across = value; });
+    along_ =
+        addNumber("Gap along", "Between a row and the next, where it is not the gap", QuantityKind::length, 0,
+                  Limits::mostGap, [](Job& job, double value) { job.plan.rows.along = value; });
     most_ = addNumber("Most in a row", "So many side by side at most; 0: as many as fit", QuantityKind::count,
                       0, Limits::mostInRow, [](Job& job, double value) { job.plan.rows.most = int(value); });
     staggered_ = addCheck("Staggered rows", "Every second row is moved by half a sticker, and drawn closer",
@@ -99,9 +106,6 @@ void PackingPanel::addRows() {
 }
 
 void PackingPanel::addNest() {
-    gap_ = addNumber("Gap", "The least distance between two stickers, and to what is kept free",
-                     QuantityKind::length, 0, Limits::mostGap,
-                     [](Job& job, double value) { job.plan.gap = value; });
     turningName_ = addText();
     turning_ = addChoice(
         "Turning",
@@ -146,6 +150,7 @@ void PackingPanel::showJob() {
     fills_->setText(plan.medium.isRoll() ? "Fill one row of the roll" : "Fill the sheet");
     fills_->setChecked(design && design->fills);
     show(sets_, plan.sets);
+    show(gap_, plan.gap);
     show(across_, plan.rows.across.value_or(plan.gap), !isNest);
     show(along_, plan.rows.along.value_or(plan.gap), !isNest);
     show(most_, plan.rows.most, !isNest);
@@ -154,7 +159,6 @@ void PackingPanel::showJob() {
     centred_->setChecked(plan.rows.isCentred);
     for (QCheckBox* box : {staggered_, turned_, centred_})
         box->setVisible(!isNest);
-    show(gap_, plan.gap, isNest);
     turningName_->setText(
         design ? QFontMetrics(font()).elidedText(
                      "How " + QString::fromStdString(design->name) + " may be turned", Qt::ElideRight, 230)

@@ -1,6 +1,7 @@
 #include "app/sheet_view.h"
 
 #include "app/paint_design.h"
+#include "app/paint_route.h"
 #include "app/theme.h"
 #include "files/paint_sticker.h"
 
@@ -11,40 +12,13 @@
 
 #include <algorithm>
 #include <array>
-#include <cmath>
-#include <numbers>
 #include <set>
 
 namespace hasami {
 
 namespace {
 
-constexpr double betweenSheets = 40;   // mm
-constexpr double sharpestStamp = 4096; // pixels; a larger one is stretched
-constexpr double smallStamp = 160; // pixels; up to this a piece is laid down whole, drawn once for each turn
-constexpr double stampMargin = 4;  // pixels, for the line's width
-constexpr double finestLine = 1.2; // pixels a mm; further away a line would be wider than the stickers' gaps
-
-/// The stretch up to where the knife is by then.
-QPolygonF partUntil(const RouteBar::Stretch& stretch, double now) {
-    if (stretch.to <= now || stretch.points.size() < 2)
-        return stretch.points;
-    double whole = 0;
-    for (qsizetype i = 1; i < stretch.points.size(); ++i)
-        whole += QLineF(stretch.points[i - 1], stretch.points[i]).length();
-    double left = whole * (now - stretch.from) / std::max(stretch.to - stretch.from, 1e-9);
-    QPolygonF part{stretch.points.front()};
-    for (qsizetype i = 1; i < stretch.points.size(); ++i) {
-        const QLineF side(stretch.points[i - 1], stretch.points[i]);
-        if (side.length() >= left) {
-            part << side.pointAt(side.length() > 0 ? left / side.length() : 0);
-            break;
-        }
-        left -= side.length();
-        part << side.p2();
-    }
-    return part;
-}
+constexpr double betweenSheets = 40; // mm
 
 QRectF toRect(const Box& box) {
     return {box.least.x, box.least.y, box.width(), box.height()};
@@ -81,14 +55,14 @@ void paintPin(QPainter& painter, QPointF at, double pixelsPerMillimetre) {
 
 SheetView::SheetView(Document& document, NestRun& nest, PieceHand& hand, QWidget* parent)
     : CanvasView(parent), document_(document), nest_(nest), hand_(hand),
-      gesture_(hand, [this](int sheet) { return along(sheet); }) {
+      gesture_(hand, [this](int sheet) { return along(sheet); }), stamps_(document) {
     setObjectName("Sheet view");
     setAccessibleName("Sheet");
     setAccessibleDescription("The medium with all stickers and marks");
     setMouseTracking(true);
     connect(&hand, &PieceHand::changed, this, &SheetView::hideMoving);
     connect(&document, &Document::madeChanged, this, [this] {
-        std::erase_if(stamps_, [this](const auto& entry) { return !document_.job().find(entry.first); });
+        stamps_.forgetDeleted();
         contentChanged();
     });
     connect(&nest, &NestRun::changed, this, [this] {
@@ -98,7 +72,7 @@ SheetView::SheetView(Document& document, NestRun& nest, PieceHand& hand, QWidget
         }
     });
     connect(&document.pictures(), &PictureCache::ready, this, [this] {
-        stamps_.clear();
+        stamps_.forget();
         redraw();
     });
 }
@@ -166,15 +140,14 @@ void SheetView::paintSheet(QPainter& painter, std::size_t number, std::size_t fi
     std::vector<QPointF> pins;
     for (std::size_t i = 0; i < sheet.pieces.size(); ++i) {
         const Piece& piece = sheet.pieces[i];
-        const Sticker& sticker = *stickers.at(piece.design);
-        const hasami::Box box = boundsOfMapped(sticker.footprint, piece.place);
+        const hasami::Box box = boundsOfMapped(stickers.at(piece.design)->footprint, piece.place);
         if (!seen.meets(box) || std::binary_search(hidden_.begin(), hidden_.end(), first + i))
             continue;
-        paintPiece(painter, piece.design, piece.place, sticker);
+        stamps_.paint(painter, piece.design, piece.place, pixelsPerMillimetre());
         if (piece.isPinned)
             pins.emplace_back(box.centre().x, box.centre().y);
     }
-    paintCutLines(painter, linePaths(sheet.lines), lineWidth());
+    paintCutLines(painter, linePaths(sheet.lines), SheetStamps::lineWidth(pixelsPerMillimetre()));
     paintMarks(painter, sheet);
     if (hidden_.empty() && !nest_.best())
         paintConflicts(painter, number);
@@ -258,7 +231,7 @@ void SheetView::paintMoving(QPainter& painter) {
         painter.save();
         painter.translate(along(shown.piece.sheet), 0);
         painter.setRenderHint(QPainter::SmoothPixmapTransform);
-        paintPiece(painter, shown.piece.design, place, *made->sticker);
+        stamps_.paint(painter, shown.piece.design, place, pixelsPerMillimetre());
         if (shown.collides)
             paintHatched(painter, outlineOf(shown.piece.design, place), pixelsPerMillimetre());
         painter.restore();
@@ -293,68 +266,6 @@ void SheetView::hideMoving() {
     if (hand_.isDragging())
         keepInPlace();
     update();
-}
-
-void SheetView::paintPiece(QPainter& painter, const std::string& design, const Affine& where,
-                           const Sticker& sticker) {
-    Stamp& stamp = stampOf(design);
-    if (stamp.isSmall)
-        return paintSmall(painter, stamp, design, where);
-    painter.save();
-    painter.setTransform(toQt(where), true);
-    if (!stamp.pixmap.isNull())
-        painter.drawPixmap(toRect(sticker.footprint), stamp.pixmap, QRectF(stamp.pixmap.rect()));
-    paintCutLines(painter, stamp.lines, lineWidth());
-    painter.restore();
-}
-
-/// To the nearest pixel, and turned so that its rim is off by half a pixel at most.
-void SheetView::paintSmall(QPainter& painter, Stamp& stamp, const std::string& design, const Affine& where) {
-    const Box& box = stamp.sticker->footprint;
-    const double mirror = where.determinant() < 0 ? -1 : 1;
-    const double longest = std::max(box.width(), box.height()) * stamp.scale;
-    const int steps = std::max(8, int(std::ceil(std::numbers::pi * longest)));
-    const double turn = std::atan2(where.b * mirror, where.a * mirror) / (2 * std::numbers::pi);
-    const int step = ((int(std::lround(turn * steps)) % steps) + steps) % steps;
-    QPixmap& pixmap = stamp.turned[2 * step + (mirror < 0 ? 1 : 0)];
-    const double ratio = devicePixelRatioF();
-    if (pixmap.isNull())
-        pixmap =
-            turnedStamp(stamp, design,
-                        Affine::rotation(2 * std::numbers::pi * step / steps) * Affine::scaling(mirror, 1));
-    const Point centre = where(box.centre());
-    const QPointF middle = painter.worldTransform().map(QPointF(centre.x, centre.y));
-    const QPointF corner = middle * ratio - QPointF(pixmap.width(), pixmap.height()) / 2;
-    const QTransform before = painter.worldTransform();
-    painter.setWorldTransform({});
-    painter.drawPixmap(QPointF(corner.toPoint()) / ratio, pixmap);
-    painter.setWorldTransform(before);
-}
-
-/// The design with its lines, turned about the middle of its footprint.
-QPixmap SheetView::turnedStamp(const Stamp& stamp, const std::string& design, const Affine& turned) {
-    const double ratio = devicePixelRatioF(), scale = stamp.scale / ratio;
-    const Box& box = stamp.sticker->footprint;
-    const Box around = boundsOfMapped(box, turned);
-    const auto pixels = [&](double side) { // even, so that its middle lies between pixels
-        return 2 * int(std::ceil((side * scale / 2 + stampMargin) * ratio));
-    };
-    QPixmap pixmap(pixels(around.width()), pixels(around.height()));
-    pixmap.setDevicePixelRatio(ratio);
-    pixmap.fill(Qt::transparent);
-    QPainter painter(&pixmap);
-    painter.translate(pixmap.width() / ratio / 2, pixmap.height() / ratio / 2);
-    painter.scale(scale, scale);
-    painter.setTransform(toQt(turned), true);
-    painter.translate(-box.centre().x, -box.centre().y);
-    if (const Design* found = document_.job().find(design))
-        DesignPainting{document_, *found, *stamp.sticker, scale}.printed(painter);
-    paintCutLines(painter, stamp.lines, lineWidth());
-    return pixmap;
-}
-
-double SheetView::lineWidth() const {
-    return pixelsPerMillimetre() >= finestLine ? 1.5 : 0.8;
 }
 
 void SheetView::paintMedium(QPainter& painter, const Sheet& sheet) const {
@@ -402,41 +313,16 @@ void SheetView::paintMarks(QPainter& painter, const Sheet& sheet) const {
     }
 }
 
-SheetView::Stamp& SheetView::stampOf(const std::string& id) {
-    Stamp& stamp = stamps_[id];
-    const auto& sticker = document_.made()->find(id)->sticker;
-    const double scale = pixelsPerMillimetre() * devicePixelRatioF();
-    if (stamp.sticker == sticker && stamp.scale == scale)
-        return stamp;
-    const Box& box = sticker->footprint;
-    const double ratio = devicePixelRatioF(), longest = std::max(box.width(), box.height());
-    stamp = {sticker, scale, {}, linePaths(sticker->lines), longest * pixelsPerMillimetre() <= smallStamp,
-             {}};
-    const Design* design = document_.job().find(id);
-    if (!design || stamp.isSmall)
-        return stamp;
-    const double fitting = std::min(scale, sharpestStamp / longest) / ratio;
-    stamp.pixmap = QPixmap(std::max(1, int(std::ceil(box.width() * fitting * ratio))),
-                           std::max(1, int(std::ceil(box.height() * fitting * ratio))));
-    stamp.pixmap.setDevicePixelRatio(ratio);
-    stamp.pixmap.fill(Qt::transparent);
-    QPainter painter(&stamp.pixmap);
-    // To the last pixel: the pixmap is drawn onto the footprint.
-    painter.scale(stamp.pixmap.width() / ratio / box.width(), stamp.pixmap.height() / ratio / box.height());
-    painter.translate(-box.least.x, -box.least.y);
-    DesignPainting{document_, *design, *sticker, fitting}.printed(painter);
-    return stamp;
-}
-
 void SheetView::showRoute(const RouteBar& bar) {
     route_ = &bar;
     connect(&bar, &RouteBar::changed, this, qOverload<>(&QWidget::update));
 }
 
 void SheetView::paintOverlay(QPainter& painter) {
-    paintRoute(painter);
     if (route_ && route_->isOn())
-        return;
+        return paintRoute(
+            painter, *route_, [this](std::size_t sheet) { return along(int(sheet)); }, content(),
+            pixelsPerMillimetre());
     if (!hand_.laid().empty())
         paintMoving(painter);
     paintHeld(painter);
@@ -446,46 +332,6 @@ void SheetView::paintOverlay(QPainter& painter) {
         painter.setBrush(QColor(0x8A, 0x84, 0x74, 60));
         painter.drawRect(usedDrawn_->normalized());
     }
-}
-
-/// What is cut by now in the kind's tint, the ways between thin and dotted, the knife as a dot. What lies
-/// beneath is paled.
-void SheetView::paintRoute(QPainter& painter) {
-    if (!route_ || !route_->isOn())
-        return;
-    constexpr std::array tints{&colour::kiss, &colour::crease, &colour::die, &colour::die};
-    const auto& sheets = layout().sheets;
-    const double now = route_->now();
-    painter.setRenderHint(QPainter::Antialiasing);
-    painter.setBrush(Qt::NoBrush);
-    std::array<QPainterPath, lineKinds.size()> cut;
-    QPainterPath travel;
-    QPointF knife;
-    for (const RouteBar::Stretch& stretch : route_->way()) {
-        if (stretch.from > now || stretch.sheet >= sheets.size())
-            break;
-        double along = 0;
-        for (std::size_t i = 0; i < stretch.sheet; ++i)
-            along += sheets[i].length + betweenSheets;
-        const QPolygonF points = partUntil(stretch, now).translated(along, 0);
-        (stretch.isCut ? cut[std::size_t(stretch.kind)] : travel).addPolygon(points);
-        knife = points.back();
-    }
-    const QRectF all = content();
-    painter.fillRect(all, QColor(255, 255, 255, 150));
-    const auto draw = [&](const QPainterPath& path, const QColor& tint, double width, Qt::PenStyle style) {
-        QPen pen(tint, width, style);
-        pen.setCosmetic(true);
-        painter.setPen(pen);
-        painter.drawPath(path);
-    };
-    draw(travel, colour::quiet, 1, Qt::DotLine);
-    for (const LineKind kind : lineKinds)
-        draw(cut[std::size_t(kind)], *tints[std::size_t(kind)], 2, Qt::SolidLine);
-    painter.setPen(Qt::NoPen);
-    painter.setBrush(colour::indigo);
-    const double radius = 4 / pixelsPerMillimetre();
-    painter.drawEllipse(knife, radius, radius);
 }
 
 void SheetView::drawUsedAreas(bool isOn) {
@@ -556,22 +402,32 @@ void SheetView::mouseReleaseEvent(QMouseEvent* event) {
     if (event->button() != Qt::LeftButton)
         return CanvasView::mouseReleaseEvent(event);
     if (usedDrawn_) {
-        const int sheet = sheetAt(usedDrawn_->left());
-        const QRectF medium(0, 0, document_.job().plan.medium.length.value_or(Limits::mostMedium),
-                            document_.job().plan.medium.width);
-        const QRectF box = usedDrawn_->normalized().translated(-along(sheet), 0).intersected(medium);
-        usedDrawn_.reset();
-        constexpr double least = 1; // mm: a click draws nothing
-        if (box.width() > least && box.height() > least)
-            document_.change("Used area", [&](Job& job) {
-                job.plan.medium.used.push_back(
-                    {sheet, {{box.left(), box.top()}, {box.right(), box.bottom()}}});
-            });
+        takeUsedArea();
     } else {
         gesture_.release(keysOf(*event));
     }
     update();
     CanvasView::mouseReleaseEvent(event);
+}
+
+/// A drag draws one, a click takes one away.
+void SheetView::takeUsedArea() {
+    const int sheet = sheetAt(usedDrawn_->left());
+    const Medium& medium = document_.job().plan.medium;
+    const QRectF whole(0, 0, medium.length.value_or(Limits::mostMedium), medium.width);
+    const QPointF pressed = usedDrawn_->topLeft() - QPointF(along(sheet), 0);
+    const QRectF box = usedDrawn_->normalized().translated(-along(sheet), 0).intersected(whole);
+    usedDrawn_.reset();
+    constexpr double least = 1; // mm
+    if (box.width() > least && box.height() > least)
+        return document_.change("Used area", [&](Job& job) {
+            job.plan.medium.used.push_back({sheet, {{box.left(), box.top()}, {box.right(), box.bottom()}}});
+        });
+    document_.change("Forget a used area", [&](Job& job) {
+        std::erase_if(job.plan.medium.used, [&](const UsedArea& used) {
+            return used.sheet == sheet && toRect(used.box).contains(pressed);
+        });
+    });
 }
 
 void SheetView::mouseDoubleClickEvent(QMouseEvent* event) {

@@ -3,13 +3,9 @@
 #include "app/canvas_view.h"
 #include "app/document.h"
 #include "app/nest_run.h"
-#include "app/paint_design.h"
 #include "app/piece_gesture.h"
 #include "app/route_bar.h"
-
-#include <QPixmap>
-
-#include <map>
+#include "app/sheet_stamps.h"
 
 namespace hasami {
 
@@ -41,28 +37,11 @@ protected:
     void contextMenuEvent(QContextMenuEvent* event) override;
 
 private:
-    /// A design drawn once for the present zoom, to be laid down at each of its pieces.
-    struct Stamp {
-        std::shared_ptr<const Sticker> sticker;
-        double scale = 0; ///< the screen's pixels a mm
-        QPixmap pixmap;   ///< of a large one, without its lines
-        LinePaths lines;
-        bool isSmall = false;
-        std::map<int, QPixmap>
-            turned; ///< of a small one, whole, by the steps of its turn, and mirrored or not
-    };
-
-    Stamp& stampOf(const std::string& design);
-    void paintSmall(QPainter& painter, Stamp& stamp, const std::string& design, const Affine& where);
-    QPixmap turnedStamp(const Stamp& stamp, const std::string& design, const Affine& turned);
-    void paintPiece(QPainter& painter, const std::string& design, const Affine& place,
-                    const Sticker& sticker);
     void paintSheet(QPainter& painter, std::size_t sheet, std::size_t firstPiece, const QRectF& visible);
     void paintKeptFree(QPainter& painter, int sheet, double length) const;
     void paintConflicts(QPainter& painter, std::size_t sheet) const;
     void paintMoving(QPainter& painter);
     void paintHeld(QPainter& painter);
-    void paintRoute(QPainter& painter);
     QPainterPath outlineOf(const std::string& design, const Affine& place) const;
     Affine placeOf(const LaidPiece& piece) const;
     double along(int sheet) const; ///< where it begins in the view, mm
@@ -70,7 +49,7 @@ private:
     Point placeOf(QPointF screen) const;
     double reach() const { return 9 / pixelsPerMillimetre(); }
     void hideMoving();
-    double lineWidth() const;
+    void takeUsedArea();
     void paintMedium(QPainter& painter, const Sheet& sheet) const;
     void paintMarks(QPainter& painter, const Sheet& sheet) const;
 
@@ -85,7 +64,7 @@ private:
     bool drawsUsed_ = false;
     std::optional<QRectF> usedDrawn_;
     const Layout* shown_ = nullptr; ///< of the nest, to tell when there is a better one
-    std::map<std::string, Stamp> stamps_;
+    SheetStamps stamps_;
     const RouteBar* route_ = nullptr;
 };
 

@@ -110,17 +110,18 @@ std::optional<OneMore> oneMore(const Job& job, const Made& made, std::string_vie
         std::find_if(copies.begin(), copies.end(), [&](const Copies& c) { return c.design == design; });
     if (more == copies.end() || more->fills || more->footprint.isEmpty())
         return {};
-    SheetPlan plan = job.plan;
+    SheetPlan plan = job.plan; // without a thought of sets staying whole: it is one piece more, not one set
     for (Copies& c : copies)
         c.count *= plan.sets;
     plan.sets = 1;
+    const Layout before = layOut(copies, plan, job.profile, Checking::no);
     ++more->count;
-    const Layout layout = layOut(copies, plan, job.profile);
-    if (layout.pieces() <= made.layout.pieces())
+    const Layout after = layOut(copies, plan, job.profile, Checking::no);
+    if (after.pieces() <= before.pieces())
         return {};
-    OneMore cost{layout.usedLength() - made.layout.usedLength(), {}};
-    if (const auto before = priceOf(job.plan.medium, made.layout.usedLength()))
-        cost.money = *priceOf(job.plan.medium, layout.usedLength()) - *before;
+    OneMore cost{after.usedLength() - before.usedLength(), {}};
+    if (const auto price = priceOf(job.plan.medium, before.usedLength()))
+        cost.money = *priceOf(job.plan.medium, after.usedLength()) - *price;
     return cost;
 }
 

@@ -78,6 +78,7 @@ void SheetNest::addParts(const Layout& present, const SheetPlan& plan) {
     for (const Sheet& sheet : present.sheets)
         for (const Piece& piece : sheet.pieces)
             ++there[piece.design];
+    double counted = 0, filling = 0; // areas, mm²
     for (const Copies& c : copies_) {
         nesting::Part part;
         part.id = c.name.empty() ? c.design : c.name;
@@ -89,14 +90,19 @@ void SheetNest::addParts(const Layout& present, const SheetPlan& plan) {
             else
                 part.openings.push_back(loop);
         part.copies = there[c.design]; // what found no place in rows finds none here
-        if (c.fills && !plan.medium.isRoll()) {
-            constexpr int mostTried = 3000;
-            const double all = problem_.media.width * *problem_.media.length;
-            part.copies = std::clamp(int(all / std::max(area(region), 1.0)) + 1, part.copies, mostTried);
-            fills_ = true;
-        }
+        (c.fills ? filling : counted) += area(region) * part.copies;
         problem_.parts.push_back(std::move(part));
     }
+    fills_ = filling > 0 && !plan.medium.isRoll();
+    if (!fills_)
+        return;
+    // As many as would cover the sheet without a gap, in the shares that they have in rows.
+    const double all = problem_.media.width * *problem_.media.length;
+    const double share = std::max(1.0, (all - counted) / filling);
+    constexpr double mostTried = 3000;
+    for (std::size_t i = 0; i < copies_.size(); ++i)
+        if (int& copies = problem_.parts[i].copies; copies_[i].fills)
+            copies = std::max(copies, int(std::min(mostTried, std::ceil(copies * share))));
 }
 
 void SheetNest::addKeptFree(const SheetPlan& plan, int sheets) {

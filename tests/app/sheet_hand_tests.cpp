@@ -1,5 +1,6 @@
 #include "app/nest_run.h"
 #include "app/piece_hand.h"
+#include "app/quantity_field.h"
 #include "app/sheet_place.h"
 #include "app/sheet_view.h"
 #include "support/window_driver.h"
@@ -299,6 +300,11 @@ TEST_CASE("used areas are drawn, kept free and forgotten; tracks are typed") {
     CHECK(w.layout().pieces() == 24);
     for (const LaidPiece& piece : w.laid())
         CHECK_FALSE(used.grownBy(2).meets({piece.centre, piece.centre}));
+    w.dragTo({10, 400}, {40, 430});
+    REQUIRE(w.document().job().plan.medium.used.size() == 2);
+    w.press({25, 415}); // a click takes it away again
+    CHECK(w.document().job().plan.medium.used.size() == 1);
+    CHECK(w.document().undoLabel() == "Forget a used area");
     w.click("Draw used areas");
     w.type("Tracks field", "300-320, 40 - 50");
     CHECK(w.document().job().plan.medium.tracks == std::vector<Track>{{300, 20}, {40, 10}});
@@ -329,6 +335,23 @@ TEST_CASE("filling, sets, turned sheets and a price are a click or a number each
     w.click("Staggered rows");
     CHECK(w.document().job().plan.rows.isStaggered);
     CHECK(w.layout().pieces() == 12);
+}
+
+TEST_CASE("the ledger tells what one more would take") {
+    SheetDriver w("11"); // a row of the roll
+    auto* figure = w.find<QLabel>("One more figure");
+    const Box one = w.document().made()->designs[0].sticker->footprint;
+    const QString another = "+" + quantityText(one.width() + 3, QuantityKind::length);
+    CHECK(QTest::qWaitFor([&] { return figure->text() == another; }, 10'000));
+    w.type("Price field", "2");
+    const double euros = 2 * (one.width() + 3) / 1000;
+    CHECK(QTest::qWaitFor(
+        [&] { return figure->text() == another + " · " + QLocale::system().toCurrencyString(euros); },
+        10'000));
+    w.type("Copies field", "12");
+    CHECK(QTest::qWaitFor([&] { return figure->text().startsWith("0 mm"); }, 10'000));
+    w.click("Fill");
+    CHECK(QTest::qWaitFor([&] { return figure->text() == "–"; }, 10'000));
 }
 
 TEST_CASE("stickers that lie where they can't after a change are told, and pushed apart") {

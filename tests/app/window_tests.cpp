@@ -220,6 +220,8 @@ TEST_CASE("the medium, copies and gap lay out the sheet and tell what it takes")
     CHECK(document.made()->layout.pieces() == 24);
     w.type("Gap along field", "10 mm");
     CHECK(document.undoLabel() == "Gap along 10 mm");
+    CHECK(document.job().plan.rows.along == 10.0);
+    CHECK_FALSE(document.job().plan.rows.across);
     w.choose("Medium kind", "Sheet of own size");
     w.type("Medium width field", "40");
     CHECK(w.prompt().contains("24 of bee not placed"));
