@@ -60,7 +60,7 @@ Ledger::Ledger(Document& document, OutputWriter& writer, const NestRun& nest, QW
       cutFile_(new QPushButton("Write cut file…")), stop_(new QPushButton("Stop")) {
     setProperty("role", "panel");
     auto* figures = new QHBoxLayout;
-    figures->setSpacing(28);
+    figures->setSpacing(18);
     used_ = addFigure(figures, "Length used", "From the leading edge to behind the last mark");
     covered_ = addFigure(figures, "Covered", "How much of the medium used lies inside cut lines");
     saved_ = addFigure(figures, "Saved against rows",
@@ -150,7 +150,7 @@ void Ledger::showLayout() {
     const bool isEmpty = shown.sheets.empty();
     used_->setText(
         length(costs.usedLength) +
-        (medium.isRoll() || isEmpty ? QString() : " on " + counted(shown.sheets.size(), "sheet", "sheets")));
+        (medium.isRoll() || isEmpty ? QString() : " · " + counted(shown.sheets.size(), "sheet", "sheets")));
     covered_->setText(percent(costs.density));
     saved_->setText(isEmpty || std::abs(costs.savedLength) < 0.005
                         ? QString("–")

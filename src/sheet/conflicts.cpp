@@ -134,7 +134,9 @@ std::optional<Point> Surroundings::nearestFree(const std::vector<Body>& bodies) 
     farthest += all.width() + all.height() + 2 * gap_;
     constexpr double finest = 0.5, widening = 1.04; // mm
     constexpr int mostWays = 96;
-    for (double radius = finest; radius < farthest; radius = std::max(radius + finest, radius * widening)) {
+    double radius = 0;
+    while (radius < farthest) {
+        radius = std::max(radius + finest, radius * widening);
         const int ways = std::clamp(int(2 * std::numbers::pi * radius / finest), 16, mostWays);
         for (int i = 0; i < ways; ++i) {
             const double angle = 2 * std::numbers::pi * i / ways;

@@ -16,8 +16,8 @@ std::optional<std::vector<double>> rotationsOf(const Turning& turning) {
         return {};
     std::vector<double> rotations{0};
     if (turning.kind == Turning::Kind::steps)
-        for (double turn = turning.step; turn < 360 - 1e-6; turn += turning.step)
-            rotations.push_back(turn * radiansInDegree);
+        for (int i = 1; i * turning.step < 360 - 1e-6; ++i)
+            rotations.push_back(i * turning.step * radiansInDegree);
     return rotations;
 }
 

@@ -71,6 +71,7 @@ std::vector<Sheet> sheetsOfLaid(const std::vector<Copies>& copies, const SheetPl
         sheet.work.add(boundsOf(c, place));
     }
     std::vector<Sheet> all;
+    all.reserve(sheets.size());
     for (auto& [number, sheet] : sheets)
         all.push_back(std::move(sheet));
     return all;

@@ -289,6 +289,27 @@ TEST_CASE("pinned stickers stay where they are in a nest") {
     CHECK(w.layout().conflicts.empty());
 }
 
+TEST_CASE("a sticker is dragged to another sheet, and is held there") {
+    SheetDriver w("15");
+    w.choose("Medium kind", "A4 sheet");
+    REQUIRE(w.layout().sheets.size() == 2);
+    const std::size_t before = w.layout().sheets[0].pieces.size();
+    const LaidPiece first = w.laid().front();
+    REQUIRE(w.layout().sheets[1].pieces.size() == 3);
+    const Point free{200, 150};
+    w.dragTo(first.centre, free + Point{297 + 40, 0}); // sheets lie 40 mm apart
+    CHECK(w.layout().sheets[0].pieces.size() == before - 1);
+    CHECK(w.layout().sheets[1].pieces.size() == 4);
+    CHECK(w.layout().conflicts.empty());
+    REQUIRE(w.hand->held().size() == 1);
+    const LaidPiece& moved = w.laid()[w.hand->held().front()];
+    CHECK(moved.sheet == 1);
+    CHECK(moved.isPinned);
+    CHECK(distance(moved.centre, free) < 30);
+    w.keys(Qt::Key_Z, Qt::ControlModifier);
+    CHECK(w.layout().sheets[0].pieces.size() == before);
+}
+
 TEST_CASE("used areas are drawn, kept free and forgotten; tracks are typed") {
     SheetDriver w("24");
     w.click("More of the medium");
