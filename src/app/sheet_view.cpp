@@ -133,14 +133,14 @@ void SheetView::paintSheet(QPainter& painter, std::size_t number, std::size_t fi
     paintMedium(painter, sheet);
     paintKeptFree(painter, int(number), sheet.length);
     painter.setRenderHint(QPainter::SmoothPixmapTransform);
-    std::map<std::string_view, const Sticker*> stickers;
-    for (const MadeDesign& made : document_.made()->designs)
-        stickers[made.design] = made.sticker.get();
     const hasami::Box seen{{visible.left(), visible.top()}, {visible.right(), visible.bottom()}};
     std::vector<QPointF> pins;
+    const MadeDesign* made = nullptr; // of the last piece: many of one design follow each other
     for (std::size_t i = 0; i < sheet.pieces.size(); ++i) {
         const Piece& piece = sheet.pieces[i];
-        const hasami::Box box = boundsOfMapped(stickers.at(piece.design)->footprint, piece.place);
+        if (!made || made->design != piece.design)
+            made = document_.made()->find(piece.design);
+        const hasami::Box box = boundsOfMapped(made->sticker->footprint, piece.place);
         if (!seen.meets(box) || std::binary_search(hidden_.begin(), hidden_.end(), first + i))
             continue;
         stamps_.paint(painter, piece.design, piece.place, pixelsPerMillimetre());
