@@ -5,6 +5,7 @@
 #include "app/item_hand.h"
 #include "app/ledger.h"
 #include "app/making_strip.h"
+#include "app/nest_run.h"
 #include "app/notice_bar.h"
 #include "app/recovery_keeper.h"
 #include "app/settings.h"
@@ -388,6 +389,7 @@ void MainWindow::saveThen(const std::function<void()>& then) {
 }
 
 void MainWindow::leaveJob(const std::function<void()>& then) {
+    sheet_->nest().stop(); // what it has found is part of what may be lost
     document_.endRun();
     if (!document_.isModified())
         return then();
@@ -407,6 +409,7 @@ void MainWindow::leaveJob(const std::function<void()>& then) {
 }
 
 void MainWindow::closeEvent(QCloseEvent* event) {
+    sheet_->nest().stop();
     document_.endRun();
     if (leaving_ || !document_.isModified()) {
         recovery_->endWell();

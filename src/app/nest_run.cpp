@@ -94,6 +94,7 @@ void NestRun::begin(const std::shared_ptr<const Made>& made) {
         return;
     }
     search_ = std::move(search);
+    isShowing_ = false;
     ++number_;
     clock_.start();
     looking_.start();
@@ -123,11 +124,12 @@ void NestRun::look() {
     bool isOver = false;
     {
         const std::scoped_lock lock(search_->mutex);
-        if (std::exchange(search_->isNew, false))
+        if (!isShowing_ && std::exchange(search_->isNew, false))
             found = search_->newest;
-        isOver = search_->isOver;
+        isOver = search_->isOver && !search_->isNew;
     }
     if (found) {
+        isShowing_ = true;
         workAside(
             this,
             [search = search_, nest = *found] {
@@ -139,12 +141,13 @@ void NestRun::look() {
             [this, number = number_, at = seconds()](const std::shared_ptr<const Layout>& layout) {
                 if (!search_ || number != number_)
                     return;
+                isShowing_ = false;
                 best_ = layout;
                 curve_.push_back({at, layoutCosts(document_.job(), *document_.made(), *layout).density});
                 Q_EMIT changed();
             });
     }
-    if (isOver && !found)
+    if (isOver && !isShowing_)
         return finish(); // the last one has been taken
     Q_EMIT changed();
 }

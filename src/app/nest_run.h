@@ -53,7 +53,7 @@ private:
     void drop();
 
     Document& document_;
-    bool isWaiting_ = false;
+    bool isWaiting_ = false, isShowing_ = false;
     std::shared_ptr<Search> search_;
     std::shared_ptr<const Layout> best_;
     std::vector<Sample> curve_;

@@ -3,6 +3,7 @@
 #include "app/quantity_field.h"
 #include "app/sheet_place.h"
 #include "app/sheet_view.h"
+#include "files/job_file.h"
 #include "support/window_driver.h"
 
 #include <catch2/catch.hpp>
@@ -144,6 +145,24 @@ TEST_CASE("an edit of what is being nested stops it and keeps its best; others l
     w.settle();
     CHECK_FALSE(w.nest->isOn());
     CHECK(w.document().job().plan.laid.empty());
+}
+
+TEST_CASE("a job that is left amid a nest asks to be saved with what was found") {
+    SheetDriver w("20");
+    const TemporaryFolder folder;
+    w.window().document().save(folder.path() + "/market.hasami");
+    w.settle();
+    REQUIRE_FALSE(w.document().isModified());
+    w.click("In nest");
+    w.keys(Qt::Key_Z, Qt::ControlModifier); // as it was saved
+    REQUIRE_FALSE(w.document().isModified());
+    w.keys(Qt::Key_N, Qt::ControlModifier | Qt::ShiftModifier);
+    REQUIRE(QTest::qWaitFor([&] { return w.nest->best() != nullptr; }, 30'000));
+    w.answerNextQuestion(QMessageBox::Save);
+    w.window().close();
+    w.settle();
+    CHECK_FALSE(w.window().isVisible());
+    CHECK(openJob((folder.path() + "/market.hasami").toStdString()).plan.laid.size() == 20);
 }
 
 TEST_CASE("a sticker is dragged where there is room, and pinned there") {
