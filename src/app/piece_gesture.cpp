@@ -68,7 +68,8 @@ void PieceGesture::press(Point at, int sheet, double reach, Keys keys) {
     isDragging_ = false;
     pressedPiece_.reset();
     grip_ = Grip::nothing;
-    if (!hand_.held().empty() && !hand_.laid().empty() && distance(at, knob(reach)) <= reach) {
+    const bool mayTurn = !keys.adds || keys.stepped; // Ctrl takes hold of what lies behind the knob
+    if (mayTurn && !hand_.held().empty() && !hand_.laid().empty() && distance(at, knob(reach)) <= reach) {
         grip_ = Grip::knob;
         middle_ = heldBox().centre();
         return;

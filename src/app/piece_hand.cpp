@@ -11,7 +11,8 @@ namespace hasami {
 namespace {
 
 constexpr std::size_t mostWays = 3;
-constexpr double farthestWay = 60; // mm that distances to neighbours are told within
+constexpr std::size_t mostMeasured = 20; // of those held; distances of more would hold the drag up
+constexpr double farthestWay = 60;       // mm that distances to neighbours are told within
 
 } // namespace
 
@@ -165,9 +166,14 @@ void PieceHand::showDrag(const Drag& drag) {
         const Numbers others = around_->tooClose(body);
         hindering_.insert(hindering_.end(), others.begin(), others.end());
         moving_.push_back({i, moved.laid()[i], !others.empty() || !around_->isFree(body)});
-        if (held_.size() == 1 && !moving_.back().collides)
-            ways_ = around_->waysToNearest(body, mostWays, farthestWay);
+        if (held_.size() <= mostMeasured && !moving_.back().collides) {
+            const auto ways = around_->waysToNearest(body, mostWays, farthestWay);
+            ways_.insert(ways_.end(), ways.begin(), ways.end());
+        }
     }
+    std::sort(ways_.begin(), ways_.end(),
+              [](const ShortestWay& a, const ShortestWay& b) { return a.length < b.length; });
+    ways_.resize(std::min(ways_.size(), mostWays));
     Q_EMIT changed();
 }
 

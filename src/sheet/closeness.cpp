@@ -11,7 +11,8 @@ namespace hasami {
 namespace {
 
 constexpr double never = -std::numeric_limits<double>::infinity();
-constexpr double finest = 1e4; // steps a mm in which places aside are told apart
+constexpr double roundings = 0.01; // mm; arcs of a grown outline may lie inside by half of that
+constexpr double finest = 1e4;     // steps a mm in which places aside are told apart
 
 /// A point as the axis sees it: along it, and aside of it.
 struct Seen {
@@ -47,8 +48,8 @@ Closeness::Closeness(std::vector<Region> shapes, double gapAlong, double gapAcro
         boxes_.push_back(bounds(shape));
         if (byBoxes)
             continue;
-        grownAlong_.push_back(offset(shape, gapAlong));
-        grownAcross_.push_back(offset(shape, gapAcross));
+        grownAlong_.push_back(offset(shape, gapAlong + roundings));
+        grownAcross_.push_back(offset(shape, gapAcross + roundings));
     }
 }
 

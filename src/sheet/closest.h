@@ -14,7 +14,7 @@ struct Body {
 };
 
 /// What both keep of their gap is told to so much, mm: what comes closer by less is no conflict.
-inline constexpr double conflictTolerance = 0.02;
+inline constexpr double conflictTolerance = 0.009;
 
 /// Whether the areas overlap or come closer than the gap by more than the tolerance; `by` is how far the
 /// second is moved. O(points), and pairs of sides that are near each other.

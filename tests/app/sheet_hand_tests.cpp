@@ -4,6 +4,7 @@
 #include "app/sheet_place.h"
 #include "app/sheet_view.h"
 #include "files/job_file.h"
+#include "support/exact_layout.h"
 #include "support/window_driver.h"
 
 #include <catch2/catch.hpp>
@@ -31,6 +32,12 @@ struct SheetDriver : WindowDriver {
 
     Document& document() { return window().document(); }
     const Layout& layout() { return document().made()->layout; }
+    /// The exact checker finds nothing wrong with what would be written.
+    bool isExact() {
+        const std::string fault = faultOf(document().job(), *document().made());
+        UNSCOPED_INFO(fault);
+        return fault.empty();
+    }
     const std::vector<LaidPiece>& laid() { return hand->laid(); }
 
     QPoint onScreen(Point at) { return view->toScreen({at.x, at.y}).toPoint(); }
@@ -89,6 +96,7 @@ TEST_CASE("a nest improves in view, is stopped, and is one entry in the way back
     CHECK(w.layout().pieces() == 30);
     CHECK(w.layout().usedLength() <= shown + 1e-6);
     CHECK(w.layout().conflicts.empty());
+    CHECK(w.isExact());
     CHECK(w.find<QLabel>("Saved against rows figure")->text().contains("%"));
 
     // Rows are there to compare with, and the nest is kept.
@@ -168,13 +176,16 @@ TEST_CASE("a job that is left amid a nest asks to be saved with what was found")
 TEST_CASE("a sticker is dragged where there is room, and pinned there") {
     SheetDriver w;
     const LaidPiece last = w.laid().back();
-    const Point to = last.centre + Point{90, 40};
+    const Point to = last.centre + Point{25, 20};
     QTest::mousePress(w.view, Qt::LeftButton, {}, w.onScreen(last.centre));
     for (int i = 1; i <= 4; ++i)
         QTest::mouseMove(w.view, w.onScreen(between(last.centre, to, i / 4.0)));
     CHECK(w.hand->isDragging());
     REQUIRE(w.hand->moving().size() == 1);
     CHECK_FALSE(w.hand->moving()[0].collides);
+    REQUIRE_FALSE(w.hand->ways().empty()); // to what is nearest
+    CHECK(w.hand->ways()[0].length > 3);
+    CHECK(distance(w.hand->ways()[0].from, w.hand->ways()[0].to) == Approx(w.hand->ways()[0].length));
     QTest::mouseRelease(w.view, Qt::LeftButton, {}, w.onScreen(to));
     w.settle();
     CHECK(w.document().undoLabel() == "Move 1 sticker");
@@ -184,6 +195,7 @@ TEST_CASE("a sticker is dragged where there is room, and pinned there") {
     CHECK(w.document().job().plan.packing == Packing::nest);
     CHECK(w.document().job().plan.laid.size() == 12);
     CHECK(w.layout().conflicts.empty());
+    CHECK(w.isExact());
     CHECK(w.hand->held().size() == 1);
     w.keys(Qt::Key_Z, Qt::ControlModifier);
     CHECK(distance(w.laid().back().centre, last.centre) < 1e-6);
@@ -213,6 +225,7 @@ TEST_CASE("what is let go on another sticker is told while it is dragged, and pu
     QTest::mouseRelease(w.view, Qt::LeftButton, {}, w.onScreen(onto));
     w.settle();
     CHECK(w.layout().conflicts.empty());
+    CHECK(w.isExact());
     CHECK(distance(w.document().job().plan.laid.back().centre, onto) < 60);
     CHECK(distance(w.document().job().plan.laid.back().centre, onto) > 5);
 }
@@ -249,6 +262,7 @@ TEST_CASE("several are swept over, nudged, turned, aligned, pinned, duplicated a
     CHECK(w.document().job().designs[0].count == 13);
     CHECK(w.laid().size() == 13);
     CHECK(w.layout().conflicts.empty());
+    CHECK(w.isExact());
     CHECK(w.layout().pieces() == 13);
     w.press(w.laid()[11].centre, Qt::ControlModifier);
     CHECK(w.hand->held().size() == 2);
@@ -257,6 +271,7 @@ TEST_CASE("several are swept over, nudged, turned, aligned, pinned, duplicated a
     w.settle();
     CHECK(w.document().undoLabel() == "Align 2 stickers");
     CHECK(w.layout().conflicts.empty());
+    CHECK(w.isExact());
     w.key(Qt::Key_Delete);
     CHECK(w.document().job().designs[0].count == 11);
     CHECK(w.layout().pieces() == 11);
@@ -306,6 +321,7 @@ TEST_CASE("pinned stickers stay where they are in a nest") {
               return piece.isPinned && distance(piece.centre, pinned.centre) < 1e-6;
           }) == 1);
     CHECK(w.layout().conflicts.empty());
+    CHECK(w.isExact());
 }
 
 TEST_CASE("a sticker is dragged to another sheet, and is held there") {
@@ -320,6 +336,7 @@ TEST_CASE("a sticker is dragged to another sheet, and is held there") {
     CHECK(w.layout().sheets[0].pieces.size() == before - 1);
     CHECK(w.layout().sheets[1].pieces.size() == 4);
     CHECK(w.layout().conflicts.empty());
+    CHECK(w.isExact());
     REQUIRE(w.hand->held().size() == 1);
     const LaidPiece& moved = w.laid()[w.hand->held().front()];
     CHECK(moved.sheet == 1);
@@ -406,6 +423,7 @@ TEST_CASE("stickers that lie where they can't after a change are told, and pushe
     CHECK(w.prompt().contains("closer together than the gap"));
     w.click("Prompt button");
     CHECK(w.layout().conflicts.empty());
+    CHECK(w.isExact());
     CHECK(w.layout().pieces() == 6);
 }
 
@@ -432,6 +450,7 @@ TEST_CASE("rings that pop out, with seals in their openings, in sets of six: the
     const Made& made = *w.window().document().made();
     CHECK(made.layout.pieces() == 12);
     CHECK(made.layout.conflicts.empty());
+    CHECK(faultOf(w.window().document().job(), made).empty());
     CHECK(made.layout.usedLength() < made.plainLength);
     const Sticker& popped = *made.designs[1].sticker;
     CHECK(popped.lines.front().kind == LineKind::kiss);
@@ -480,14 +499,19 @@ TEST_CASE("eight designs for the market, in rows, then nested: the walk W5, in a
     CHECK(document.made()->layout.usedLength() < rows);
     CHECK(w.find<QLabel>("Saved against rows figure")->text().contains("%"));
     auto* view = w.window().findChild<SheetView*>();
-    const auto& laid = w.window().findChild<PieceHand*>()->laid();
-    const auto click = [&](std::size_t piece, Qt::KeyboardModifiers keys) {
-        const Point at = laid.at(piece).centre;
+    const PieceHand& hand = *w.window().findChild<PieceHand*>();
+    const auto& laid = hand.laid();
+    std::vector<Point> middles; // of those that can be clicked there: bees have bays, and others lie in them
+    for (std::size_t i = 0; i < laid.size(); ++i)
+        if (hand.pieceAt(0, laid[i].centre) == i)
+            middles.push_back(laid[i].centre);
+    REQUIRE(middles.size() > 2);
+    for (const Qt::KeyboardModifiers keys :
+         {Qt::KeyboardModifiers(), Qt::KeyboardModifiers(Qt::ControlModifier)}) {
+        const Point at = middles[keys ? 1 : 0]; // 10, 11
         QTest::mouseClick(view, Qt::LeftButton, keys, view->toScreen({at.x, at.y}).toPoint());
         w.settle();
-    };
-    click(0, {});                     // 10
-    click(1, Qt::ControlModifier);    // 11
+    }
     QTest::keyClick(view, Qt::Key_P); // 12
     w.settle();
     CHECK(std::count_if(laid.begin(), laid.end(), [](const LaidPiece& p) { return p.isPinned; }) == 2);
@@ -495,4 +519,5 @@ TEST_CASE("eight designs for the market, in rows, then nested: the walk W5, in a
     w.clickAndSave("Write cut file", folder.path() + "/market cut.svg");     // 14
     CHECK(w.find<QLabel>("Write result")->text().startsWith("Wrote market cut.svg in "));
     CHECK(document.made()->layout.conflicts.empty());
+    CHECK(faultOf(document.job(), *document.made()).empty());
 }
