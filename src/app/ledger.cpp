@@ -186,7 +186,7 @@ void Ledger::showCosts(const Costs& costs) {
     minutes_->setText(QString::number(costs.sum.minutes, 'f', 1) + " min");
     const auto& more = costs.oneMore;
     oneMore_->setText(!more ? QString("–")
-                            : (more->length > 0 ? "+" : "") +
+                            : (more->length >= 0.005 ? "+" : "") +
                                   quantityText(more->length, QuantityKind::length, document_.job().unit) +
                                   (more->money ? " · " + money(*more->money) : QString()));
 }
