@@ -148,9 +148,11 @@ void Ledger::showLayout() {
         return quantityText(value, QuantityKind::length, document_.job().unit);
     };
     const bool isEmpty = shown.sheets.empty();
-    used_->setText(
-        length(costs.usedLength) +
-        (medium.isRoll() || isEmpty ? QString() : " · " + counted(shown.sheets.size(), "sheet", "sheets")));
+    used_->setText(length(costs.usedLength) +
+                   (isEmpty || (medium.isRoll() && shown.sheets.size() == 1)
+                        ? QString()
+                        : " · " + (medium.isRoll() ? counted(shown.sheets.size(), "roll", "rolls")
+                                                   : counted(shown.sheets.size(), "sheet", "sheets"))));
     covered_->setText(percent(costs.density));
     saved_->setText(isEmpty || std::abs(costs.savedLength) < 0.005
                         ? QString("–")
@@ -159,7 +161,7 @@ void Ledger::showLayout() {
     area_->setText(QString::number(costs.area / 1e6, 'f', 3) + " m²" +
                    (costs.money ? " · " + money(*costs.money) : QString()));
     stickers_->setText(QString::number(shown.pieces()));
-    left_->setText(medium.isRoll() || isEmpty ? QString("–") : length(std::max(0.0, costs.leftOver)));
+    left_->setText(!medium.whole() || isEmpty ? QString("–") : length(std::max(0.0, costs.leftOver)));
 }
 
 void Ledger::showMade() {

@@ -63,6 +63,12 @@ MediumPanel::MediumPanel(Document& document, QWidget* parent) : SettingsGroup(do
     length_ = addNumber("Medium length", "How long a sheet is, along the way it is fed", QuantityKind::length,
                         Limits::leastMedium, Limits::mostMedium,
                         [](Job& job, double value) { job.plan.medium.length = value; });
+    rollLength_ =
+        addNumber("Left on the roll", "What does not fit on so much goes on another roll; 0: there is enough",
+                  QuantityKind::length, 0, Limits::mostMedium, [](Job& job, double value) {
+                      job.plan.medium.rollLength =
+                          value > 0 ? std::optional(std::max(value, Limits::leastMedium)) : std::nullopt;
+                  });
     turn_ = new QPushButton("Turn the sheet");
     turn_->setObjectName("Turn the sheet");
     turn_->setToolTip("Feed it in by its other side: width and length change places");
@@ -184,6 +190,7 @@ void MediumPanel::showJob() {
     width_->setEnabled(kind == roll || kind == ownSize);
     show(length_, medium.length.value_or(0), !medium.isRoll());
     length_->setEnabled(kind == ownSize);
+    show(rollLength_, medium.rollLength.value_or(0), medium.isRoll());
     turn_->setVisible(!medium.isRoll());
     show(price_, medium.price);
     rename(price_, medium.isRoll() ? "Price of a metre" : "Price of a sheet");

@@ -25,7 +25,7 @@ private:
     int kindNow() const;
 
     QComboBox* kind_;
-    QuantityField *width_, *length_, *price_, *start_, *end_, *margin_, *firstSide_, *lastSide_;
+    QuantityField *width_, *length_, *rollLength_, *price_, *start_, *end_, *margin_, *firstSide_, *lastSide_;
     QPushButton *turn_, *used_, *forget_;
     QLabel* tracksName_;
     QLineEdit* tracks_;

@@ -79,7 +79,9 @@ void SheetPlace::showPrompt() {
     } else {
         prompt_->say(QString("%1 on %2. Next: write the print file and the cut file, below.")
                          .arg(counted(made.layout.pieces(), "sticker lies", "stickers lie"),
-                              document_.job().plan.medium.isRoll()
+                              document_.job().plan.medium.isRoll() && made.layout.sheets.size() > 1
+                                  ? counted(made.layout.sheets.size(), "roll", "rolls")
+                              : document_.job().plan.medium.isRoll()
                                   ? quantityText(made.layout.usedLength(), QuantityKind::length,
                                                  document_.job().unit) +
                                         " of the roll"

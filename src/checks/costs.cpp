@@ -99,8 +99,8 @@ LayoutCosts layoutCosts(const Job& job, const Made& made, const Layout& layout) 
     costs.savedShare = costs.plainLength > 0 ? costs.savedLength / costs.plainLength : 0;
     if (costs.money)
         costs.savedMoney = *priceOf(job.plan.medium, costs.plainLength) - *costs.money;
-    if (job.plan.medium.length && !layout.sheets.empty())
-        costs.leftOver = *job.plan.medium.length - layout.sheets.back().usedLength;
+    if (const auto whole = job.plan.medium.whole(); whole && !layout.sheets.empty())
+        costs.leftOver = *whole - layout.sheets.back().usedLength;
     return costs;
 }
 

@@ -40,7 +40,7 @@ struct LayoutCosts {
     double savedShare = 0;            ///< of the plain rows' length
     std::optional<double> savedMoney; ///< of sheets: of whole ones
 
-    double leftOver = 0; ///< of the last sheet's length, free for other work; of a roll nothing is cut off
+    double leftOver = 0; ///< of the last sheet's length, free for other work; 0 where a roll has no end
 };
 
 /// Of the layout that is made, or of another one of the same pieces. O(pieces). REQUIRES: `made` was made

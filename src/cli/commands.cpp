@@ -131,7 +131,8 @@ void NewCommand::addTo(CLI::App& program) {
     command->add_option("--sets", sets, "So many times the counts; on sheets, sets stay whole in rows")
         ->check(CLI::Range(1, Limits::mostSets));
     command->add_option("--medium", medium,
-                        "roll:WIDTH, sheet:WIDTHxLENGTH, or a sheet by its name: a4, letter and others "
+                        "roll:WIDTH, roll:WIDTHxLENGTH where so much is left on it, sheet:WIDTHxLENGTH, or a "
+                        "sheet by its name: a4, letter and others "
                         "(start value: roll:600)");
     command->add_option("--price", price, "Of a metre of the roll, or of one sheet");
     command->add_option("--gap", gap, "Least distance between stickers (start value: 3mm)");

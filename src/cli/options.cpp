@@ -36,7 +36,10 @@ Medium mediumArgument(const std::string& text) {
     };
     if (text.starts_with("roll:")) {
         Medium roll;
-        roll.width = side(text.substr(5));
+        const auto times = text.find('x');
+        roll.width = side(text.substr(5, times == std::string::npos ? times : times - 5));
+        if (times != std::string::npos)
+            roll.rollLength = side(text.substr(times + 1));
         return roll;
     }
     if (const auto times = text.find('x'); text.starts_with("sheet:") && times != std::string::npos)
@@ -50,8 +53,8 @@ Medium mediumArgument(const std::string& text) {
             return sheetOf(sheet.width, sheet.length);
         names += (names.empty() ? "" : ", ") + name;
     }
-    throw UsageError("--medium takes roll:WIDTH, sheet:WIDTHxLENGTH, or one of " + names + ", not \"" + text +
-                     "\"");
+    throw UsageError("--medium takes roll:WIDTH, roll:WIDTHxLENGTH, sheet:WIDTHxLENGTH, or one of " + names +
+                     ", not \"" + text + "\"");
 }
 
 void StickerArguments::addTo(CLI::App& command) {

@@ -62,6 +62,8 @@ json toJson(const Medium& medium) {
     json about{{"width", medium.width}, {"length", nullptr}};
     if (medium.length)
         about["length"] = *medium.length;
+    if (medium.rollLength)
+        about["roll_length"] = *medium.rollLength;
     for (const auto& [name, value] : {std::pair("start", medium.start),
                                       {"end", medium.end},
                                       {"first_side", medium.firstSide},
@@ -215,6 +217,8 @@ Medium mediumFromJson(const JsonReader& in) {
     medium.width = in.at("width").number(Limits::leastMedium, Limits::mostMedium);
     if (!in.at("length").isNull())
         medium.length = in.at("length").number(Limits::leastMedium, Limits::mostMedium);
+    if (in.has("roll_length"))
+        medium.rollLength = in.at("roll_length").number(Limits::leastMedium, Limits::mostMedium);
     for (const auto& [name, value, most] : {std::tuple("start", &medium.start, Limits::mostMedium),
                                             {"end", &medium.end, Limits::mostMedium},
                                             {"first_side", &medium.firstSide, Limits::mostMedium},

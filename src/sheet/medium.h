@@ -28,15 +28,18 @@ struct Medium {
     double width = 600;           ///< across
     std::optional<double> length; ///< along; a roll has none: it is used as far as needed
 
-    double start = 0;                   ///< what lies before is used up already
-    double end = 0;                     ///< left over behind the work, beyond what the machine needs
-    double firstSide = 0, lastSide = 0; ///< strips along its sides that can't be used
+    std::optional<double> rollLength = {}; ///< of a roll: so much is left on it; then comes another one
+    double start = 0;                      ///< what lies before is used up already
+    double end = 0;                        ///< left over behind the work, beyond what the machine needs
+    double firstSide = 0, lastSide = 0;    ///< strips along its sides that can't be used
     std::vector<Track> tracks = {};
     std::vector<UsedArea> used = {};
     double price = 0; ///< of a metre of the roll, or of one sheet; 0: not known
 
     friend bool operator==(const Medium&, const Medium&) = default;
     bool isRoll() const { return !length.has_value(); }
+    /// How long one of them is; none: as long as needed.
+    std::optional<double> whole() const { return length ? length : rollLength; }
     bool isAsLarge(double w, double l) const { return width == w && length == l; }
 };
 

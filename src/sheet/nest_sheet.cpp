@@ -57,7 +57,7 @@ SheetNest::SheetNest(const std::vector<Copies>& copies, const Layout& present, c
             copies_.push_back(c);
     origin_ = area.least;
     problem_.media.width = area.height();
-    if (!plan.medium.isRoll())
+    if (plan.medium.whole())
         problem_.media.length = area.width();
     problem_.gap = plan.gap;
     addParts(present, plan);
@@ -106,7 +106,7 @@ void SheetNest::addParts(const Layout& present, const SheetPlan& plan) {
 }
 
 void SheetNest::addKeptFree(const SheetPlan& plan, int sheets) {
-    for (int sheet = 0; sheet < (plan.medium.isRoll() ? 1 : sheets); ++sheet)
+    for (int sheet = 0; sheet < (plan.medium.whole() ? sheets : 1); ++sheet)
         for (const Box& box : keptFree(plan, sheet))
             problem_.blocked.push_back({sheet, loopOf(box.movedBy(Point{} - origin_))});
 }

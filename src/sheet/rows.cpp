@@ -212,6 +212,8 @@ private:
     std::string whyNoRow() const {
         if (!kept_.empty() && layout_.sheets.back().pieces.empty())
             return "what is kept free of the medium leaves no room for it";
+        if (plan_.medium.isRoll() && plan_.medium.whole())
+            return "more than 1000 rolls would be needed";
         return plan_.medium.isRoll() ? "the roll would be longer than 50 m"
                                      : "more than 1000 sheets would be needed";
     }
@@ -226,7 +228,7 @@ private:
                    (plan_.margin > 0 ? "the margin, " : "") +
                    "the marks and the strips that the machine can't reach";
         std::string room = lengthText(area_.height()) + " across";
-        if (!plan_.medium.isRoll())
+        if (plan_.medium.whole())
             room += " and " + lengthText(area_.width()) + " along";
         return "it is " + lengthText(box.height()) + " across and " + lengthText(box.width()) +
                " along the medium, where there is room for " + room;
@@ -240,7 +242,7 @@ private:
     }
 
     bool startSheet() {
-        if (!layout_.sheets.empty() && (plan_.medium.isRoll() || layout_.sheets.size() >= mostSheets))
+        if (!layout_.sheets.empty() && (!plan_.medium.whole() || layout_.sheets.size() >= mostSheets))
             return false;
         kept_ = keptFree(plan_, int(layout_.sheets.size()));
         layout_.sheets.emplace_back();

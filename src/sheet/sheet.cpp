@@ -27,7 +27,7 @@ Box usablePart(const SheetPlan& plan, const Profile& profile) {
     const double trailing = std::max(profile.reach.trailing, medium.isRoll() ? 0 : plan.margin);
     return {{most(profile.reach.leading, plan.margin, medium.start),
              most(profile.reach.sides, plan.margin, medium.firstSide)},
-            {medium.length.value_or(longestRoll) - trailing,
+            {medium.whole().value_or(longestRoll) - trailing,
              medium.width - most(profile.reach.sides, plan.margin, medium.lastSide)}};
 }
 
@@ -66,7 +66,7 @@ std::vector<Sheet> sheetsOfLaid(const std::vector<Copies>& copies, const SheetPl
         const LaidPiece& piece = plan.laid[i];
         const Copies& c = *find(copies, piece.design);
         const Affine place = placeOf(c, piece.centre, piece.turn);
-        Sheet& sheet = sheets[plan.medium.isRoll() ? 0 : piece.sheet];
+        Sheet& sheet = sheets[plan.medium.whole() ? piece.sheet : 0];
         sheet.pieces.push_back({piece.design, place, piece.isPinned});
         sheet.work.add(boundsOf(c, place));
     }
@@ -121,8 +121,8 @@ void addMarks(Sheet& sheet, const Medium& medium, const Profile& profile) {
     for (const Point centre : {at.least, Point{at.least.x, at.most.y}, Point{at.most.x, at.least.y}, at.most})
         sheet.marks.push_back({centre, radius, radius + profile.marks.quiet});
     sheet.usedLength = at.most.x + radius + profile.reach.trailing + medium.end;
-    if (medium.length)
-        sheet.usedLength = std::min(sheet.usedLength, *medium.length);
+    if (medium.whole())
+        sheet.usedLength = std::min(sheet.usedLength, *medium.whole());
     sheet.length = medium.length.value_or(sheet.usedLength);
 }
 
@@ -147,7 +147,7 @@ Box workArea(const SheetPlan& plan, const Profile& profile) {
 }
 
 std::vector<Box> keptFree(const SheetPlan& plan, int sheet) {
-    const double length = plan.medium.length.value_or(longestRoll);
+    const double length = plan.medium.whole().value_or(longestRoll);
     std::vector<Box> boxes;
     for (const Track& track : plan.medium.tracks)
         boxes.push_back({{0, track.at}, {length, track.at + track.width}});

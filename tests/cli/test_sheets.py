@@ -124,6 +124,15 @@ class Sheets(CliTest):
             self.run_cli("make", "s.hasami", "--sheet", number, "--cut", "c.svg")
             self.check_apart(self.lines("c.svg"), 3)
 
+    def test_rolls_that_end(self):
+        self.f_job("--count", "40", "--medium", "roll:300x500", "--price", "2")
+        report = self.report("f.hasami")
+        self.assertGreater(len(report["sheets"]), 1)
+        self.assertEqual(report["layout"]["pieces"], 40)
+        self.assertAlmostEqual(report["layout"]["used_length"], sum(s["used_length"] for s in report["sheets"]), 2)
+        self.assertAlmostEqual(report["layout"]["left_over"], 500 - report["sheets"][-1]["used_length"], 2)
+        self.assertAlmostEqual(report["layout"]["cost"], 2 * report["layout"]["used_length"] / 1000, 2)
+
     def test_what_fits_nowhere_is_told_and_the_rest_nested(self):
         self.write("f.png", png(letter_f()))
         wide = numpy.zeros((100, 800, 4))
@@ -147,7 +156,7 @@ class Sheets(CliTest):
         self.write("f.png", png(letter_f()))
         for options, says in ((("--count", "-1"), "--count"), (("--count", "2.5"), "--count"), (("--count", "many"), "--count"),
                               (("--pack", "heap"), "--pack"), (("--turns", "0"), "--turns"), (("--price", "-2"), "--price"), (("--sets", "0"), "--sets"),
-                              (("--medium", "sheet:0x5"), "--medium"), (("--medium", "a9"), "--medium"), (("--gap", "-1"), "--gap")):
+                              (("--medium", "sheet:0x5"), "--medium"), (("--medium", "a9"), "--medium"), (("--medium", "roll:300x"), "--medium"), (("--gap", "-1"), "--gap")):
             done = self.run_cli("new", "f.png", "-o", "x.hasami", *options, status=2)
             self.assertIn(says, done.stderr)
             self.assertFalse((self.folder / "x.hasami").exists())

@@ -89,6 +89,7 @@ TEST_CASE("what is decided about the sheet survives its text, and older jobs hav
     job.designs[0].fills = true;
     job.designs[0].turning = {Turning::Kind::steps, 22.5};
     Medium& medium = job.plan.medium;
+    medium.rollLength = 8000;
     medium.start = 120;
     medium.end = 15;
     medium.firstSide = 4;

@@ -85,6 +85,18 @@ TEST_CASE("pinned pieces stay, and used areas, tracks and strips are kept free")
     CHECK(pinned == 1);
 }
 
+TEST_CASE("a nest goes on with another roll where one ends") {
+    const std::vector<Copies> copies{shaped("corner", corner, 20)};
+    SheetPlan plan = nestPlan(rollOf(250), 2);
+    plan.medium.rollLength = 260;
+    const Layout layout = nested(copies, plan);
+    CHECK(layout.pieces() == 20);
+    CHECK(layout.sheets.size() > 1);
+    CHECK(layout.conflicts.empty());
+    for (const Sheet& sheet : layout.sheets)
+        CHECK(sheet.usedLength <= 260 + 1e-6);
+}
+
 TEST_CASE("a design's turning is kept: in steps, or not at all; mirrored designs stay mirrored") {
     std::vector<Copies> copies{shaped("corner", corner, 6), shaped("heart", heart, 6)};
     copies[0].turning = {Turning::Kind::none};

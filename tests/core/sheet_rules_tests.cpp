@@ -188,6 +188,26 @@ TEST_CASE("sets stay whole on their sheets") {
     CHECK(layOut({boxes("ring", 60, 60, 2)}, plan, startProfile()).pieces() == 14);
 }
 
+TEST_CASE("where a roll ends, the work goes on with another one, each as long as it is used") {
+    SheetPlan plan = planOf(rollOf(300), 3);
+    plan.medium.rollLength = 400;
+    const std::vector<Copies> copies{boxes("a", 40, 30, 100)};
+    const Layout layout = layOut(copies, plan, startProfile());
+    REQUIRE(layout.sheets.size() > 1);
+    CHECK(layout.pieces() == 100);
+    double all = 0;
+    for (const Sheet& sheet : layout.sheets) {
+        CHECK(sheet.usedLength <= 400 + 1e-6);
+        CHECK(sheet.length == sheet.usedLength);
+        all += sheet.usedLength;
+    }
+    CHECK(layout.usedLength() == Approx(all));
+    plan.medium.rollLength = 60;
+    const Layout none = layOut(copies, plan, startProfile());
+    REQUIRE(none.unplaced.size() == 1);
+    CHECK(none.unplaced[0].count == 100);
+}
+
 TEST_CASE("what is kept free of the medium is told when nothing is left") {
     SheetPlan plan = planOf(a4Sheet, 3);
     plan.medium.used = {{0, {{0, 0}, {297, 210}}}};
