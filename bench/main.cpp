@@ -193,8 +193,8 @@ void panningOf2000Pieces(benchmark::State& state) {
     }
 }
 
-void zoomingOf2000Pieces(benchmark::State& state) {
-    const auto document = crowdedSheet();
+/// Zoomed in and out, with all its pieces drawn anew.
+void zoomingOf(benchmark::State& state, const std::unique_ptr<Document>& document) {
     NestRun nest(*document);
     PieceHand hand(*document, nest);
     SheetView view(*document, nest, hand);
@@ -212,23 +212,12 @@ void zoomingOf2000Pieces(benchmark::State& state) {
     }
 }
 
+void zoomingOf2000Pieces(benchmark::State& state) {
+    zoomingOf(state, crowdedSheet());
+}
+
 void zoomingOf2000TurnedPieces(benchmark::State& state) {
-    const auto document = turnedSheet();
-    NestRun nest(*document);
-    PieceHand hand(*document, nest);
-    SheetView view(*document, nest, hand);
-    view.resize(windowSize);
-    view.show();
-    settle(*document);
-    QImage screen(windowSize, QImage::Format_ARGB32_Premultiplied);
-    view.render(&screen);
-    settle(*document);
-    bool in = false;
-    for (auto _ : state) {
-        in = !in;
-        view.zoomBy(in ? 1.25 : 1 / 1.25);
-        view.render(&screen);
-    }
+    zoomingOf(state, turnedSheet());
 }
 
 /// One among 2,000, to and fro over its neighbours: each frame with what it collides with and its distances.

@@ -1,5 +1,6 @@
 #include "app/item_gesture.h"
 
+#include "app/marking.h"
 #include "app/quantity_field.h"
 #include "app/theme.h"
 #include "files/paint_sticker.h"
@@ -26,16 +27,6 @@ std::array<Point, 4> sidesOf(const ItemHand::Frame& frame) {
     const auto c = cornersOf(frame);
     return {between(c[0], c[1], 0.5), between(c[1], c[2], 0.5), between(c[2], c[3], 0.5),
             between(c[3], c[0], 0.5)};
-}
-
-QPen cosmetic(const QColor& colour, double width, Qt::PenStyle style = Qt::SolidLine) {
-    QPen pen(colour, width, style);
-    pen.setCosmetic(true);
-    return pen;
-}
-
-QPointF toQt(Point p) {
-    return {p.x, p.y};
 }
 
 } // namespace

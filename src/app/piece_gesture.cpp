@@ -1,5 +1,6 @@
 #include "app/piece_gesture.h"
 
+#include "app/marking.h"
 #include "app/quantity_field.h"
 #include "app/theme.h"
 
@@ -13,16 +14,6 @@ namespace {
 constexpr double dragFrom = 0.6;   // of the reach: a press that moves less is a click
 constexpr double knobAway = 3;     // reaches above the box
 constexpr double degreesStep = 15; // of turns by steps
-
-QPen cosmetic(const QColor& colour, double width, Qt::PenStyle style = Qt::SolidLine) {
-    QPen pen(colour, width, style);
-    pen.setCosmetic(true);
-    return pen;
-}
-
-QPointF toQt(Point p) {
-    return {p.x, p.y};
-}
 
 QRectF toQt(const Box& box) {
     return {box.least.x, box.least.y, box.width(), box.height()};

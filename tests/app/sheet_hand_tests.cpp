@@ -65,6 +65,13 @@ struct SheetDriver : WindowDriver {
         settle();
     }
 
+    void nestUntilShorterThan(double length) {
+        click("In nest");
+        type("Seconds field", "60");
+        QTest::mouseClick(find<QPushButton>("Start nest"), Qt::LeftButton);
+        REQUIRE(QTest::qWaitFor([&] { return nest->best() && nest->best()->usedLength() < length; }, 30'000));
+    }
+
     void waitForNest() {
         REQUIRE(QTest::qWaitFor([&] { return !nest->isOn(); }, 60'000));
         settle();
@@ -80,10 +87,7 @@ struct SheetDriver : WindowDriver {
 TEST_CASE("a nest improves in view, is stopped, and is one entry in the way back") {
     SheetDriver w("30");
     const double rows = w.layout().usedLength();
-    w.click("In nest");
-    w.type("Seconds field", "60");
-    QTest::mouseClick(w.find<QPushButton>("Start nest"), Qt::LeftButton);
-    REQUIRE(QTest::qWaitFor([&] { return w.nest->best() && w.nest->best()->usedLength() < rows; }, 30'000));
+    w.nestUntilShorterThan(rows);
     CHECK(w.find<QPushButton>("Stop nest")->isVisible());
     CHECK(w.find<QLabel>("Nest state")->text().contains("% covered"));
     CHECK(w.find<QWidget>("Density curve")->isVisible());
@@ -130,10 +134,7 @@ TEST_CASE("a nest ends by itself, and goes on from where it is; its key starts a
 TEST_CASE("an edit of what is being nested stops it and keeps its best; others leave it alone") {
     SheetDriver w("30");
     const double rows = w.layout().usedLength();
-    w.click("In nest");
-    w.type("Seconds field", "60");
-    QTest::mouseClick(w.find<QPushButton>("Start nest"), Qt::LeftButton);
-    REQUIRE(QTest::qWaitFor([&] { return w.nest->best() && w.nest->best()->usedLength() < rows; }, 30'000));
+    w.nestUntilShorterThan(rows);
     w.document().change("Price", [](Job& job) { job.plan.medium.price = 3; });
     w.settle();
     CHECK(w.nest->isOn());

@@ -1,36 +1,24 @@
 #include "sheet/keep_out.h"
 #include "sheet/nest_sheet.h"
 #include "support/nest_checker.h"
+#include "support/sheet_shapes.h"
 
 #include <catch2/catch.hpp>
 
 #include <numbers>
 
 using namespace hasami;
+using namespace hasami::test;
 
 namespace {
-
-Copies shaped(std::string design, Loop outline, int count) {
-    Copies copies{std::move(design), bounds(outline), count};
-    copies.outline = std::make_shared<const Region>(Region{{std::move(outline)}});
-    return copies;
-}
 
 const Loop corner{{0, 0}, {60, 0}, {60, 18}, {18, 18}, {18, 60}, {0, 60}};
 const Loop heart{{0, 10}, {12, 0}, {25, 8}, {38, 0}, {50, 10}, {46, 26}, {25, 48}, {4, 26}};
 
 SheetPlan nestPlan(Medium medium, double gap) {
-    SheetPlan plan;
-    plan.medium = std::move(medium);
-    plan.gap = gap;
+    SheetPlan plan = planOf(std::move(medium), gap);
     plan.packing = Packing::nest;
     return plan;
-}
-
-Medium rollOf(double width) {
-    Medium medium;
-    medium.width = width;
-    return medium;
 }
 
 /// Nests, checks by brute force what the search was given, and lays out what it found.
@@ -40,7 +28,7 @@ Layout nested(const std::vector<Copies>& copies, SheetPlan& plan, std::uint64_t 
     const SheetNest nest(copies, present, plan, profile);
     REQUIRE(nest.trouble().empty());
     const nesting::Nest made = nesting::nest(nest.problem(), {0, moves, 1, 2});
-    CHECK(test::NestChecker(nest.problem(), made).fault().empty());
+    CHECK(NestChecker(nest.problem(), made).fault().empty());
     plan.laid = nest.laid(made);
     return layOut(copies, plan, profile);
 }

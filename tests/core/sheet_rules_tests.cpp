@@ -1,5 +1,6 @@
 #include "sheet/conflicts.h"
 #include "sheet/sheet.h"
+#include "support/sheet_shapes.h"
 
 #include <catch2/catch.hpp>
 
@@ -7,14 +8,9 @@
 #include <random>
 
 using namespace hasami;
+using namespace hasami::test;
 
 namespace {
-
-Copies shaped(std::string design, Loop outline, int count) {
-    Copies copies{std::move(design), bounds(outline), count};
-    copies.outline = std::make_shared<const Region>(Region{{std::move(outline)}});
-    return copies;
-}
 
 Loop disc(double radius, int points = 360) {
     Loop loop;
@@ -27,19 +23,6 @@ Loop disc(double radius, int points = 360) {
 
 Copies boxes(std::string design, double along, double across, int count) {
     return {std::move(design), {{0, 0}, {along, across}}, count};
-}
-
-SheetPlan planOf(Medium medium, double gap) {
-    SheetPlan plan;
-    plan.medium = std::move(medium);
-    plan.gap = gap;
-    return plan;
-}
-
-Medium rollOf(double width) {
-    Medium medium;
-    medium.width = width;
-    return medium;
 }
 
 /// The same pieces as laid by hand have no conflict: told by another way than the rows were made.
