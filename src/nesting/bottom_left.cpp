@@ -12,17 +12,20 @@ namespace hasami::nesting {
 
 namespace {
 
+constexpr double snugSpan = 0.5;    // of a middling part: what reaches that much farther may be snugger
+constexpr double snugFarness = 0.4; // what reaching as far as that counts, as contact
+
 class BottomLeft {
 public:
-    BottomLeft(const Ground& ground, const Start& rows, int cells, std::size_t mostTurns,
-               const std::function<bool()>& isOver)
-        : ground_(ground), rows_(rows), mostTurns_(mostTurns), isOver_(isOver) {
+    BottomLeft(const Ground& ground, const Start& rows, const Care& care, const std::function<bool()>& isOver)
+        : ground_(ground), rows_(rows), care_(care), isOver_(isOver),
+          span_(std::max(1, int(care.cells * snugSpan))) {
         std::vector<double> sizes;
         for (const std::size_t copy : rows.copies)
             sizes.push_back(ground.items[copy].shapes.front().radius * 2);
         std::nth_element(sizes.begin(), sizes.begin() + std::ptrdiff_t(sizes.size() / 2), sizes.end());
         const double middling = sizes[sizes.size() / 2];
-        cell_ = std::max({middling / cells, ground.room.height() / 4000, 0.02});
+        cell_ = std::max({middling / care.cells, ground.room.height() / 4000, 0.02});
         rowsAcross_ = std::max(1, int(ground.room.height() / cell_));
         cell_ = ground.room.height() / rowsAcross_; // nothing is lost at the far side
     }
@@ -73,12 +76,15 @@ private:
         if (!stamps.empty())
             return stamps;
         const Item& it = ground_.items[item];
-        const std::size_t step = std::max<std::size_t>(1, it.turns.size() / mostTurns_);
+        const std::size_t step = std::max<std::size_t>(1, it.turns.size() / care_.mostTurns);
         for (std::size_t shape = 0; shape < it.shapes.size(); ++shape)
             for (std::size_t i = 0; i < it.turns.size() && !isOver_(); i += i < 4 ? 1 : step) {
                 Stamp stamp = stampOf(it.shapes[shape], it.turns[i], shape == 1, cell_);
-                if (stamp.rows <= rowsAcross_)
-                    stamps.push_back(std::move(stamp));
+                if (stamp.rows > rowsAcross_)
+                    continue;
+                if (care_.isSnug)
+                    addRim(stamp);
+                stamps.push_back(std::move(stamp));
             }
         return stamps;
     }
@@ -111,39 +117,69 @@ private:
             }
     }
 
+    /// A stamp's place on a field.
+    struct Place {
+        const Stamp* stamp = nullptr;
+        int column = 0, row = 0;
+
+        int reach() const { return column + stamp->columns; }
+    };
+
+    /// Where its end lies nearest to the start. `begins`: the first column of each stamp that it may fit at,
+    /// known from before, since nothing ever fits where it did not.
+    std::optional<Place> foremost(Field& field, const std::vector<Stamp>& stamps, std::vector<int>& begins) {
+        std::optional<Place> best;
+        begins.resize(stamps.size(), 0);
+        for (std::size_t i = 0; i < stamps.size() && !isOver_(); ++i) {
+            const Stamp& stamp = stamps[i];
+            int& column = begins[i];
+            const int most = std::min(field.mostColumns(), best ? best->reach() : field.mostColumns());
+            int row = -1;
+            for (; column <= most - stamp.columns; ++column)
+                if ((row = field.rowFor(stamp, column)) >= 0)
+                    break;
+            if (row >= 0 && (!best || column + stamp.columns < best->reach() || row < best->row))
+                best = Place{&stamp, column, row};
+        }
+        return best;
+    }
+
+    /// Not much farther than the foremost one, where most of its rim lies along others.
+    Place snuggest(Field& field, const std::vector<Stamp>& stamps, const std::vector<int>& begins,
+                   const Place& foremost) {
+        Place best = foremost;
+        double most = field.contact(*best.stamp, best.column, best.row);
+        for (std::size_t i = 0; i < stamps.size() && !isOver_(); ++i) {
+            const Stamp& stamp = stamps[i];
+            const int last = std::min(field.mostColumns(), foremost.reach() + span_) - stamp.columns;
+            for (int column = begins[i]; column <= last; ++column) {
+                const double farness = snugFarness * (column + stamp.columns - foremost.reach()) / span_;
+                if (1 - farness <= most)
+                    break;
+                field.edgeRows(stamp, column, edgeRows_);
+                for (const int row : edgeRows_)
+                    if (const double contact = field.contact(stamp, column, row) - farness; contact > most) {
+                        most = contact;
+                        best = {&stamp, column, row};
+                    }
+            }
+        }
+        return best;
+    }
+
     std::optional<Spot> place(std::size_t item) {
         const std::vector<Stamp>& stamps = stampsOf(item);
         if (stamps.empty())
             return {};
-        auto& from = begins_[item];
-        from.resize(stamps.size());
         for (std::size_t sheet = 0; sheet < std::size_t(Limits::mostSheets); ++sheet) {
             Field& here = field(sheet);
-            int best = std::numeric_limits<int>::max(), bestRow = 0;
-            std::size_t chosen = 0;
-            int bestColumn = 0;
-            for (std::size_t i = 0; i < stamps.size() && !isOver_(); ++i) {
-                auto& begins = from[i];
-                if (begins.size() <= sheet)
-                    begins.resize(sheet + 1, 0);
-                int& column = begins[sheet]; // nothing fits before it, nor will again
-                const int last = std::min(here.mostColumns() - stamps[i].columns, best - stamps[i].columns);
-                int row = -1;
-                for (; column <= last; ++column)
-                    if ((row = here.rowFor(stamps[i], column)) >= 0)
-                        break;
-                if (row >= 0 && (column + stamps[i].columns < best ||
-                                 (column + stamps[i].columns == best && row < bestRow))) {
-                    best = column + stamps[i].columns;
-                    bestRow = row;
-                    bestColumn = column;
-                    chosen = i;
-                }
-            }
-            if (best < std::numeric_limits<int>::max()) {
-                const Stamp& stamp = stamps[chosen];
-                here.take(stamp, bestColumn, bestRow);
-                const Point corner = ground_.room.least + Point{bestColumn * cell_, bestRow * cell_};
+            auto& begins = begins_[item];
+            begins.resize(std::max(begins.size(), sheet + 1));
+            if (const auto first = foremost(here, stamps, begins[sheet])) {
+                const Place place = care_.isSnug ? snuggest(here, stamps, begins[sheet], *first) : *first;
+                const Stamp& stamp = *place.stamp;
+                here.take(stamp, place.column, place.row);
+                const Point corner = ground_.room.least + Point{place.column * cell_, place.row * cell_};
                 return Spot{int(sheet),
                             {corner.x - stamp.box.least.x, corner.y - stamp.box.least.y, stamp.turn,
                              stamp.isMirrored}};
@@ -159,23 +195,25 @@ private:
 
     const Ground& ground_;
     const Start& rows_;
-    std::size_t mostTurns_;
+    const Care& care_;
     const std::function<bool()>& isOver_;
     double cell_ = 1;
     int rowsAcross_ = 1;
+    int span_; // columns
     std::vector<Field> fields_;
     std::vector<std::size_t> late_;
     std::map<std::size_t, std::vector<Stamp>> stamps_;            // by item
-    std::map<std::size_t, std::vector<std::vector<int>>> begins_; // by item, stamp, sheet
+    std::map<std::size_t, std::vector<std::vector<int>>> begins_; // by item, sheet, stamp
+    std::vector<int> edgeRows_;                                   // scratch
 };
 
 } // namespace
 
-std::optional<Start> bottomLeft(const Ground& ground, const Start& rows, int cells, std::size_t mostTurns,
+std::optional<Start> bottomLeft(const Ground& ground, const Start& rows, const Care& care,
                                 const std::function<bool()>& isOver) {
     if (rows.copies.empty())
         return {};
-    return BottomLeft(ground, rows, cells, mostTurns, isOver).lay();
+    return BottomLeft(ground, rows, care, isOver).lay();
 }
 
 } // namespace hasami::nesting

@@ -2,20 +2,21 @@
 
 #include <algorithm>
 #include <cmath>
+#include <utility>
 
 namespace hasami::nesting {
 
 namespace {
 
 constexpr double lateShare = 0.9; // of the time: from then on only small steps
-constexpr double mostStep = 0.05, leastStep = 0.003;
+constexpr double mostStep = 0.05, leastStep = 0.0008;
 constexpr double mostShift = 0.3; // of a middling part, what follows a line moves up to it at once
 constexpr int patience = 25, latePatience = 40; // sweeps without any gain
-constexpr int disturbances = 4;                 // before another attempt
+constexpr int strikes = 2;                      // patience lost, from the least bad again, before it gives up
 
-/// Without any gain: a few for each copy, so that hopeless attempts at large layouts don't take all the time.
+/// Without any gain: few, since another attempt elsewhere is worth more than to insist.
 std::uint64_t mostIdleMoves(std::size_t copies) {
-    return 400 + 4 * copies;
+    return 100 + copies;
 }
 
 } // namespace
@@ -33,7 +34,6 @@ Island::Island(const Ground& ground, const std::vector<std::size_t>& copies, con
 
 void Island::adopt(const Spots& spots) {
     best_ = spots;
-    failures_ = 0;
 }
 
 /// Puts the best with less length: what lies beyond a line moves back by as much. Where the last sheet would
@@ -106,7 +106,7 @@ Island::End Island::sweep(const Hooks& hooks) {
     return bed_.isFree() ? End::free : End::stalled;
 }
 
-Island::End Island::separate(const Hooks& hooks, int strikes, int patience) {
+Island::End Island::separate(const Hooks& hooks, int patience) {
     bed_.forgetWeights();
     sweeps_ = 0;
     double least = bed_.loss();
@@ -147,36 +147,9 @@ bool Island::keep(const Hooks& hooks) {
     found.length = bed_.used() - ground_.room.least.x;
     if (!(reachOf(ground_, found) < reachOf(ground_, best_)) || !isSound(ground_, itemOf_, found))
         return false;
-    best_ = std::move(found);
-    hooks.found(best_);
+    const Spots before = std::exchange(best_, std::move(found));
+    hooks.found(best_, before);
     return true;
-}
-
-/// Two large unlike parts change places, or a few lie anew.
-void Island::disturb() {
-    const std::size_t count = itemOf_.size();
-    if (count < 2)
-        return;
-    const auto large = [&] {
-        std::size_t best = random_.below(count);
-        for (int i = 0; i < 2; ++i)
-            if (const std::size_t other = random_.below(count);
-                bed_.itemOf(other).shapes.front().area > bed_.itemOf(best).shapes.front().area)
-                best = other;
-        return best;
-    };
-    const std::size_t a = large();
-    std::size_t b = large();
-    for (int i = 0; i < 10 && (b == a || bed_.itemOf(a).type == bed_.itemOf(b).type); ++i)
-        b = large();
-    if (a == b)
-        return;
-    Spot first = bed_.spot(a), second = bed_.spot(b);
-    std::swap(first.sheet, second.sheet);
-    std::swap(first.pose.x, second.pose.x);
-    std::swap(first.pose.y, second.pose.y);
-    bed_.move(a, first);
-    bed_.move(b, second);
 }
 
 void Island::run(const Hooks& hooks, const std::function<double()>& share) {
@@ -190,20 +163,14 @@ void Island::run(const Hooks& hooks, const std::function<double()>& share) {
             isLate ? std::min(step_, 0.002 * std::max(0.02, (1 - share()) / (1 - lateShare))) : step_;
         if (!shorten(step) && !pullOut())
             return;
-        End end = separate(hooks, 2, isLate ? latePatience : patience);
-        for (int tries = 0; end == End::stalled && tries < (isLate ? 0 : disturbances); ++tries) {
-            disturb();
-            end = separate(hooks, 1, patience);
-        }
+        const End end = separate(hooks, isLate ? latePatience : patience);
         if (end == End::over)
             return;
         if (end == End::free && keep(hooks)) {
-            failures_ = 0;
             step_ = sweeps_ < 15   ? std::min(mostStep, step_ * 1.4)
                     : sweeps_ > 60 ? std::max(leastStep, step_ * 0.7)
                                    : step_;
         } else {
-            ++failures_;
             step_ = std::max(leastStep, step_ * 0.5);
         }
     }

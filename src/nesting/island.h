@@ -9,8 +9,9 @@ namespace hasami::nesting {
 class Island {
 public:
     struct Hooks {
-        std::function<bool()> isOver;            ///< asked after each move
-        std::function<void(const Spots&)> found; ///< a sound layout better than all of its own before
+        std::function<bool()> isOver; ///< asked after each move
+        /// A sound layout better than all of its own before, and the last of those, that it was made of.
+        std::function<void(const Spots& now, const Spots& before)> found;
         std::function<const Spots*(double reach)> better; ///< another's layout that reaches less far, or none
     };
 
@@ -29,10 +30,9 @@ private:
 
     bool shorten(double by);
     bool pullOut();
-    End separate(const Hooks& hooks, int strikes, int patience);
+    End separate(const Hooks& hooks, int patience);
     End sweep(const Hooks& hooks);
     bool keep(const Hooks& hooks);
-    void disturb();
 
     const Ground& ground_;
     std::vector<std::size_t> itemOf_;
@@ -42,7 +42,6 @@ private:
     double step_;      ///< by which it shortens, of the length
     double mostShift_; ///< mm
     double pullShare_; ///< how often it only lays those anew that reach farthest
-    int failures_ = 0;
     std::uint64_t moves_ = 0;
     std::size_t sweeps_ = 0; ///< of the last separation
 };

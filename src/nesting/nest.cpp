@@ -3,6 +3,7 @@
 #include "nesting/bottom_left.h"
 #include "nesting/island.h"
 #include "nesting/lattice.h"
+#include "nesting/merge.h"
 #include "nesting/rows.h"
 #include "nesting/snug.h"
 
@@ -25,6 +26,19 @@ constexpr int islandsOfMoves = 4;
 constexpr int roundsOfMoves = 8;
 constexpr double shareOfStarts = 0.6; // of the time, at most
 constexpr std::size_t mostSnugWidth = 2000;
+constexpr double mostSnugCopiesPerSecond = 40;
+
+/// The layout with another change to the same one before it as well, where that is shorter still, and sound.
+std::optional<Start> together(const Ground& ground, Start start, const Spots& before, const Spots& other) {
+    const double alone = std::min(reachOf(ground, start.spots), reachOf(ground, other));
+    const auto both = merged(before, start.spots, other);
+    if (!both)
+        return {};
+    start.spots = *both;
+    closeOff(ground, start);
+    const bool isBetter = reachOf(ground, start.spots) < alone && isSound(ground, start.copies, start.spots);
+    return isBetter ? std::optional(start) : std::nullopt;
+}
 
 /// The result that all see: only ever sound, only ever better.
 class Board {
@@ -33,15 +47,20 @@ public:
 
     void offer(const Start& start) {
         const std::scoped_lock lock(mutex_);
-        if (best_ && !(reachOf(ground_, start.spots) < reachOf(ground_, best_->spots)))
-            return;
-        best_ = start;
-        double area = 0;
-        for (const std::size_t item : start.copies)
-            area += ground_.items[item].netArea;
-        isPerfect_ = area > 0.9999 * reachOf(ground_, start.spots) * ground_.room.height();
-        if (progress_)
-            progress_(nestOf(*best_));
+        if (!best_ || reachOf(ground_, start.spots) < reachOf(ground_, best_->spots))
+            publish(start);
+    }
+
+    /// What was made of the layout before it: where another is the best by now, both changes to it together.
+    void offer(const Spots& now, const Spots& before) {
+        const std::scoped_lock lock(mutex_);
+        Start start = *best_;
+        start.spots = now;
+        if (reachOf(ground_, best_->spots) < reachOf(ground_, before))
+            if (const auto both = together(ground_, start, before, best_->spots))
+                start = *both;
+        if (reachOf(ground_, start.spots) < reachOf(ground_, best_->spots))
+            publish(start);
     }
 
     Start best() const {
@@ -60,6 +79,16 @@ public:
     Nest nestOf(const Start& start) const;
 
 private:
+    void publish(const Start& start) {
+        best_ = start;
+        double area = 0;
+        for (const std::size_t item : start.copies)
+            area += ground_.items[item].netArea;
+        isPerfect_ = area > 0.9999 * reachOf(ground_, start.spots) * ground_.room.height();
+        if (progress_)
+            progress_(nestOf(*best_));
+    }
+
     const Ground& ground_;
     const Progress& progress_;
     mutable std::mutex mutex_;
@@ -143,19 +172,22 @@ void offerStarts(const Ground& ground, const Start& rows, const Effort& effort, 
         if (start && isSound(ground, start->copies, start->spots))
             board.offer(*start);
     };
-    const auto raster = [&](int cells, std::size_t turns) {
-        return [&, cells, turns] { offer(bottomLeft(ground, rows, cells, turns, isOver)); };
+    const auto raster = [&](const Care& care) {
+        return [&, care] { offer(bottomLeft(ground, rows, care, isOver)); };
     };
-    raster(10, 4)(); // there within a few tenths of a second
+    raster({10, 4})(); // there within a few tenths of a second
     // Where moves are counted, it may take about a quarter as many.
     const std::size_t width = effort.moves ? *effort.moves / (4 * rows.copies.size()) : mostSnugWidth;
     const auto snug = [&](std::uint64_t seed) {
         return
             [&, seed] { findSnugStarts(ground, rows, seed, std::min(width, mostSnugWidth), isOver, offer); };
     };
-    const std::function<void()> careful[] = {snug(effort.seed), raster(24, 8),
+    // Close places on a fine raster take some 5 ms for each copy.
+    const bool mayTakeLong =
+        double(rows.copies.size()) <= (effort.moves ? 400 : mostSnugCopiesPerSecond * effort.seconds);
+    const std::function<void()> careful[] = {snug(effort.seed), raster({24, 8, true}),
                                              [&] { offer(latticeStart(ground, rows, effort.seed, isOver)); },
-                                             raster(48, 16), snug(effort.seed + 1)};
+                                             raster({48, 16, mayTakeLong}), snug(effort.seed + 1)};
     std::atomic<std::size_t> next = 0;
     const auto work = [&] {
         for (std::size_t i = next++; i < std::size(careful); i = next++)
@@ -186,9 +218,7 @@ void searchByTime(const Ground& ground, const Effort& effort, const std::stop_to
             Spots other;
             const Island::Hooks hooks{
                 [&] { return stop.stop_requested() || board.isPerfect() || Clock::now() >= deadline; },
-                [&](const Spots& spots) {
-                    board.offer({start.copies, spots, start.notPlaced});
-                },
+                [&](const Spots& now, const Spots& before) { board.offer(now, before); },
                 [&](double reach) -> const Spots* {
                     if (!(board.reach() < reach * (1 - 1e-9)))
                         return nullptr;
@@ -204,11 +234,11 @@ void searchByTime(const Ground& ground, const Effort& effort, const std::stop_to
 /// By counted moves: a fixed number of islands, which hear of each other after each round.
 void searchByMoves(const Ground& ground, const Effort& effort, const std::stop_token& stop, Board& board,
                    int threads) {
-    const Start start = board.best();
+    Start shared = board.best();
     std::vector<Island> islands;
     islands.reserve(islandsOfMoves);
     for (int i = 0; i < islandsOfMoves; ++i)
-        islands.emplace_back(ground, start.copies, start.spots, seedOf(effort.seed, i), start.isDense);
+        islands.emplace_back(ground, shared.copies, shared.spots, seedOf(effort.seed, i), shared.isDense);
     const std::uint64_t each = *effort.moves / (std::uint64_t{islandsOfMoves} * roundsOfMoves);
     for (int round = 0; round < roundsOfMoves && !stop.stop_requested(); ++round) {
         std::atomic<int> next = 0;
@@ -217,7 +247,8 @@ void searchByMoves(const Ground& ground, const Effort& effort, const std::stop_t
                 Island& island = islands[std::size_t(i)];
                 const std::uint64_t until = island.moves() + each;
                 island.run({[&] { return stop.stop_requested() || island.moves() >= until; },
-                            [](const Spots&) {}, [](double) -> const Spots* { return nullptr; }},
+                            [](const Spots&, const Spots&) {},
+                            [](double) -> const Spots* { return nullptr; }},
                            [&] { return double(round) / roundsOfMoves; });
             }
         };
@@ -227,15 +258,20 @@ void searchByMoves(const Ground& ground, const Effort& effort, const std::stop_t
             for (int i = 0; i < std::min(threads, islandsOfMoves); ++i)
                 workers.emplace_back(work);
         }
+        // Each began with the same layout: what they changed at different places goes together.
         const auto best =
             std::min_element(islands.begin(), islands.end(), [&](const Island& a, const Island& b) {
                 return reachOf(ground, a.best()) < reachOf(ground, b.best());
             });
-        board.offer({start.copies, best->best(), start.notPlaced});
-        const Spots shared = best->best();
+        Start sum = shared;
+        sum.spots = best->best();
+        for (const Island& island : islands)
+            if (&island != &*best)
+                sum = together(ground, sum, shared.spots, island.best()).value_or(sum);
+        shared = sum;
+        board.offer(shared);
         for (Island& island : islands)
-            if (reachOf(ground, shared) < reachOf(ground, island.best()))
-                island.adopt(shared);
+            island.adopt(shared.spots);
     }
 }
 

@@ -8,6 +8,21 @@
 
 namespace hasami::nesting {
 
+namespace {
+
+constexpr int wordBits = 64;
+
+/// The bits of a word that lie in [from, to), counted from the word's first.
+std::uint64_t bitsBetween(int from, int to) {
+    const std::uint64_t all = ~std::uint64_t{0};
+    if (to <= 0)
+        return 0;
+    const std::uint64_t begun = from <= 0 ? all : all << from;
+    return to >= wordBits ? begun : begun & ~(all << to);
+}
+
+} // namespace
+
 Stamp stampOf(const Shape& shape, double turn, bool isMirrored, double cell) {
     Stamp stamp;
     stamp.turn = turn;
@@ -70,10 +85,35 @@ Stamp stampOf(const Shape& shape, double turn, bool isMirrored, double cell) {
     return stamp;
 }
 
-int Field::rowFor(const Stamp& stamp, int column) {
+void addRim(Stamp& stamp) {
+    constexpr int width = 2; // of the rim: cells are taken that shapes only touch
+    const int columns = stamp.columns + 2 * width, rows = stamp.rows + 2 * width;
+    enum Cell : char { free, near, own };
+    std::vector<Cell> cells(std::size_t(columns) * std::size_t(rows), free);
+    const auto cell = [&](int column, int row) -> Cell& {
+        return cells[std::size_t(column) * std::size_t(rows) + std::size_t(row)];
+    };
+    for (const Stamp::Run& run : stamp.runs)
+        for (int column = run.column; column <= run.column + 2 * width; ++column)
+            std::fill_n(&cell(column, run.from), run.count + 2 * width, near);
+    for (const Stamp::Run& run : stamp.runs)
+        std::fill_n(&cell(run.column + width, run.from + width), run.count, own);
+    for (int column = 0; column < columns; ++column)
+        for (int row = 0; row < rows; ++row) {
+            const int from = row;
+            while (row < rows && cell(column, row) == near)
+                ++row;
+            if (row > from)
+                stamp.rim.push_back({column - width, from - width, row - from});
+            stamp.rimCells += row - from;
+        }
+}
+
+/// Leaves in `taken_` where the stamp does not fit; false where it fits nowhere.
+bool Field::findFree(const Stamp& stamp, int column) {
     const int places = rows_ - stamp.rows + 1;
     if (places <= 0)
-        return -1;
+        return false;
     taken_.assign(words_, 0);
     for (const Stamp::Run& run : stamp.runs) {
         const auto at = std::size_t(column) + std::size_t(run.column);
@@ -81,14 +121,61 @@ int Field::rowFor(const Stamp& stamp, int column) {
             continue; // nothing is there
         add(columns_[at], run);
         if (isFull(places))
-            return -1;
+            return false;
     }
-    for (int word = 0; word * 64 < places; ++word)
+    return true;
+}
+
+int Field::rowFor(const Stamp& stamp, int column) {
+    if (!findFree(stamp, column))
+        return -1;
+    const int places = rows_ - stamp.rows + 1;
+    for (int word = 0; word * wordBits < places; ++word)
         if (const std::uint64_t free = ~taken_[std::size_t(word)]) {
-            const int row = word * 64 + std::countr_zero(free);
+            const int row = word * wordBits + std::countr_zero(free);
             return row < places ? row : -1;
         }
     return -1;
+}
+
+void Field::edgeRows(const Stamp& stamp, int column, std::vector<int>& rows) {
+    rows.clear();
+    if (!findFree(stamp, column))
+        return;
+    const int places = rows_ - stamp.rows + 1;
+    const auto freeIn = [&](std::size_t word) {
+        return word < words_ ? ~taken_[word] & bitsBetween(0, places - int(word) * wordBits) : 0;
+    };
+    std::uint64_t before = 0, here = freeIn(0);
+    for (std::size_t word = 0; int(word) * wordBits < places; ++word) {
+        const std::uint64_t after = freeIn(word + 1);
+        const std::uint64_t up = here << 1 | before >> (wordBits - 1),
+                            down = here >> 1 | after << (wordBits - 1);
+        for (std::uint64_t edges = here & ~(up & down); edges != 0; edges &= edges - 1)
+            rows.push_back(int(word) * wordBits + std::countr_zero(edges));
+        before = here;
+        here = after;
+    }
+}
+
+double Field::contact(const Stamp& stamp, int column, int row) const {
+    int sum = 0;
+    for (const Stamp::Run& run : stamp.rim) {
+        const int at = column + run.column;
+        if (at < 0 || at >= mostColumns_) {
+            sum += run.count;
+            continue;
+        }
+        const int from = std::max(row + run.from, 0), to = std::min(row + run.from + run.count, rows_);
+        sum += run.count - std::max(0, to - from);
+        if (std::size_t(at) >= columns_.size() || columns_[std::size_t(at)].empty())
+            continue;
+        const Bits& bits = columns_[std::size_t(at)];
+        for (int word = from / wordBits; word * wordBits < to; ++word)
+            sum += std::popcount(bits[std::size_t(word)] &
+                                 bitsBetween(from - word * wordBits, to - word * wordBits));
+    }
+    return double(sum) / std::max(1, stamp.rimCells);
 }
 
 /// Whether no row is left of so many.

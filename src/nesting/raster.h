@@ -16,6 +16,8 @@ struct Stamp {
         int column, from, count;
     };
     std::vector<Run> runs;
+    std::vector<Run> rim; ///< cells around it, where they were asked for
+    int rimCells = 0;
     int columns = 0, rows = 0;
     double turn = 0;
     bool isMirrored = false;
@@ -25,6 +27,9 @@ struct Stamp {
 /// All cells that the shape touches.
 Stamp stampOf(const Shape& shape, double turn, bool isMirrored, double cell);
 
+/// Finds the cells that lie close around the stamp's.
+void addRim(Stamp& stamp);
+
 /// One sheet's cells that are taken.
 class Field {
 public:
@@ -33,6 +38,12 @@ public:
     /// The least row at which the stamp fits in a column, or -1.
     int rowFor(const Stamp& stamp, int column);
 
+    /// All rows at which the stamp fits in a column and not in the next row up or down.
+    void edgeRows(const Stamp& stamp, int column, std::vector<int>& rows);
+
+    /// How much of the stamp's rim is taken or out of the sheet, 0 to 1.
+    double contact(const Stamp& stamp, int column, int row) const;
+
     void take(const Stamp& stamp, int column, int row);
     void take(int column, int from, int count);
 
@@ -40,6 +51,7 @@ public:
     int usedColumns() const { return int(columns_.size()); }
 
 private:
+    bool findFree(const Stamp& stamp, int column);
     bool isFull(int places) const;
     void add(const Bits& bits, const Stamp::Run& run);
     void spreadDown(int by);

@@ -1,14 +1,17 @@
 // What the search of nesting stands on: shapes a little smaller than their outlines, overlaps told anew only
 // where something changed, layouts to begin with.
 #include "nesting/bottom_left.h"
+#include "nesting/merge.h"
 #include "nesting/nest.h"
 #include "nesting/outline.h"
+#include "nesting/raster.h"
 #include "nesting/rows.h"
 #include "nesting/snug.h"
 #include "support/shapes.h"
 
 #include <catch2/catch.hpp>
 
+#include <algorithm>
 #include <numbers>
 #include <random>
 
@@ -117,11 +120,15 @@ TEST_CASE("a start that is over gives nothing, else it is sound and shorter than
     const Setting setting(problem);
     const Start first = rows(setting.ground);
     CHECK(isSound(setting.ground, first.copies, first.spots));
-    CHECK(!bottomLeft(setting.ground, first, 24, 8, [] { return true; }));
-    const auto better = bottomLeft(setting.ground, first, 24, 8, [] { return false; });
+    CHECK(!bottomLeft(setting.ground, first, {24, 8}, [] { return true; }));
+    const auto better = bottomLeft(setting.ground, first, {24, 8}, [] { return false; });
     REQUIRE(better);
     CHECK(isSound(setting.ground, better->copies, better->spots));
     CHECK(reachOf(setting.ground, better->spots) < reachOf(setting.ground, first.spots));
+    const auto snug = bottomLeft(setting.ground, first, {24, 8, true}, [] { return false; });
+    REQUIRE(snug);
+    CHECK(isSound(setting.ground, snug->copies, snug->spots));
+    CHECK(reachOf(setting.ground, snug->spots) < reachOf(setting.ground, first.spots));
     // Blobs are not made for each other.
     Problem tight = problem;
     tight.gap = 0;
@@ -134,6 +141,74 @@ TEST_CASE("a start that is over gives nothing, else it is sound and shorter than
             CHECK(isSound(other.ground, start.copies, start.spots));
         });
     CHECK(offered < 4);
+}
+
+TEST_CASE("a stamp's rows at the edge of free ones, and its contact, are those of counting cell by cell") {
+    std::mt19937 random(5);
+    constexpr int rows = 150, columns = 60;
+    Field field(rows, columns);
+    bool taken[columns][rows]{};
+    for (int i = 0; i < 25; ++i) {
+        const int column = int(random() % columns), from = int(random() % (rows - 40)),
+                  count = int(1 + random() % 40);
+        field.take(column, from, count);
+        std::fill_n(&taken[column][from], count, true);
+    }
+    const Problem problem = blobs(4, 1, random);
+    int edges = 0;
+    for (const nesting::Item& item : prepared(problem)) {
+        Stamp stamp = stampOf(item.shapes.front(), 0.3, false, 2);
+        addRim(stamp);
+        const auto fits = [&](int column, int row) {
+            return row >= 0 && row + stamp.rows <= rows &&
+                   std::all_of(stamp.runs.begin(), stamp.runs.end(), [&](const Stamp::Run& run) {
+                       const bool* cells = taken[column + run.column] + row + run.from;
+                       return std::count(cells, cells + run.count, true) == 0;
+                   });
+        };
+        for (int column = 0; column + stamp.columns <= columns; ++column) {
+            std::vector<int> expected, found;
+            for (int row = 0; row < rows; ++row)
+                if (fits(column, row) && !(fits(column, row - 1) && fits(column, row + 1)))
+                    expected.push_back(row);
+            field.edgeRows(stamp, column, found);
+            CHECK(found == expected);
+            edges += int(found.size());
+            for (const int row : found) {
+                int touched = 0, all = 0;
+                for (const Stamp::Run& run : stamp.rim)
+                    for (int y = row + run.from; y < row + run.from + run.count; ++y, ++all) {
+                        const int x = column + run.column;
+                        touched += x < 0 || x >= columns || y < 0 || y >= rows || taken[x][y] ? 1 : 0;
+                    }
+                CHECK(field.contact(stamp, column, row) == Approx(double(touched) / all));
+            }
+        }
+    }
+    CHECK(edges > 100);
+}
+
+TEST_CASE("two changes to one layout go together where no copy is laid anew by both") {
+    Spots before{{}, 1, 100};
+    for (int i = 0; i < 10; ++i)
+        before.at.push_back({0, {10.0 * i, 5, 0.1 * i, false}});
+    Spots one = before, other = before;
+    one.at[2].pose.rotation = 3; // each lays one anew and moves along what follows
+    one.at[2].pose.y = 8;
+    other.at[6].pose = {55, 9, 1, true};
+    for (std::size_t i = 3; i < 10; ++i)
+        one.at[i].pose.x -= 2;
+    for (std::size_t i = 7; i < 10; ++i)
+        other.at[i].pose.x -= 3;
+    const auto both = merged(before, one, other);
+    REQUIRE(both);
+    CHECK(both->at[1] == before.at[1]);
+    CHECK(both->at[2] == one.at[2]);
+    CHECK(both->at[6] == Spot{0, {53, 9, 1, true}});
+    CHECK(both->at[9].pose.x == 90 - 2 - 3);
+    CHECK(merged(before, other, one)->at == both->at);
+    other.at[2].sheet = 1;
+    CHECK(!merged(before, one, other));
 }
 
 TEST_CASE("a medium that is covered from edge to edge ends the search, however long it may take") {
