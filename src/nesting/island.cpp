@@ -9,14 +9,16 @@ namespace hasami::nesting {
 namespace {
 
 constexpr double lateShare = 0.9; // of the time: from then on only small steps
-constexpr double mostStep = 0.05, leastStep = 0.0008;
+constexpr double mostStep = 0.05, leastStep = 0.0008, leastLatticeStep = 0.003;
 constexpr double mostShift = 0.3; // of a middling part, what follows a line moves up to it at once
 constexpr int patience = 25, latePatience = 40; // sweeps without any gain
 constexpr int strikes = 2;                      // patience lost, from the least bad again, before it gives up
 
-/// Without any gain: few, since another attempt elsewhere is worth more than to insist.
-std::uint64_t mostIdleMoves(std::size_t copies) {
-    return 100 + copies;
+constexpr double mostInsistence = 4, insistenceGrowth = 1.1;
+
+/// Without any gain: few to begin with, since another attempt elsewhere is worth more than to insist.
+std::uint64_t mostIdleMoves(std::size_t copies, double insistence) {
+    return std::uint64_t(insistence * double(100 + copies));
 }
 
 } // namespace
@@ -25,10 +27,17 @@ Island::Island(const Ground& ground, const std::vector<std::size_t>& copies, con
                std::uint64_t seed, bool isDense)
     : ground_(ground), itemOf_(copies),
       bed_(ground.items, copies, ground.obstacles, ground.room, ground.isRoll()), random_(seed), best_(start),
-      step_(isDense ? 0.002 : 0.02), pullShare_(isDense ? 0.4 : 0.05) {
+      step_(isDense ? 0.002 : 0.02), leastStep_(leastStep), pullShare_(isDense ? 0.4 : 0.05) {
     double sizes = 0;
     for (std::size_t i = 0; i < itemOf_.size(); ++i)
         sizes += bed_.itemOf(i).shapes.front().spread;
+    const bool isUniform = std::all_of(itemOf_.begin(), itemOf_.end(), [&](std::size_t item) {
+        return ground_.items[item].type == ground_.items[itemOf_.front()].type;
+    });
+    if (isDense && isUniform) { // a lattice: it gives way at few places, and to long attempts only
+        leastStep_ = leastLatticeStep;
+        leastInsistence_ = insistence_ = mostInsistence;
+    }
     mostShift_ = mostShift * sizes / double(std::max<std::size_t>(itemOf_.size(), 1));
 }
 
@@ -84,7 +93,8 @@ bool Island::pullOut() {
         return false;
     std::partial_sort(reach.begin(), reach.begin() + std::ptrdiff_t(some) + 1, reach.end());
     Spots spots = best_;
-    spots.length = std::min(-reach[some].first - ground_.room.least.x, best_.length * (1 - leastStep / 10));
+    spots.length =
+        std::min(-reach[some].first - ground_.room.least.x, best_.length * (1 - leastLatticeStep / 10));
     bed_.put(spots);
     for (std::size_t i = 0; i < some; ++i)
         bed_.scatter(reach[i].second, random_);
@@ -116,7 +126,7 @@ Island::End Island::separate(const Hooks& hooks, int patience) {
     for (int strike = 0; strike < strikes;) {
         const double before = least;
         std::uint64_t since = moves_;
-        for (int idle = 0; idle < patience && moves_ - since < mostIdleMoves(itemOf_.size());) {
+        for (int idle = 0; idle < patience && moves_ - since < mostIdleMoves(itemOf_.size(), insistence_);) {
             const End end = sweep(hooks);
             ++sweeps_;
             if (end != End::stalled)
@@ -152,6 +162,33 @@ bool Island::keep(const Hooks& hooks) {
     return true;
 }
 
+/// Two large unlike parts change places, or a few lie anew.
+void Island::disturb() {
+    const std::size_t count = itemOf_.size();
+    if (count < 2)
+        return;
+    const auto large = [&] {
+        std::size_t best = random_.below(count);
+        for (int i = 0; i < 2; ++i)
+            if (const std::size_t other = random_.below(count);
+                bed_.itemOf(other).shapes.front().area > bed_.itemOf(best).shapes.front().area)
+                best = other;
+        return best;
+    };
+    const std::size_t a = large();
+    std::size_t b = large();
+    for (int i = 0; i < 10 && (b == a || bed_.itemOf(a).type == bed_.itemOf(b).type); ++i)
+        b = large();
+    if (a == b)
+        return;
+    Spot first = bed_.spot(a), second = bed_.spot(b);
+    std::swap(first.sheet, second.sheet);
+    std::swap(first.pose.x, second.pose.x);
+    std::swap(first.pose.y, second.pose.y);
+    bed_.move(a, first);
+    bed_.move(b, second);
+}
+
 void Island::run(const Hooks& hooks, const std::function<double()>& share) {
     if (itemOf_.empty())
         return;
@@ -163,15 +200,22 @@ void Island::run(const Hooks& hooks, const std::function<double()>& share) {
             isLate ? std::min(step_, 0.002 * std::max(0.02, (1 - share()) / (1 - lateShare))) : step_;
         if (!shorten(step) && !pullOut())
             return;
-        const End end = separate(hooks, isLate ? latePatience : patience);
+        End end = separate(hooks, isLate ? latePatience : patience);
+        const int disturbances = isLate ? 0 : int(insistence_ - 1);
+        for (int tries = 0; end == End::stalled && tries < disturbances; ++tries) {
+            disturb();
+            end = separate(hooks, patience);
+        }
         if (end == End::over)
             return;
         if (end == End::free && keep(hooks)) {
+            insistence_ = leastInsistence_;
             step_ = sweeps_ < 15   ? std::min(mostStep, step_ * 1.4)
-                    : sweeps_ > 60 ? std::max(leastStep, step_ * 0.7)
+                    : sweeps_ > 60 ? std::max(leastStep_, step_ * 0.7)
                                    : step_;
         } else {
-            step_ = std::max(leastStep, step_ * 0.5);
+            insistence_ = std::min(mostInsistence, insistence_ * insistenceGrowth);
+            step_ = std::max(leastStep_, step_ * 0.5);
         }
     }
 }

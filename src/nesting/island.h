@@ -33,15 +33,18 @@ private:
     End separate(const Hooks& hooks, int patience);
     End sweep(const Hooks& hooks);
     bool keep(const Hooks& hooks);
+    void disturb();
 
     const Ground& ground_;
     std::vector<std::size_t> itemOf_;
     Bed bed_;
     Random random_;
     Spots best_;
-    double step_;      ///< by which it shortens, of the length
-    double mostShift_; ///< mm
-    double pullShare_; ///< how often it only lays those anew that reach farthest
+    double step_, leastStep_; ///< by which it shortens, of the length
+    double mostShift_;        ///< mm
+    double pullShare_;        ///< how often it only lays those anew that reach farthest
+    /// How long an attempt may take, of its shortest: grows while none comes right.
+    double leastInsistence_ = 1, insistence_ = 1;
     std::uint64_t moves_ = 0;
     std::size_t sweeps_ = 0; ///< of the last separation
 };
