@@ -180,11 +180,11 @@ double Field::contact(const Stamp& stamp, int column, int row) const {
 
 /// Whether no row is left of so many.
 bool Field::isFull(int places) const {
-    const auto whole = std::size_t(places) / 64;
+    const auto whole = std::size_t(places) / wordBits;
     for (std::size_t i = 0; i < whole; ++i)
         if (~taken_[i] != 0)
             return false;
-    return places % 64 == 0 || (~taken_[whole] & ((std::uint64_t(1) << (places % 64)) - 1)) == 0;
+    return places % wordBits == 0 || (~taken_[whole] & bitsBetween(0, places % wordBits)) == 0;
 }
 
 void Field::take(const Stamp& stamp, int column, int row) {
@@ -199,7 +199,7 @@ void Field::take(int column, int from, int count) {
     if (bits.empty())
         bits.assign(words_, 0);
     for (int row = from; row < from + count; ++row)
-        bits[std::size_t(row) / 64] |= std::uint64_t(1) << (row % 64);
+        bits[std::size_t(row) / wordBits] |= std::uint64_t(1) << (row % wordBits);
 }
 
 /// Bit r is set where some bit from r + from on, `count` of them, is.
@@ -210,23 +210,23 @@ void Field::add(const Bits& bits, const Stamp::Run& run) {
         spreadDown(length);
     if (length < run.count)
         spreadDown(run.count - length);
-    const auto words = std::size_t(run.from) / 64;
-    const int rest = run.from % 64;
+    const auto words = std::size_t(run.from) / wordBits;
+    const int rest = run.from % wordBits;
     for (std::size_t i = 0; i + words < words_; ++i) {
         std::uint64_t word = spread_[i + words] >> rest;
         if (rest > 0 && i + words + 1 < words_)
-            word |= spread_[i + words + 1] << (64 - rest);
+            word |= spread_[i + words + 1] << (wordBits - rest);
         taken_[i] |= word;
     }
 }
 
 void Field::spreadDown(int by) {
-    const auto words = std::size_t(by) / 64;
-    const int rest = by % 64;
+    const auto words = std::size_t(by) / wordBits;
+    const int rest = by % wordBits;
     for (std::size_t i = 0; i + words < words_; ++i) {
         std::uint64_t word = spread_[i + words] >> rest;
         if (rest > 0 && i + words + 1 < words_)
-            word |= spread_[i + words + 1] << (64 - rest);
+            word |= spread_[i + words + 1] << (wordBits - rest);
         spread_[i] |= word;
     }
 }
