@@ -182,9 +182,10 @@ void offerStarts(const Ground& ground, const Start& rows, const Effort& effort, 
         return
             [&, seed] { findSnugStarts(ground, rows, seed, std::min(width, mostSnugWidth), isOver, offer); };
     };
-    // Close places on a fine raster take some 5 ms for each copy.
-    const bool mayTakeLong =
-        double(rows.copies.size()) <= (effort.moves ? 400 : mostSnugCopiesPerSecond * effort.seconds);
+    // Close places on a fine raster take some 5 ms for each copy, as long as 25 moves.
+    const auto copies = double(rows.copies.size());
+    const bool mayTakeLong = effort.moves ? double(*effort.moves) >= 4 * 25 * copies
+                                          : mostSnugCopiesPerSecond * effort.seconds >= copies;
     const std::function<void()> careful[] = {snug(effort.seed), raster({24, 8, true}),
                                              [&] { offer(latticeStart(ground, rows, effort.seed, isOver)); },
                                              raster({48, 16, mayTakeLong}), snug(effort.seed + 1)};
