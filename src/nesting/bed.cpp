@@ -12,6 +12,7 @@ namespace {
 constexpr double pi = std::numbers::pi;
 constexpr double infinite = std::numeric_limits<double>::infinity();
 constexpr double shallowPart = 0.01; // of a diameter: circles closer than this count a little
+constexpr double longest = 1.1;      // of the length that cells were laid for
 constexpr double decay = 0.95, leastGrowth = 1.2, mostGrowth = 2.0;
 
 /// Powers of the decay; a weight is back at 1 long before the last.
@@ -33,14 +34,17 @@ Bed::Bed(const std::vector<Item>& items, std::vector<std::size_t> copies,
     : items_(items), itemOf_(std::move(copies)), room_(room), isRoll_(isRoll) {
     for (const Item& item : items) {
         probeOf_.push_back(probes_.size());
-        for (const Shape& shape : item.shapes)
+        for (const Shape& shape : item.shapes) {
             probes_.emplace_back(shape);
+            probings_.emplace_back(shape);
+        }
     }
     std::vector<double> sizes;
     for (const std::size_t item : itemOf_) {
         const Shape& shape = items_[item].shapes.front();
         copies_.push_back({Placed(shape), {}, {}, 0, 1});
         sizes.push_back(shape.radius);
+        largestRadius_ = std::max(largestRadius_, shape.radius);
     }
     for (const Obstacle& obstacle : obstacles) {
         Box box;
@@ -123,15 +127,17 @@ void Bed::visitNear(const Box& box, int sheet, Visit visit) {
     });
 }
 
-void Bed::enter(std::uint32_t body, const Box& box, int sheet) {
-    eachCell(box, sheet, [&](std::vector<std::uint32_t>& cell) {
+void Bed::enter(std::uint32_t body, int sheet) {
+    cover_.add(placed(body), sheet);
+    eachCell(placed(body).box(), sheet, [&](std::vector<std::uint32_t>& cell) {
         cell.push_back(body);
         return true;
     });
 }
 
-void Bed::leave(std::uint32_t body, const Box& box, int sheet) {
-    eachCell(box, sheet, [&](std::vector<std::uint32_t>& cell) {
+void Bed::leave(std::uint32_t body, int sheet) {
+    cover_.take(placed(body), sheet);
+    eachCell(placed(body).box(), sheet, [&](std::vector<std::uint32_t>& cell) {
         const auto found = std::find(cell.begin(), cell.end(), body);
         *found = cell.back();
         cell.pop_back();
@@ -140,7 +146,8 @@ void Bed::leave(std::uint32_t body, const Box& box, int sheet) {
 }
 
 void Bed::layCells() {
-    constexpr double mostCells = 1e6; // in all: few parts on much medium need no more
+    constexpr double mostCells = 1e6, mostCoverCells = 4e6; // in all: few parts on much medium need no more
+    constexpr double coverPart = 1.0 / 30;
     const double area = room_.height() * ((sheets_ - 1) * (isRoll_ ? 0 : room_.width()) + length_);
     cell_ = std::max({smallestCell_, std::sqrt(area / mostCells), room_.height() / 2000, length_ / 20'000});
     cells_.assign(std::size_t(sheets_), {});
@@ -151,9 +158,11 @@ void Bed::layCells() {
         cells.all.resize(std::size_t(cells.columns) * std::size_t(rows));
     }
     cellsLength_ = length_;
+    const double coverCell = std::max(coverPart * smallestCell_, std::sqrt(area / mostCoverCells));
+    cover_.lay(room_, longest * length_, sheets_, coverCell, largestRadius_);
     for (std::size_t i = 0; i < fixed_.size(); ++i)
         if (fixed_[i].sheet < sheets_)
-            enter(std::uint32_t(copies_.size() + i), fixed_[i].placed.box(), fixed_[i].sheet);
+            enter(std::uint32_t(copies_.size() + i), fixed_[i].sheet);
 }
 
 /// Tells the copy what it touches among those wanted, and those it.
@@ -196,17 +205,18 @@ std::vector<std::ptrdiff_t> Bed::groupsTo(const Spots& spots) const {
 
 /// Only what changes its place to others is weighed anew.
 void Bed::put(const Spots& spots) {
-    const bool fitsCells = isLaid_ && spots.sheets == sheets_ && spots.length < 1.1 * cellsLength_ &&
+    const bool fitsCells = isLaid_ && spots.sheets == sheets_ && spots.length < longest * cellsLength_ &&
                            spots.length > 0.8 * cellsLength_;
     const std::vector<std::ptrdiff_t> groups = groupsTo(spots);
     if (fitsCells)
         for (std::size_t i = 0; i < copies_.size(); ++i)
             if (groups[i] != 0)
-                leave(std::uint32_t(i), copies_[i].placed.box(), copies_[i].spot.sheet);
+                leave(std::uint32_t(i), copies_[i].spot.sheet);
     sheets_ = spots.sheets;
     length_ = spots.length;
     if (!fitsCells)
         layCells();
+    cover_.setLength(length_);
     for (std::size_t i = 0; i < copies_.size(); ++i) {
         Copy& copy = copies_[i];
         const Spot& spot = spots.at[i];
@@ -220,7 +230,7 @@ void Bed::put(const Spots& spots) {
         }
         copy.spot = spot;
         if (!fitsCells || groups[i] != 0)
-            enter(std::uint32_t(i), copy.placed.box(), spot.sheet);
+            enter(std::uint32_t(i), spot.sheet);
         std::erase_if(copy.touching, [&](const Touch& touch) {
             return touch.other < copies_.size() ? groups[touch.other] != groups[i] : groups[i] != 0;
         });
@@ -267,13 +277,13 @@ void Bed::touchAnew(std::size_t number) {
 
 void Bed::move(std::size_t number, const Spot& spot) {
     Copy& copy = copies_[number];
-    leave(std::uint32_t(number), copy.placed.box(), copy.spot.sheet);
+    leave(std::uint32_t(number), copy.spot.sheet);
     const auto& shapes = itemOf(number).shapes;
     if (spot.pose.isMirrored != copy.spot.pose.isMirrored)
         copy.placed = Placed(shapes[spot.pose.isMirrored ? 1 : 0]);
     copy.spot = spot;
     copy.placed.place(spot.pose);
-    enter(std::uint32_t(number), copy.placed.box(), spot.sheet);
+    enter(std::uint32_t(number), spot.sheet);
     touchAnew(number);
 }
 
@@ -334,129 +344,13 @@ double Bed::costHere(std::size_t number, const Placed& here, const Spot& spot, d
 }
 
 Placed& Bed::probe(std::size_t copy, bool isMirrored) {
-    return probes_[probeOf_[itemOf_[copy]] + (isMirrored ? 1 : 0)];
+    return probes_[probeNumber(copy, isMirrored)];
 }
 
 double Bed::costAt(std::size_t copy, const Spot& spot, double most) {
     Placed& here = probe(copy, spot.pose.isMirrored);
     here.place(spot.pose);
     return costHere(copy, here, spot, most);
-}
-
-/// Anywhere on any sheet, in one of the good turns or, where it turns freely, sometimes in any.
-Spot Bed::randomSpot(std::size_t copy, Random& random) {
-    const Item& item = itemOf(copy);
-    Spot spot;
-    spot.sheet = sheets_ > 1 ? int(random.below(std::size_t(sheets_))) : 0;
-    spot.pose.isMirrored = item.shapes.size() > 1 && random.unit() < 0.5;
-    spot.pose.rotation = item.turnsFreely && random.unit() < 0.4
-                             ? random.between(-pi, pi)
-                             : item.turns[random.below(item.turns.size())];
-    Placed& here = probe(copy, spot.pose.isMirrored);
-    here.turn(spot.pose.rotation);
-    const Box room = roomOn(spot.sheet), &box = here.turnedBox();
-    spot.pose.x = random.between(room.least.x - box.least.x,
-                                 std::max(room.least.x - box.least.x, room.most.x - box.most.x));
-    spot.pose.y = random.between(room.least.y - box.least.y,
-                                 std::max(room.least.y - box.least.y, room.most.y - box.most.y));
-    return spot;
-}
-
-Spot Bed::nearSpot(std::size_t copy, Random& random) {
-    const Item& item = itemOf(copy);
-    Spot spot = copies_[copy].spot;
-    const double reach = item.shapes.front().radius * 0.4;
-    spot.pose.x += reach * random.bell();
-    spot.pose.y += reach * random.bell();
-    if (item.turnsFreely)
-        spot.pose.rotation +=
-            random.unit() < 0.3 ? item.turns[random.below(item.turns.size())] : 0.15 * random.bell();
-    else if (random.unit() < 0.3)
-        spot.pose.rotation = item.turns[random.below(item.turns.size())];
-    return spot;
-}
-
-/// Along x, y, both and the turn by turns, with steps that grow where they help and shrink where not.
-Bed::Candidate Bed::descend(std::size_t copy, Candidate from, double step, double turn, double least,
-                            Random& random) {
-    const bool turnsFreely = itemOf(copy).turnsFreely;
-    const double radius = itemOf(copy).shapes.front().radius;
-    double stepX = step, stepY = step;
-    Placed& here = probe(copy, from.spot.pose.isMirrored);
-    here.place(from.spot.pose);
-    double turned = from.spot.pose.rotation;
-    const auto attempt = [&](const Spot& spot) {
-        if (spot.pose.rotation != turned) {
-            here.turn(spot.pose.rotation);
-            turned = spot.pose.rotation;
-        }
-        here.moveTo({spot.pose.x, spot.pose.y});
-        return costHere(copy, here, spot, from.cost);
-    };
-    while (from.cost > 0 && (stepX > least || stepY > least || (turnsFreely && turn > least / radius))) {
-        const double choice = random.unit();
-        const bool turns = turnsFreely && choice < 0.3;
-        const bool x = !turns && (choice < 0.55 || choice > 0.8), y = !turns && choice >= 0.55;
-        Spot best = from.spot;
-        double cost = from.cost;
-        for (const double sign : {-1.0, 1.0}) {
-            Spot spot = from.spot;
-            const double signY = x && y ? (random.next() & 1 ? 1 : -1) * sign : sign;
-            spot.pose.x += x ? sign * stepX : 0;
-            spot.pose.y += y ? signY * stepY : 0;
-            spot.pose.rotation += turns ? sign * turn : 0;
-            if (const double there = attempt(spot); there < cost) {
-                cost = there;
-                best = spot;
-            }
-        }
-        const double factor = cost < from.cost ? 1.1 : 0.5;
-        if (turns)
-            turn *= factor;
-        if (x)
-            stepX *= factor;
-        if (y)
-            stepY *= factor;
-        from = {best, cost};
-    }
-    return from;
-}
-
-bool Bed::improve(std::size_t number, Random& random) {
-    constexpr int anywhere = 20, near = 20;
-    constexpr std::size_t kept = 2;
-    Copy& copy = copies_[number];
-    const double now = costOf(number);
-    const double radius = itemOf(number).shapes.front().radius;
-    std::array<Candidate, kept> best;
-    best[0] = {copy.spot, now};
-    const auto offer = [&](const Spot& spot) {
-        const double cost = costAt(number, spot, best.back().cost);
-        if (!(cost < best.back().cost))
-            return;
-        std::size_t place = kept - 1;
-        for (; place > 0 && cost < best[place - 1].cost; --place)
-            best[place] = best[place - 1];
-        best[place] = {spot, cost};
-    };
-    for (int i = 0; i < near && best.front().cost > 0; ++i)
-        offer(nearSpot(number, random));
-    for (int i = 0; i < anywhere && best.front().cost > 0; ++i)
-        offer(randomSpot(number, random));
-    Candidate winner;
-    for (const Candidate& candidate : best) {
-        if (candidate.cost == infinite || winner.cost == 0)
-            continue;
-        const Candidate better = descend(number, candidate, radius * 0.1, 0.08, radius * 0.01, random);
-        if (better.cost < winner.cost)
-            winner = better;
-    }
-    if (winner.cost > 0)
-        winner = descend(number, winner, radius * 0.008, 0.004, radius * 0.0003, random);
-    if (!(winner.cost < now))
-        return false;
-    move(number, winner.spot);
-    return true;
 }
 
 void Bed::weigh() {

@@ -1,5 +1,6 @@
 #pragma once
 
+#include "nesting/cover.h"
 #include "nesting/placed.h"
 #include "nesting/random.h"
 
@@ -69,7 +70,7 @@ public:
     bool improve(std::size_t copy, Random& random);
 
     /// Lays the copy anywhere.
-    void scatter(std::size_t copy, Random& random) { move(copy, randomSpot(copy, random)); }
+    void scatter(std::size_t copy, Random& random);
 
     /// Weights grow where pairs touch, and fall slowly elsewhere.
     void weigh();
@@ -102,6 +103,13 @@ private:
         double cost = std::numeric_limits<double>::infinity();
     };
 
+    /// By cells alone.
+    struct Guess {
+        Spot spot;
+        int hits = 0;
+    };
+    static bool hitsLess(const Guess& a, const Guess& b) { return a.hits < b.hits; }
+
     std::size_t bodies() const { return copies_.size() + fixed_.size(); }
     const Placed& placed(std::uint32_t body) const {
         return body < copies_.size() ? copies_[body].placed : fixed_[body - copies_.size()].placed;
@@ -115,8 +123,8 @@ private:
     void eachCell(const Box& box, int sheet, Act act);
     template <class Visit>
     void visitNear(const Box& box, int sheet, Visit visit);
-    void enter(std::uint32_t body, const Box& box, int sheet);
-    void leave(std::uint32_t body, const Box& box, int sheet);
+    void enter(std::uint32_t body, int sheet);
+    void leave(std::uint32_t body, int sheet);
     void layCells();
     std::vector<std::ptrdiff_t> groupsTo(const Spots& spots) const;
     template <class Wanted>
@@ -124,8 +132,15 @@ private:
     void touchAnew(std::size_t copy);
     double costHere(std::size_t copy, const Placed& placed, const Spot& spot, double most);
     Placed& probe(std::size_t copy, bool isMirrored);
-    Spot randomSpot(std::size_t copy, Random& random);
+
+    // bed_search.cpp
+    std::size_t probeNumber(std::size_t copy, bool isMirrored) const;
+    Box placesOf(const Placed& turned, int sheet) const;
+    Spot randomTurn(std::size_t copy, Random& random) const;
     Spot nearSpot(std::size_t copy, Random& random);
+    const std::vector<Guess>& guesses(std::size_t copy, Random& random);
+    void guessInTurn(std::size_t copy, Spot spot, Random& random);
+    void descend(std::size_t copy, Guess& guess, Random& random);
     Candidate descend(std::size_t copy, Candidate from, double step, double turn, double least,
                       Random& random);
 
@@ -149,8 +164,12 @@ private:
     std::uint32_t sweep_ = 0, visit_ = 0;
     std::vector<std::uint32_t> visited_; // by body
     std::vector<Placed> probes_;         // by shape: items' one after the other
+    std::vector<Probing> probings_;      // likewise
     std::vector<std::size_t> probeOf_;
+    Cover cover_;
+    double largestRadius_ = 0;
     std::vector<std::uint32_t> shallow_; // scratch
+    std::vector<Guess> guesses_;         // scratch: the best on top of a heap turned over
     std::uint64_t evaluations_ = 0;
 };
 

@@ -48,6 +48,14 @@ public:
 
     bool contains(Point p) const;
 
+    /// From corner to corner, where it lies.
+    template <class Act>
+    void eachSide(Act act) const {
+        for (std::size_t loop = 0; loop + 1 < starts_.size(); ++loop)
+            for (std::size_t i = starts_[loop] + 1; i < starts_[loop + 1]; ++i)
+                act(Point{x_[i - 1], y_[i - 1]} + at_, Point{x_[i], y_[i]} + at_);
+    }
+
     static constexpr std::size_t mostPoles = 16;
 
 private:

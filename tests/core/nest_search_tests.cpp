@@ -1,6 +1,7 @@
 // What the search of nesting stands on: shapes a little smaller than their outlines, overlaps told anew only
 // where something changed, layouts to begin with.
 #include "nesting/bottom_left.h"
+#include "nesting/cover.h"
 #include "nesting/merge.h"
 #include "nesting/nest.h"
 #include "nesting/outline.h"
@@ -28,6 +29,13 @@ Part partOf(std::string id, Loop outline, int copies) {
     part.outline = std::move(outline);
     part.copies = copies;
     return part;
+}
+
+Loop discOf(double radius) {
+    Loop loop;
+    for (int i = 0; i < 60; ++i)
+        loop.push_back(Point{std::cos(i * pi / 30), std::sin(i * pi / 30)} * radius);
+    return loop;
 }
 
 Problem blobs(int kinds, int copies, std::mt19937& random) {
@@ -186,6 +194,63 @@ TEST_CASE("a stamp's rows at the edge of free ones, and its contact, are those o
         }
     }
     CHECK(edges > 100);
+}
+
+TEST_CASE("how much of a shape is covered at a place follows the areas, and what is taken leaves nothing") {
+    std::mt19937 random(11);
+    Problem problem = blobs(2, 1, random);
+    problem.parts.push_back(partOf("ring", discOf(12), 1));
+    problem.parts.back().openings.push_back(discOf(9));
+    const Setting setting(problem);
+    const Box room{{0, 0}, {150, 200}};
+    Cover cover;
+    cover.lay(room, 150, 1, 0.5, 30);
+    const auto everywhere = [&](const nesting::Item& item, double turn) {
+        cover.aim(Probing(item.shapes.front()), turn);
+        std::vector<int> hits;
+        for (double x = 0; x < 150; x += 5)
+            for (double y = 0; y < 200; y += 5)
+                hits.push_back(cover.at(0, {x, y}, 1000));
+        return hits;
+    };
+    const Pose pose{80, 90, 0.7, false};
+    for (const nesting::Item& item : setting.items) {
+        INFO(problem.parts[item.part].id);
+        const auto points = int(Probing(item.shapes.front()).x.size());
+        CHECK(points >= 32);
+        CHECK(points <= 96);
+        const std::vector<int> before = everywhere(item, pose.rotation);
+        Placed placed(item.shapes.front());
+        placed.place(pose);
+        cover.add(placed, 0);
+        cover.aim(Probing(item.shapes.front()), pose.rotation);
+        const int alike = cover.at(0, {pose.x, pose.y}, 1000);
+        CHECK(alike <= points);
+        CHECK(10 * alike >= 9 * points); // at the rim some miss
+        CHECK(cover.at(0, {pose.x - 60, pose.y}, 1000) == 0);
+        CHECK(cover.at(0, {0, 90}, 1000) > points / 4); // half of it is outside
+        CHECK(cover.at(0, {pose.x, pose.y}, 20) >= 20); // and no more than that is told
+        cover.add(placed, 0);
+        CHECK(cover.at(0, {pose.x, pose.y}, 1000) == 2 * alike);
+        cover.setLength(60);
+        CHECK(cover.at(0, {pose.x + 15, pose.y}, 1000) >= points);
+        cover.setLength(150);
+        cover.take(placed, 0);
+        cover.take(placed, 0);
+        CHECK(everywhere(item, pose.rotation) == before);
+    }
+    // In the middle of the ring nothing is covered.
+    Placed ring(setting.items.back().shapes.front());
+    ring.place(pose);
+    cover.add(ring, 0);
+    const Part pebble = partOf("pebble", discOf(5), 1);
+    Problem other;
+    other.media.width = 200;
+    other.parts = {pebble};
+    const Setting pebbles(other);
+    cover.aim(Probing(pebbles.items.front().shapes.front()), 0);
+    CHECK(cover.at(0, {pose.x, pose.y}, 1000) == 0);
+    CHECK(cover.at(0, {pose.x + 10, pose.y}, 1000) > 0);
 }
 
 TEST_CASE("two changes to one layout go together where no copy is laid anew by both") {
