@@ -9,10 +9,10 @@ namespace hasami::nesting {
 namespace {
 
 constexpr double pi = std::numbers::pi;
-constexpr int near = 20, turnsTried = 40, placesOfTurn = 25; // samples
+constexpr int near = 8, turnsTried = 60, placesOfTurn = 25; // samples
 constexpr std::size_t mostGuesses = 6;
 constexpr int guessSteps = 12;
-constexpr std::size_t kept = 2; // candidates that are made better
+constexpr std::size_t kept = 3; // candidates that are made better
 
 } // namespace
 
