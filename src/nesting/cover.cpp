@@ -11,7 +11,8 @@ namespace hasami::nesting {
 
 namespace {
 
-constexpr double points = 64; // in a shape, about
+constexpr double points = 64;      // in a shape, about
+constexpr double mostAcross = 200; // slivers have fewer
 
 HASAMI_WIDE void offsetsOf(const Probing& probing, float c, float s, float columns, std::int32_t* offsets) {
     constexpr int low = 1 << 12; // cells: from there on all are counted up, and cutting off rounds
@@ -29,13 +30,17 @@ Probing::Probing(const Shape& shape) {
     Placed placed(shape);
     placed.place({});
     const Box& box = placed.box();
-    const double step = std::sqrt(shape.area / points);
+    const double extent = std::max(box.width(), box.height());
+    const double step = std::max(std::sqrt(shape.area / points), extent / mostAcross);
+    const int rows = int(box.height() / step) + 1, columns = int(box.width() / step) + 1;
     std::vector<Point> inside;
-    bool isOdd = false;
-    for (double py = box.least.y + step / 2; py < box.most.y; py += step, isOdd = !isOdd)
-        for (double px = box.least.x + step * (isOdd ? 0.25 : 0.75); px < box.most.x; px += step)
-            if (placed.contains({px, py}))
-                inside.push_back({px, py});
+    for (int i = 0; i < rows * columns; ++i) {
+        const int row = i / columns, column = i % columns;
+        const Point cell{column + (row % 2 == 0 ? 0.75 : 0.25), row + 0.5}; // every second row half a step on
+        const Point p = box.least + cell * step;
+        if (placed.contains(p))
+            inside.push_back(p);
+    }
     // The first few are to tell most.
     Random random(1);
     for (std::size_t i = inside.size(); i > 1; --i)
@@ -85,7 +90,7 @@ void Cover::aim(const Probing& probing, double rotation) {
 /// Cells whose middles lie in the shape.
 void Cover::fill(const Placed& placed, int sheet, int by) {
     const auto cellsTo = [](double middle, std::ptrdiff_t count) {
-        return std::clamp(std::ptrdiff_t(middle + 0.5), std::ptrdiff_t{0}, count);
+        return std::clamp(std::ptrdiff_t(std::lround(middle)), std::ptrdiff_t{0}, count);
     };
     std::ptrdiff_t first = rows_, end = 0;
     placed.eachSide([&](Point a, Point b) {

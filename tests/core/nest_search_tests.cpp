@@ -239,6 +239,12 @@ TEST_CASE("how much of a shape is covered at a place follows the areas, and what
         cover.take(placed, 0);
         CHECK(everywhere(item, pose.rotation) == before);
     }
+    // A sliver askew is looked at no more closely than others, and soon.
+    const Part sliver = partOf("sliver", {{0, 0}, {100, 100}, {99.97, 100.03}}, 1);
+    Problem thin;
+    thin.media.width = 200;
+    thin.parts = {sliver};
+    CHECK(Probing(Setting(thin).items.front().shapes.front()).x.size() <= 96);
     // In the middle of the ring nothing is covered.
     Placed ring(setting.items.back().shapes.front());
     ring.place(pose);
