@@ -146,7 +146,7 @@ void Bed::leave(std::uint32_t body, int sheet) {
 }
 
 void Bed::layCells() {
-    constexpr double mostCells = 1e6, mostCoverCells = 4e6; // in all: few parts on much medium need no more
+    constexpr double mostCells = 1e6, mostCoverCells = 6e6; // in all: few parts on much medium need no more
     constexpr double coverPart = 1.0 / 30;
     const double area = room_.height() * ((sheets_ - 1) * (isRoll_ ? 0 : room_.width()) + length_);
     cell_ = std::max({smallestCell_, std::sqrt(area / mostCells), room_.height() / 2000, length_ / 20'000});
@@ -158,7 +158,11 @@ void Bed::layCells() {
         cells.all.resize(std::size_t(cells.columns) * std::size_t(rows));
     }
     cellsLength_ = length_;
-    const double coverCell = std::max(coverPart * smallestCell_, std::sqrt(area / mostCoverCells));
+    // Around each sheet there are cells as far as a shape reaches: much where a plank lies on a narrow roll.
+    const double sheetArea = (room_.height() + 2 * largestRadius_) *
+                             ((sheets_ > 1 ? room_.width() : longest * length_) + 2 * largestRadius_);
+    const double coverCell =
+        std::max(coverPart * smallestCell_, std::sqrt(sheets_ * sheetArea / mostCoverCells));
     cover_.lay(room_, longest * length_, sheets_, coverCell, largestRadius_);
     for (std::size_t i = 0; i < fixed_.size(); ++i)
         if (fixed_[i].sheet < sheets_)

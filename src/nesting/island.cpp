@@ -162,7 +162,7 @@ bool Island::keep(const Hooks& hooks) {
     return true;
 }
 
-/// Two large unlike parts change places, or a few lie anew.
+/// Two large parts, unlike where there are such, change places.
 void Island::disturb() {
     const std::size_t count = itemOf_.size();
     if (count < 2)

@@ -259,6 +259,21 @@ TEST_CASE("how much of a shape is covered at a place follows the areas, and what
     CHECK(cover.at(0, {pose.x + 10, pose.y}, 1000) > 0);
 }
 
+TEST_CASE("a plank along a narrow roll with dots beside it is nested whole") {
+    Problem problem;
+    problem.media.width = 20;
+    problem.gap = 0.5;
+    problem.parts = {partOf("plank", {{0, 0}, {3000, 0}, {3000, 10}, {0, 10}}, 1),
+                     partOf("dot", discOf(4), 40)};
+    Effort effort;
+    effort.moves = 200;
+    const Nest found = nest(problem, effort, {}, {});
+    CHECK(found.placements.size() == 41);
+    CHECK(found.notPlaced.empty());
+    CHECK(found.usedLength >= 2999.99); // margins hold to a hundredth
+    CHECK(found.usedLength < 3000.1);   // the dots lie beside it
+}
+
 TEST_CASE("two changes to one layout go together where no copy is laid anew by both") {
     Spots before{{}, 1, 100};
     for (int i = 0; i < 10; ++i)
