@@ -259,12 +259,16 @@ Spots Bed::spots() const {
     return spots;
 }
 
-double Bed::used() const {
-    double most = room_.least.x;
+Spots Bed::usedSpots() const {
+    Spots used = spots();
+    used.sheets = 1;
+    for (const Spot& spot : used.at)
+        used.sheets = std::max(used.sheets, spot.sheet + 1);
+    used.length = 0;
     for (const Copy& copy : copies_)
-        if (copy.spot.sheet + 1 == sheets_)
-            most = std::max(most, copy.placed.box().most.x);
-    return most;
+        if (copy.spot.sheet + 1 == used.sheets)
+            used.length = std::max(used.length, copy.placed.box().most.x - room_.least.x);
+    return used;
 }
 
 /// Works out anew what the copy touches, and tells those.

@@ -47,8 +47,8 @@ public:
     void put(const Spots& spots);
     Spots spots() const;
 
-    /// The largest x on the last sheet.
-    double used() const;
+    /// The same with no more sheets, and no longer the last one, than copies lie on.
+    Spots usedSpots() const;
 
     /// Lets the copy lie elsewhere.
     void move(std::size_t copy, const Spot& spot);
@@ -68,6 +68,12 @@ public:
     /// A place among a sample of places and turns, made better step by step, that costs less than where the
     /// copy lies; it goes there. False if there is none.
     bool improve(std::size_t copy, Random& random);
+
+    /// Where `improve` looks for places away from the copy: between two x of the room.
+    void keepTo(double least, double most) {
+        beltLeast_ = least;
+        beltMost_ = most;
+    }
 
     /// Lays the copy anywhere.
     void scatter(std::size_t copy, Random& random);
@@ -157,6 +163,8 @@ private:
     bool isRoll_;
     int sheets_ = 1;
     double length_ = 0;
+    double beltLeast_ = -std::numeric_limits<double>::infinity();
+    double beltMost_ = std::numeric_limits<double>::infinity();
     bool isLaid_ = false;
     double smallestCell_ = 1, cell_ = 1, cellsLength_ = 0;
     std::vector<Cells> cells_; // of each sheet

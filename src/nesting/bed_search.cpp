@@ -86,14 +86,15 @@ void Bed::guessInTurn(std::size_t copy, Spot spot, Random& random) {
     const Box places = placesOf(here, spot.sheet);
     if (places.isEmpty())
         return;
+    const double least = std::clamp(beltLeast_, places.least.x, places.most.x);
+    const double most = std::clamp(beltMost_, places.least.x, places.most.x);
     cover_.aim(probings_[probeNumber(copy, spot.pose.isMirrored)], spot.pose.rotation);
     for (int i = 0; i < placesOfTurn; ++i) {
         const bool isFull = guesses_.size() == mostGuesses; // the worst comes first
-        const int most = isFull ? guesses_.front().hits : std::numeric_limits<int>::max();
-        const Point place{random.between(places.least.x, places.most.x),
-                          random.between(places.least.y, places.most.y)};
-        const int hits = cover_.at(spot.sheet, place, most);
-        if (hits >= most)
+        const int mostHits = isFull ? guesses_.front().hits : std::numeric_limits<int>::max();
+        const Point place{random.between(least, most), random.between(places.least.y, places.most.y)};
+        const int hits = cover_.at(spot.sheet, place, mostHits);
+        if (hits >= mostHits)
             continue;
         if (isFull) {
             std::pop_heap(guesses_.begin(), guesses_.end(), hitsLess);

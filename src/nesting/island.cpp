@@ -1,5 +1,7 @@
 #include "nesting/island.h"
 
+#include "nesting/merge.h"
+
 #include <algorithm>
 #include <cmath>
 #include <utility>
@@ -10,15 +12,17 @@ namespace {
 
 constexpr double lateShare = 0.9; // of the time: from then on only small steps
 constexpr double mostStep = 0.05, leastStep = 0.0008, leastLatticeStep = 0.003;
-constexpr double mostShift = 0.3; // of a middling part, what follows a line moves up to it at once
+constexpr double leastStepOfPart = 0.006; // of a middling part: on long rolls that is less
+constexpr double mostShift = 0.3;         // of a middling part, what follows a line moves up to it at once
 constexpr int patience = 25, latePatience = 40; // sweeps without any gain
 constexpr int strikes = 2;                      // patience lost, from the least bad again, before it gives up
 
 constexpr double mostInsistence = 4, insistenceGrowth = 1.1;
+constexpr std::size_t mostTroubled = 100; // copies, about, that one attempt has to do with
 
 /// Without any gain: few to begin with, since another attempt elsewhere is worth more than to insist.
 std::uint64_t mostIdleMoves(std::size_t copies, double insistence) {
-    return std::uint64_t(insistence * double(100 + copies));
+    return std::uint64_t(insistence * double(100 + std::min(copies, mostTroubled)));
 }
 
 } // namespace
@@ -28,26 +32,29 @@ Island::Island(const Ground& ground, const std::vector<std::size_t>& copies, con
     : ground_(ground), itemOf_(copies),
       bed_(ground.items, copies, ground.obstacles, ground.room, ground.isRoll()), random_(seed), best_(start),
       step_(isDense ? 0.002 : 0.02), leastStep_(leastStep), pullShare_(isDense ? 0.4 : 0.05) {
-    double sizes = 0;
-    for (std::size_t i = 0; i < itemOf_.size(); ++i)
-        sizes += bed_.itemOf(i).shapes.front().spread;
+    const double size = middlingSize(ground, copies);
     const bool isUniform = std::all_of(itemOf_.begin(), itemOf_.end(), [&](std::size_t item) {
         return ground_.items[item].type == ground_.items[itemOf_.front()].type;
     });
+    if (start.length > 0)
+        leastStep_ = std::min(leastStep, leastStepOfPart * size / start.length);
     if (isDense && isUniform) { // a lattice: it gives way at few places, and to long attempts only
         leastStep_ = leastLatticeStep;
         leastInsistence_ = insistence_ = mostInsistence;
     }
-    mostShift_ = mostShift * sizes / double(std::max<std::size_t>(itemOf_.size(), 1));
+    mostShift_ = mostShift * size;
 }
 
-void Island::adopt(const Spots& spots) {
+void Island::adopt(const Spots& spots, const Spots& before) {
+    joint_.reset();
+    if (reachOf(ground_, best_) < reachOf(ground_, before) && best_.at != spots.at)
+        joint_ = joined(before, best_, spots);
     best_ = spots;
 }
 
-/// Puts the best with less length: what lies beyond a line moves back by as much. Where the last sheet would
-/// hold nothing it is given up. False where that can't be.
-bool Island::shorten(double by) {
+/// Puts the best with less length: what lies beyond a line, in the belt on a single sheet, moves back by as
+/// much. Where the last sheet would hold nothing it is given up. False where that can't be.
+bool Island::shorten(double by, const Belt& belt) {
     Spots spots = best_;
     const bool mayGoOn = spots.sheets > 1;
     // Of several sheets, so that the last one is given up in a few steps.
@@ -67,7 +74,11 @@ bool Island::shorten(double by) {
     const bool dropsSheet = spots.sheets < best_.sheets;
     if (!dropsSheet && random_.unit() < pullShare_)
         return pullOut();
-    const double line = ground_.room.least.x + random_.unit() * spots.length;
+    const double start = ground_.room.least.x + (mayGoOn ? 0 : belt.from * spots.length);
+    const double end = ground_.room.least.x + (mayGoOn ? 1 : belt.to) * spots.length;
+    const double line = random_.between(start, end);
+    if (!mayGoOn)
+        bed_.keepTo(start, end);
     for (Spot& spot : spots.at) {
         if (spot.sheet > last) {
             spot.sheet = int(random_.below(std::size_t(spots.sheets)));
@@ -153,13 +164,23 @@ Island::End Island::separate(const Hooks& hooks, int patience) {
 }
 
 bool Island::keep(const Hooks& hooks) {
-    Spots found = bed_.spots();
-    found.length = bed_.used() - ground_.room.least.x;
+    Spots found = bed_.usedSpots();
     if (!(reachOf(ground_, found) < reachOf(ground_, best_)) || !isSound(ground_, itemOf_, found))
         return false;
     const Spots before = std::exchange(best_, std::move(found));
-    hooks.found(best_, before);
+    if (const auto other = hooks.found(best_, before)) {
+        joint_ = joined(before, best_, *other);
+        if (reachOf(ground_, *other) < reachOf(ground_, best_))
+            best_ = *other;
+    }
     return true;
+}
+
+/// Both changes at once: where both took the same place, some copies find another.
+void Island::join(const Hooks& hooks) {
+    bed_.put(*std::exchange(joint_, std::nullopt));
+    if (separate(hooks, patience) == End::free)
+        keep(hooks);
 }
 
 /// Two large parts, unlike where there are such, change places.
@@ -192,13 +213,19 @@ void Island::disturb() {
 void Island::run(const Hooks& hooks, const std::function<double()>& share) {
     if (itemOf_.empty())
         return;
-    while (!hooks.isOver()) {
+    while (!hooks.isOver() && !hooks.isPause()) {
+        ++moves_; // so that attempts without any come to an end as well
+        bed_.keepTo(ground_.room.least.x, ground_.room.most.x);
+        if (joint_) {
+            join(hooks);
+            continue;
+        }
         if (const Spots* better = hooks.better(reachOf(ground_, best_)))
-            adopt(*better);
+            best_ = *better;
         const bool isLate = share() > lateShare;
         const double step =
             isLate ? std::min(step_, 0.002 * std::max(0.02, (1 - share()) / (1 - lateShare))) : step_;
-        if (!shorten(step) && !pullOut())
+        if (!shorten(step, hooks.belt()) && !pullOut())
             return;
         End end = separate(hooks, isLate ? latePatience : patience);
         const int disturbances = isLate ? 0 : int(insistence_ - 1);

@@ -1,6 +1,9 @@
 #pragma once
 
+#include "nesting/belt.h"
 #include "nesting/start.h"
+
+#include <optional>
 
 namespace hasami::nesting {
 
@@ -9,10 +12,13 @@ namespace hasami::nesting {
 class Island {
 public:
     struct Hooks {
-        std::function<bool()> isOver; ///< asked after each move
+        std::function<bool()> isOver;  ///< asked after each move
+        std::function<bool()> isPause; ///< asked after each attempt
         /// A sound layout better than all of its own before, and the last of those, that it was made of.
-        std::function<void(const Spots& now, const Spots& before)> found;
+        /// Tells the best of all till then where that is another.
+        std::function<std::optional<Spots>(const Spots& now, const Spots& before)> found;
         std::function<const Spots*(double reach)> better; ///< another's layout that reaches less far, or none
+        std::function<Belt()> belt;                       ///< where to look for shortenings by now
     };
 
     Island(const Ground& ground, const std::vector<std::size_t>& copies, const Spots& start,
@@ -21,18 +27,20 @@ public:
     /// Until it is over; can be called again. `share` of the time has gone: late on it takes smaller steps.
     void run(const Hooks& hooks, const std::function<double()>& share);
 
-    void adopt(const Spots& spots);
+    /// Goes on from another layout, and what it made of the one before since then it tries to make of that.
+    void adopt(const Spots& spots, const Spots& before);
     const Spots& best() const { return best_; }
     std::uint64_t moves() const { return moves_; }
 
 private:
     enum class End { free, stalled, over };
 
-    bool shorten(double by);
+    bool shorten(double by, const Belt& belt);
     bool pullOut();
     End separate(const Hooks& hooks, int patience);
     End sweep(const Hooks& hooks);
     bool keep(const Hooks& hooks);
+    void join(const Hooks& hooks);
     void disturb();
 
     const Ground& ground_;
@@ -40,9 +48,10 @@ private:
     Bed bed_;
     Random random_;
     Spots best_;
-    double step_, leastStep_; ///< by which it shortens, of the length
-    double mostShift_;        ///< mm
-    double pullShare_;        ///< how often it only lays those anew that reach farthest
+    std::optional<Spots> joint_; ///< its own change and another's, not sound yet
+    double step_, leastStep_;    ///< by which it shortens, of the length
+    double mostShift_;           ///< mm
+    double pullShare_;           ///< how often it only lays those anew that reach farthest
     /// How long an attempt may take, of its shortest: grows while none comes right.
     double leastInsistence_ = 1, insistence_ = 1;
     std::uint64_t moves_ = 0;

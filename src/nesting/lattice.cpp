@@ -1,5 +1,6 @@
 #include "nesting/lattice.h"
 
+#include "nesting/outline.h"
 #include "nesting/rows.h"
 #include "nesting/weaver.h"
 
@@ -15,7 +16,7 @@ namespace {
 constexpr double pi = std::numbers::pi;
 constexpr int leastCopies = 8;
 
-/// The pattern that takes the least of the medium.
+/// The pattern that takes the least of the medium; where it is over before the end, of those tried till then.
 std::optional<Pattern> bestPattern(const Weaver& weaver, const Item& item, Random& random,
                                    const std::function<bool()>& isOver) {
     const auto has = [&](double turn) {
@@ -26,24 +27,25 @@ std::optional<Pattern> bestPattern(const Weaver& weaver, const Item& item, Rando
     std::vector<double> turns = item.turns;
     if (item.turnsFreely)
         for (int i = 0; i < 60; ++i)
-            turns.push_back(i * pi / 60);
+            turns.push_back(i * 37 % 60 * pi / 60); // any first few lie far apart
     std::vector<std::pair<double, Pattern>> all;
-    for (const double turn : turns) {
-        if (isOver())
-            return {};
+    for (const double turn : turns)
         for (const bool isLengthwise : {false, true})
-            weaver.gather(turn + (isLengthwise ? pi / 2 : 0), has(turn + pi), isLengthwise, all);
-    }
+            if (!isOver())
+                weaver.gather(turn + (isLengthwise ? pi / 2 : 0), has(turn + pi), isLengthwise, all, isOver);
     if (all.empty())
         return {};
     const auto isLess = [](const auto& a, const auto& b) { return a.first < b.first; };
+    const auto isMore = [](const auto& a, const auto& b) { return a.first > b.first; };
     constexpr std::size_t kept = 24;
-    std::sort(all.begin(), all.end(), isLess);
+    std::make_heap(all.begin(), all.end(), isMore); // of very many only the first are wanted
     // Unlike ones: neighbours in turn and pitch end up in the same place.
     std::vector<std::pair<double, Pattern>> some;
     int tried = 0;
-    constexpr int mostTried = 5000;
-    for (const auto& entry : all) {
+    constexpr int mostTried = 5000, mostTriedLate = 100;
+    for (auto end = all.end(); end != all.begin(); --end) {
+        std::pop_heap(all.begin(), end, isMore);
+        const auto& entry = *std::prev(end);
         const bool isKnown = std::any_of(some.begin(), some.end(), [&](const auto& other) {
             const Pattern &p = entry.second, &q = other.second;
             return p.isDouble == q.isDouble && p.isLengthwise == q.isLengthwise &&
@@ -54,7 +56,8 @@ std::optional<Pattern> bestPattern(const Weaver& weaver, const Item& item, Rando
             continue;
         if (weaver.isFree(entry.second))
             some.push_back(entry);
-        if (some.size() == kept || ++tried == mostTried || isOver())
+        const bool isHasty = isOver() && (!some.empty() || tried >= mostTriedLate);
+        if (some.size() == kept || ++tried == mostTried || isHasty)
             break;
     }
     for (int round = 0; round < 3; ++round) {
@@ -64,7 +67,8 @@ std::optional<Pattern> bestPattern(const Weaver& weaver, const Item& item, Rando
             pattern = weaver.descend(pattern, item.turnsFreely, random,
                                      round == 0   ? 300
                                      : round == 1 ? 800
-                                                  : 4000);
+                                                  : 4000,
+                                     isOver);
             length = weaver.yieldOf(pattern, false).length;
         }
         std::sort(some.begin(), some.end(), isLess);
@@ -100,7 +104,11 @@ std::optional<Start> latticeStart(const Ground& ground, const Start& rows, std::
             continue;
         }
         const Item& item = ground.items[rows.copies[copies.front()]];
-        const Weaver weaver(item.shapes.front(), ground, copies.size());
+        // Wider by a hair, so that what is free by itself is so wherever on the medium it is reckoned.
+        constexpr double hair = 1e-6; // mm
+        Shape shape = item.shapes.front();
+        shape.loops = cornersMoved(shape.loops, hair);
+        const Weaver weaver(shape, ground, copies.size());
         const auto pattern = bestPattern(weaver, item, random, isOver);
         if (!pattern)
             return {};

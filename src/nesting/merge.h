@@ -6,9 +6,10 @@
 
 namespace hasami::nesting {
 
-/// Both of two changes to one layout, made side by side: copies that only one of them laid anew lie as it
-/// laid them, moved along as the other moved them. Nothing where both laid the same copy anew. Nobody has
-/// looked whether it is sound, nor how long it is.
-std::optional<Spots> merged(const Spots& before, const Spots& one, const Spots& other);
+/// One's own change to a layout carried over to another that was made of the same one, side by side: copies
+/// that one of the two laid anew lie as it laid them, moved along as the other moved what lies near there;
+/// those that both did lie as the other laid them. Nobody has looked whether it is sound: where both changed
+/// the same place, some copies lie upon each other. Nothing where the sheets are not as many.
+std::optional<Spots> joined(const Spots& before, const Spots& own, const Spots& other);
 
 } // namespace hasami::nesting

@@ -3,7 +3,6 @@
 #include "nesting/bottom_left.h"
 #include "nesting/island.h"
 #include "nesting/lattice.h"
-#include "nesting/merge.h"
 #include "nesting/rows.h"
 #include "nesting/snug.h"
 
@@ -15,6 +14,7 @@
 #include <numbers>
 #include <numeric>
 #include <thread>
+#include <utility>
 
 namespace hasami::nesting {
 
@@ -23,22 +23,10 @@ namespace {
 using Clock = std::chrono::steady_clock;
 
 constexpr int islandsOfMoves = 4;
-constexpr int roundsOfMoves = 8;
+constexpr int roundsOfMoves = 16;
 constexpr double shareOfStarts = 0.6; // of the time, at most
 constexpr std::size_t mostSnugWidth = 2000;
 constexpr double mostSnugCopiesPerSecond = 40;
-
-/// The layout with another change to the same one before it as well, where that is shorter still, and sound.
-std::optional<Start> together(const Ground& ground, Start start, const Spots& before, const Spots& other) {
-    const double alone = std::min(reachOf(ground, start.spots), reachOf(ground, other));
-    const auto both = merged(before, start.spots, other);
-    if (!both)
-        return {};
-    start.spots = *both;
-    closeOff(ground, start);
-    const bool isBetter = reachOf(ground, start.spots) < alone && isSound(ground, start.copies, start.spots);
-    return isBetter ? std::optional(start) : std::nullopt;
-}
 
 /// The result that all see: only ever sound, only ever better.
 class Board {
@@ -51,16 +39,13 @@ public:
             publish(start);
     }
 
-    /// What was made of the layout before it: where another is the best by now, both changes to it together.
-    void offer(const Spots& now, const Spots& before) {
+    /// Tells the best till then where this was made of another one.
+    std::optional<Spots> offer(const Spots& now, const Spots& before) {
         const std::scoped_lock lock(mutex_);
-        Start start = *best_;
-        start.spots = now;
-        if (reachOf(ground_, best_->spots) < reachOf(ground_, before))
-            if (const auto both = together(ground_, start, before, best_->spots))
-                start = *both;
-        if (reachOf(ground_, start.spots) < reachOf(ground_, best_->spots))
-            publish(start);
+        const Spots best = best_->spots;
+        if (reachOf(ground_, now) < reachOf(ground_, best))
+            publish({best_->copies, now, best_->notPlaced, best_->isDense});
+        return best.at == before.at ? std::nullopt : std::optional(best);
     }
 
     Start best() const {
@@ -206,11 +191,22 @@ std::uint64_t seedOf(std::uint64_t seed, int island) {
     return seed * 0x9e3779b97f4a7c15 + std::uint64_t(island) * 0xd1b54a32d192ed03 + 1;
 }
 
+/// How many belts there is room for, up to those wanted: in one much shorter there are too few places.
+int beltsFor(const Ground& ground, const Start& start, int wanted) {
+    constexpr double leastSizes = 6;
+    const double least = leastSizes * middlingSize(ground, start.copies);
+    return int(std::clamp(start.spots.length / std::max(least, 1e-9), 1.0, double(wanted)));
+}
+
 /// By the clock: each thread searches by itself, and goes on from another's layout where that is better.
 void searchByTime(const Ground& ground, const Effort& effort, const std::stop_token& stop, Board& board,
                   Clock::time_point begin, int threads) {
     const auto deadline = begin + std::chrono::duration<double>(effort.seconds);
     const Start start = board.best();
+    const int belts = beltsFor(ground, start, threads);
+    constexpr double mostSecondsOfTurn = 3;
+    const double secondsOfTurn = std::min(mostSecondsOfTurn, effort.seconds / 10);
+    const auto passed = [begin] { return std::chrono::duration<double>(Clock::now() - begin).count(); };
     std::vector<std::jthread> workers;
     workers.reserve(std::size_t(threads));
     for (int i = 0; i < threads; ++i)
@@ -219,16 +215,16 @@ void searchByTime(const Ground& ground, const Effort& effort, const std::stop_to
             Spots other;
             const Island::Hooks hooks{
                 [&] { return stop.stop_requested() || board.isPerfect() || Clock::now() >= deadline; },
-                [&](const Spots& now, const Spots& before) { board.offer(now, before); },
+                [] { return false; },
+                [&](const Spots& now, const Spots& before) { return board.offer(now, before); },
                 [&](double reach) -> const Spots* {
                     if (!(board.reach() < reach * (1 - 1e-9)))
                         return nullptr;
                     other = board.best().spots;
                     return &other;
-                }};
-            island.run(hooks, [&] {
-                return std::chrono::duration<double>(Clock::now() - begin).count() / effort.seconds;
-            });
+                },
+                [&] { return beltOf(i, belts, int(passed() / secondsOfTurn)); }};
+            island.run(hooks, [&] { return passed() / effort.seconds; });
         });
 }
 
@@ -240,16 +236,19 @@ void searchByMoves(const Ground& ground, const Effort& effort, const std::stop_t
     islands.reserve(islandsOfMoves);
     for (int i = 0; i < islandsOfMoves; ++i)
         islands.emplace_back(ground, shared.copies, shared.spots, seedOf(effort.seed, i), shared.isDense);
-    const std::uint64_t each = *effort.moves / (std::uint64_t{islandsOfMoves} * roundsOfMoves);
+    const int belts = beltsFor(ground, shared, islandsOfMoves);
+    const std::uint64_t each = *effort.moves / islandsOfMoves;
     for (int round = 0; round < roundsOfMoves && !stop.stop_requested(); ++round) {
         std::atomic<int> next = 0;
         const auto work = [&] {
             for (int i = next++; i < islandsOfMoves; i = next++) {
                 Island& island = islands[std::size_t(i)];
-                const std::uint64_t until = island.moves() + each;
-                island.run({[&] { return stop.stop_requested() || island.moves() >= until; },
-                            [](const Spots&, const Spots&) {},
-                            [](double) -> const Spots* { return nullptr; }},
+                const std::uint64_t until = each * std::uint64_t(round + 1) / roundsOfMoves;
+                island.run({[&] { return stop.stop_requested() || island.moves() >= each; },
+                            [&] { return island.moves() >= until; },
+                            [](const Spots&, const Spots&) { return std::optional<Spots>(); },
+                            [](double) -> const Spots* { return nullptr; },
+                            [&] { return beltOf(i, belts, round); }},
                            [&] { return double(round) / roundsOfMoves; });
             }
         };
@@ -259,20 +258,14 @@ void searchByMoves(const Ground& ground, const Effort& effort, const std::stop_t
             for (int i = 0; i < std::min(threads, islandsOfMoves); ++i)
                 workers.emplace_back(work);
         }
-        // Each began with the same layout: what they changed at different places goes together.
         const auto best =
             std::min_element(islands.begin(), islands.end(), [&](const Island& a, const Island& b) {
                 return reachOf(ground, a.best()) < reachOf(ground, b.best());
             });
-        Start sum = shared;
-        sum.spots = best->best();
-        for (const Island& island : islands)
-            if (&island != &*best)
-                sum = together(ground, sum, shared.spots, island.best()).value_or(sum);
-        shared = sum;
+        const Spots before = std::exchange(shared.spots, best->best());
         board.offer(shared);
         for (Island& island : islands)
-            island.adopt(shared.spots);
+            island.adopt(shared.spots, before);
     }
 }
 

@@ -104,11 +104,7 @@ Loop cleaned(const Loop& loop, bool isOpening, const std::string& name) {
     return kept;
 }
 
-namespace {
-
-/// Each corner moved inward so that its sides are, but no farther than half as much again, however sharp it
-/// is: there its sides are moved by less.
-std::vector<Loop> cornersMovedIn(const std::vector<Loop>& loops, double by) {
+std::vector<Loop> cornersMoved(const std::vector<Loop>& loops, double by) {
     constexpr double farthest = 1.5;
     std::vector<Loop> moved = loops;
     for (std::size_t k = 0; k < loops.size(); ++k) {
@@ -116,14 +112,16 @@ std::vector<Loop> cornersMovedIn(const std::vector<Loop>& loops, double by) {
         for (std::size_t i = 0; i < loop.size(); ++i) {
             const Point in = unit(loop[i] - loop[(i + loop.size() - 1) % loop.size()]);
             const Point out = unit(loop[(i + 1) % loop.size()] - loop[i]);
-            const Point inward{-in.y - out.y, in.x + out.x};
-            const double half = length(inward) / 2; // cosine of half the turn
-            const Point way = unit(inward);
+            const Point outward{in.y + out.y, -in.x - out.x};
+            const double half = length(outward) / 2; // cosine of half the turn
+            const Point way = unit(outward);
             moved[k][i] = loop[i] + way * (by * std::min(farthest, half > 0 ? 1 / half : farthest));
         }
     }
     return moved;
 }
+
+namespace {
 
 /// Smaller by so much at the place farthest from the origin: no corner moves more, however sharp it is.
 std::vector<Loop> scaled(std::vector<Loop> loops, double by) {
@@ -143,7 +141,7 @@ std::vector<Loop> grown(const std::vector<Loop>& loops, double distance) {
     if (distance == 0)
         return loops;
     if (distance < 0) {
-        std::vector<Loop> moved = cornersMovedIn(loops, -distance);
+        std::vector<Loop> moved = cornersMoved(loops, distance);
         return sidesCross(moved) ? scaled(loops, distance) : moved;
     }
     // About their middle and magnified, so that arcs are right to 5 µm of what is offset.
@@ -165,7 +163,8 @@ namespace {
 /// Loops whose points are taken away one by one, those first that add the least area.
 class Simplifier {
 public:
-    Simplifier(const std::vector<Loop>& loops, std::size_t points, double extra) : wanted_(points) {
+    Simplifier(const std::vector<Loop>& loops, const Coarseness& coarseness)
+        : wanted_(coarseness.points), mayBeOff_(coarseness.off) {
         for (const Loop& loop : loops) {
             const auto first = nodes_.size();
             for (std::size_t i = 0; i < loop.size(); ++i)
@@ -173,25 +172,17 @@ public:
                     {loop[i], first + (i + loop.size() - 1) % loop.size(), first + (i + 1) % loop.size()});
             whole_ += signedArea(loop);
         }
+        whole_ = std::abs(whole_);
         left_ = nodes_.size();
-        mayAdd_ = extra * std::abs(whole_);
-        for (std::size_t i = 0; i < nodes_.size(); ++i)
-            offer(i);
+        mayAdd_ = coarseness.extra * whole_;
     }
 
     std::vector<Loop> simplify() {
-        while (!offers_.empty()) {
-            const Offer best = offers_.top();
-            offers_.pop();
-            const Node& node = nodes_[best.node];
-            if (!node.isThere || node.stamp != best.stamp)
-                continue;
-            const bool isFree = best.area <= 1e-7 * std::abs(whole_);
-            const bool isCheap = added_ + best.area <= mayAdd_ && left_ > wanted_ / 4;
-            const bool isNeeded = left_ > wanted_ && added_ + best.area <= 10 * mayAdd_;
-            if (!isFree && !isCheap && !isNeeded)
-                break;
-            take(best);
+        constexpr int mostDoublings = 10; // a rough outline is told from afar rather than by too many points
+        takeWhatIsCheap();
+        for (int i = 0; i < mostDoublings && left_ > wanted_; ++i) {
+            mayBeOff_ *= 2;
+            takeWhatIsCheap();
         }
         return loops();
     }
@@ -200,11 +191,12 @@ private:
     struct Node {
         Point at;
         std::size_t before, after;
+        double off = 0; ///< that it and the sides at it lie from the outline, at most
         unsigned stamp = 0;
         bool isThere = true;
     };
     struct Offer {
-        double area;
+        double area, off;
         std::size_t node; ///< a bay's bottom that goes, or the first end of a side that does
         unsigned stamp;
         bool isSide;
@@ -214,6 +206,24 @@ private:
 
     Point at(std::size_t i) const { return nodes_[i].at; }
 
+    void takeWhatIsCheap() {
+        for (std::size_t i = 0; i < nodes_.size(); ++i)
+            if (nodes_[i].isThere)
+                offer(i);
+        while (!offers_.empty()) {
+            const Offer best = offers_.top();
+            offers_.pop();
+            const Node& node = nodes_[best.node];
+            if (!node.isThere || node.stamp != best.stamp)
+                continue;
+            const bool isFree = best.area <= 1e-7 * whole_;
+            const bool isCheap = added_ + best.area <= mayAdd_ && left_ > wanted_ / 4;
+            const bool isNeeded = left_ > wanted_ && added_ + best.area <= 10 * mayAdd_;
+            if (isFree || isCheap || isNeeded)
+                take(best);
+        }
+    }
+
     void offer(std::size_t i) {
         const Node& node = nodes_[i];
         const std::size_t before = node.before, after = node.after, beyond = nodes_[after].after;
@@ -222,16 +232,19 @@ private:
         const Point a = at(before), b = at(i), c = at(after), d = at(beyond);
         const double here = cross(b - a, c - b), there = cross(c - b, d - c);
         if (here <= 0) {
-            offers_.push({-here / 2, i, node.stamp, false, {}});
+            const double off =
+                distanceToSegment(b, a, c) + std::max({nodes_[before].off, node.off, nodes_[after].off});
+            if (off <= mayBeOff_)
+                offers_.push({-here / 2, off, i, node.stamp, false, {}});
         } else if (there > 0) {
             // The sides before and after go on until they meet.
             const double along = cross(b - a, d - c);
             if (along <= 1e-12)
                 return;
             const Point q = b + (b - a) * (cross(c - b, d - c) / along);
-            const double reach = std::max(length(q - b), length(q - c));
-            if (reach < 10 * std::max(length(c - b), 1e-9) || reach < 0.05)
-                offers_.push({std::abs(cross(c - b, q - b)) / 2, i, node.stamp, true, q});
+            const double off = distanceToSegment(q, b, c) + std::max(node.off, nodes_[after].off);
+            if (off <= mayBeOff_)
+                offers_.push({std::abs(cross(c - b, q - b)) / 2, off, i, node.stamp, true, q});
         }
     }
 
@@ -243,6 +256,7 @@ private:
                 meetsOther(offer.meets, at(after), offer.node))
                 return;
             node.at = offer.meets;
+            node.off = offer.off;
             node.after = nodes_[after].after;
             nodes_[node.after].before = offer.node;
             nodes_[after].isThere = false;
@@ -253,6 +267,8 @@ private:
             nodes_[before].after = after;
             nodes_[after].before = before;
             node.isThere = false;
+            nodes_[before].off = std::max(nodes_[before].off, offer.off);
+            nodes_[after].off = std::max(nodes_[after].off, offer.off);
             renew(before);
         }
         added_ += offer.area;
@@ -307,13 +323,13 @@ private:
     std::vector<Node> nodes_;
     std::priority_queue<Offer> offers_;
     std::size_t wanted_, left_ = 0;
-    double whole_ = 0, added_ = 0, mayAdd_ = 0;
+    double whole_ = 0, added_ = 0, mayAdd_ = 0, mayBeOff_;
 };
 
 } // namespace
 
-std::vector<Loop> simplifiedOutward(const std::vector<Loop>& loops, std::size_t points, double extra) {
-    return Simplifier(loops, points, extra).simplify();
+std::vector<Loop> simplifiedOutward(const std::vector<Loop>& loops, const Coarseness& coarseness) {
+    return Simplifier(loops, coarseness).simplify();
 }
 
 Loop hullOf(const std::vector<Loop>& loops) {

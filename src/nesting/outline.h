@@ -19,9 +19,21 @@ bool sidesCross(const std::vector<Loop>& loops);
 /// but no corner by more than half as much again.
 std::vector<Loop> grown(const std::vector<Loop>& loops, double distance);
 
-/// The same area and a little more, with fewer points: at most about `points`, and at most `extra` of its
-/// area more if there would be more than that already. Never less.
-std::vector<Loop> simplifiedOutward(const std::vector<Loop>& loops, std::size_t points, double extra);
+/// Each corner moved outward so that its sides are (inward where it is negative), but no farther than half as
+/// much again, however sharp it is: there its sides are moved by less.
+std::vector<Loop> cornersMoved(const std::vector<Loop>& loops, double by);
+
+/// How much an outline may be told by fewer points.
+struct Coarseness {
+    std::size_t points; ///< wanted
+    double extra;       ///< of its area, more
+    double off; ///< new sides and corners may lie from it, as tips are what meets others' bays; farther only
+                ///< where there would be more points than wanted
+};
+
+/// The same area and a little more, with fewer points: a quarter of those wanted where that adds no more than
+/// is told, and those wanted where it adds ten times as much. Never less.
+std::vector<Loop> simplifiedOutward(const std::vector<Loop>& loops, const Coarseness& coarseness);
 
 Loop hullOf(const std::vector<Loop>& loops);
 

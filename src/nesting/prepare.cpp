@@ -18,17 +18,31 @@ constexpr double pi = std::numbers::pi;
 constexpr std::size_t searchPoints = 72; // of an outline in the search
 constexpr double searchExtra = 0.002;    // of its area
 
+/// How far an outline in the search may lie from the exact one, of its size: tips and bays that are told
+/// closely cost time, which few copies have and thousands have not.
+double searchOff(const Problem& problem) {
+    double copies = 0;
+    for (const Part& part : problem.parts)
+        copies += part.copies;
+    return 0.0005 * std::clamp(copies / 100, 1.0, 4.0);
+}
+
 double growth(const Problem& problem) {
     return problem.gap / 2 - slack;
+}
+
+Box boxOf(const std::vector<Loop>& loops) {
+    Box box;
+    for (const Loop& loop : loops)
+        box.add(bounds(loop));
+    return box;
 }
 
 /// Large circles inside, none in another: what a shape is to the search where overlaps are weighed.
 class PoleFinder {
 public:
     PoleFinder(const std::vector<Loop>& loops, int cells) : loops_(loops) {
-        Box box;
-        for (const Loop& loop : loops)
-            box.add(bounds(loop));
+        const Box box = boxOf(loops);
         step_ = std::max(box.width(), box.height()) / cells;
         for (int row = 0; row < cells; ++row)
             for (int column = 0; column < cells; ++column) {
@@ -119,10 +133,12 @@ private:
     std::vector<Circle> seeds_; // with the room that each has left
 };
 
-Shape shapeOf(const std::vector<Loop>& net, double by, int poleCells) {
+Shape shapeOf(const std::vector<Loop>& net, double by, double off, int poleCells) {
     Shape shape;
     shape.exact = grown(net, by);
-    shape.loops = simplifiedOutward(shape.exact, searchPoints, searchExtra);
+    const Box box = boxOf(shape.exact);
+    shape.loops = simplifiedOutward(shape.exact,
+                                    {searchPoints, searchExtra, off * std::max(box.width(), box.height())});
     for (const Loop& loop : shape.loops) {
         shape.area += signedArea(loop);
         for (const Point p : loop)
@@ -266,6 +282,7 @@ std::vector<Item> prepared(const Problem& problem) {
     const Box inside = room(problem);
     const int poleCells =
         int(std::clamp(std::sqrt(4e6 / (double(problem.parts.size() + 1) * searchPoints)), 16.0, 48.0));
+    const double off = searchOff(problem);
     for (std::size_t i = 0; i < problem.parts.size(); ++i) {
         const Part& part = problem.parts[i];
         Item item;
@@ -280,9 +297,9 @@ std::vector<Item> prepared(const Problem& problem) {
         if (!isNew)
             item.shapes.push_back(items[item.type].shapes.front());
         else
-            item.shapes.push_back(shapeOf(loops, growth(problem), poleCells));
+            item.shapes.push_back(shapeOf(loops, growth(problem), off, poleCells));
         if (part.mayMirror)
-            item.shapes.push_back(shapeOf(mirrored(loops), growth(problem), poleCells));
+            item.shapes.push_back(shapeOf(mirrored(loops), growth(problem), off, poleCells));
         item.net = std::move(loops);
         item.turnsFreely = !part.rotations.has_value();
         if (part.rotations)

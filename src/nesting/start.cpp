@@ -40,6 +40,13 @@ double reachOf(const Ground& ground, const Spots& spots) {
     return (spots.sheets - 1) * (ground.isRoll() ? 0 : ground.fullLength()) + spots.length;
 }
 
+double middlingSize(const Ground& ground, std::span<const std::size_t> copies) {
+    double sizes = 0;
+    for (const std::size_t item : copies)
+        sizes += ground.items[item].shapes.front().spread;
+    return sizes / double(std::max<std::size_t>(copies.size(), 1));
+}
+
 bool isSound(const Ground& ground, std::span<const std::size_t> copies, const Spots& spots) {
     struct Entry {
         int sheet;

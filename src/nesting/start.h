@@ -32,6 +32,9 @@ struct Start {
 /// How far a layout reaches, all sheets after each other; less is better.
 double reachOf(const Ground& ground, const Spots& spots);
 
+/// What a part of these takes across, on average.
+double middlingSize(const Ground& ground, std::span<const std::size_t> copies);
+
 /// Tells the start how many sheets it takes, and how far it reaches on the last one.
 void closeOff(const Ground& ground, Start& start);
 

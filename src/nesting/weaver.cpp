@@ -118,7 +118,7 @@ double Weaver::leastPitch(double turn) const {
 }
 
 void Weaver::gather(double turn, bool mayBeDouble, bool isLengthwise,
-                    std::vector<std::pair<double, Pattern>>& all) const {
+                    std::vector<std::pair<double, Pattern>>& all, const std::function<bool()>& isOver) const {
     const Box box = turnedBox(shape_, turn);
     const double roomAlongRow = isLengthwise ? along_ : across_;
     const double least = leastPitch(turn);
@@ -136,7 +136,7 @@ void Weaver::gather(double turn, bool mayBeDouble, bool isLengthwise,
         }
     for (const double pitch : pitches)
         for (const bool isDouble : {false, true})
-            if (!isDouble || mayBeDouble)
+            if ((!isDouble || mayBeDouble) && !isOver())
                 weave({turn, isDouble, isLengthwise, pitch, {0, 0}, {0, 0}, 0}, all);
 }
 
@@ -180,11 +180,12 @@ bool Weaver::isFree(const Pattern& pattern) const {
     return true;
 }
 
-Pattern Weaver::descend(Pattern pattern, bool turnsFreely, Random& random, int tries) const {
+Pattern Weaver::descend(Pattern pattern, bool turnsFreely, Random& random, int tries,
+                        const std::function<bool()>& isOver) const {
     double now = yieldOf(pattern, false).length, size = 0.02;
     double area = areaOf(pattern);
     int idle = 0;
-    for (int i = 0; i < tries; ++i) {
+    for (int i = 0; i < tries && !isOver(); ++i) {
         Pattern other = pattern;
         const double reach = size * pattern.pitch;
         const std::size_t which = random.below(2);

@@ -33,7 +33,7 @@ public:
 
     /// The best patterns for parts so turned, tried by pitch and shift.
     void gather(double turn, bool mayBeDouble, bool isLengthwise,
-                std::vector<std::pair<double, Pattern>>& all) const;
+                std::vector<std::pair<double, Pattern>>& all, const std::function<bool()>& isOver) const;
 
     Yield yieldOf(const Pattern& pattern, bool wantsPoses) const;
 
@@ -41,7 +41,8 @@ public:
     bool isFree(const Pattern& pattern) const;
 
     /// Smaller steps, other shifts, pitches and turns, as long as that takes less.
-    Pattern descend(Pattern pattern, bool turnsFreely, Random& random, int tries) const;
+    Pattern descend(Pattern pattern, bool turnsFreely, Random& random, int tries,
+                    const std::function<bool()>& isOver) const;
 
 private:
     void weave(Pattern pattern, std::vector<std::pair<double, Pattern>>& all) const;

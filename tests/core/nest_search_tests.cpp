@@ -1,7 +1,9 @@
 // What the search of nesting stands on: shapes a little smaller than their outlines, overlaps told anew only
 // where something changed, layouts to begin with.
+#include "nesting/belt.h"
 #include "nesting/bottom_left.h"
 #include "nesting/cover.h"
+#include "nesting/lattice.h"
 #include "nesting/merge.h"
 #include "nesting/nest.h"
 #include "nesting/outline.h"
@@ -13,6 +15,7 @@
 #include <catch2/catch.hpp>
 
 #include <algorithm>
+#include <chrono>
 #include <numbers>
 #include <random>
 
@@ -36,6 +39,21 @@ Loop discOf(double radius) {
     for (int i = 0; i < 60; ++i)
         loop.push_back(Point{std::cos(i * pi / 30), std::sin(i * pi / 30)} * radius);
     return loop;
+}
+
+/// With sharp tips.
+Loop starOf(double radius, int tips) {
+    Loop loop;
+    for (int i = 0; i < 2 * tips; ++i)
+        loop.push_back(Point{std::cos(i * pi / tips), std::sin(i * pi / tips)} *
+                       (i % 2 ? 0.4 * radius : radius));
+    return loop;
+}
+
+/// Where sides only move out, no corner is left behind.
+bool holdsCorners(const Loop& outer, const Loop& inner) {
+    return std::all_of(inner.begin(), inner.end(),
+                       [&](Point p) { return contains(outer, p) || test::distanceToLoop(p, outer) < 1e-9; });
 }
 
 Problem blobs(int kinds, int copies, std::mt19937& random) {
@@ -88,6 +106,62 @@ TEST_CASE(
         }
         CHECK(signedArea(moved) < signedArea(loop));
     }
+}
+
+TEST_CASE("an outline of fewer points lies nowhere inside the exact one, and no farther out than told") {
+    std::mt19937 random(4);
+    for (int i = 0; i < 12; ++i) {
+        const double off = i % 2 ? 0.02 : 0.1;
+        const std::vector<Loop> exact =
+            grown({i < 4 ? starOf(20, 5 + i) : test::randomBlob(random, {0, 0}, 20)}, 1);
+        const std::vector<Loop> few = simplifiedOutward(exact, {400, 0.002, off});
+        REQUIRE(few.size() == 1);
+        CHECK(few.front().size() < exact.front().size());
+        CHECK(holdsCorners(few.front(), exact.front()));
+        for (std::size_t k = 0; k < few.front().size(); ++k) {
+            const Point corner = few.front()[k], next = few.front()[(k + 1) % few.front().size()];
+            for (const double share : {0.0, 0.25, 0.5, 0.75})
+                CHECK(test::distanceToLoop(between(corner, next, share), exact.front()) <= off + 1e-9);
+        }
+    }
+    // Many points are told by as many as are wanted, if farther out.
+    Loop rough = discOf(30);
+    for (int round = 0; round < 4; ++round)
+        rough = grown({rough}, 0.01).front();
+    const std::vector<Loop> wanted = simplifiedOutward({rough}, {30, 0.01, 0.001});
+    CHECK(wanted.front().size() <= 30);
+    CHECK(holdsCorners(wanted.front(), rough));
+    Loop torn;
+    std::uniform_real_distribution<double> anyRadius(18, 22);
+    for (int i = 0; i < 2000; ++i)
+        torn.push_back(Point{std::cos(i * pi / 1000), std::sin(i * pi / 1000)} * anyRadius(random));
+    torn = grown({torn}, 1).front();
+    const std::vector<Loop> told = simplifiedOutward({torn}, {72, 0.002, 0.02});
+    CHECK(told.front().size() <= 72);
+    CHECK(holdsCorners(told.front(), torn));
+}
+
+TEST_CASE("a lattice of shapes whose sides lie flush is sound") {
+    Problem problem;
+    problem.media.width = 600;
+    problem.margin = 5;
+    problem.gap = 2;
+    problem.parts = {
+        partOf("bracket",
+               {{0, 0}, {35, 0}, {35, 10.5}, {10.5, 10.5}, {10.5, 49}, {35, 49}, {35, 59.5}, {0, 59.5}}, 60)};
+    const Setting setting(problem);
+    const Start first = rows(setting.ground);
+    const auto lattice = latticeStart(setting.ground, first, 1, [] { return false; });
+    REQUIRE(lattice);
+    CHECK(isSound(setting.ground, lattice->copies, lattice->spots));
+    // Where the time is over early it is the best of the few patterns tried.
+    int asked = 0;
+    const auto hasty = latticeStart(setting.ground, first, 1, [&] { return ++asked > 8; });
+    REQUIRE(hasty);
+    CHECK(isSound(setting.ground, hasty->copies, hasty->spots));
+    CHECK(reachOf(setting.ground, lattice->spots) <= reachOf(setting.ground, hasty->spots));
+    CHECK(reachOf(setting.ground, hasty->spots) < reachOf(setting.ground, first.spots));
+    CHECK(!latticeStart(setting.ground, first, 1, [] { return true; }));
 }
 
 TEST_CASE("what is moved along together costs as if all were weighed anew") {
@@ -274,27 +348,102 @@ TEST_CASE("a plank along a narrow roll with dots beside it is nested whole") {
     CHECK(found.usedLength < 3000.1);   // the dots lie beside it
 }
 
-TEST_CASE("two changes to one layout go together where no copy is laid anew by both") {
+TEST_CASE("a change to a layout is carried over to another that was made of the same one") {
     Spots before{{}, 1, 100};
     for (int i = 0; i < 10; ++i)
         before.at.push_back({0, {10.0 * i, 5, 0.1 * i, false}});
-    Spots one = before, other = before;
-    one.at[2].pose.rotation = 3; // each lays one anew and moves along what follows
-    one.at[2].pose.y = 8;
+    Spots own = before, other = before;
+    own.at[2].pose.rotation = 3; // each lays one anew and moves along what follows
+    own.at[2].pose.y = 8;
     other.at[6].pose = {55, 9, 1, true};
     for (std::size_t i = 3; i < 10; ++i)
-        one.at[i].pose.x -= 2;
+        own.at[i].pose.x -= 2;
     for (std::size_t i = 7; i < 10; ++i)
         other.at[i].pose.x -= 3;
-    const auto both = merged(before, one, other);
+    own.length = 98;
+    other.length = 97;
+    const auto both = joined(before, own, other);
     REQUIRE(both);
+    CHECK(both->length == 95);
     CHECK(both->at[1] == before.at[1]);
-    CHECK(both->at[2] == one.at[2]);
+    CHECK(both->at[2] == own.at[2]);
     CHECK(both->at[6] == Spot{0, {53, 9, 1, true}});
     CHECK(both->at[9].pose.x == 90 - 2 - 3);
-    CHECK(merged(before, other, one)->at == both->at);
-    other.at[2].sheet = 1;
-    CHECK(!merged(before, one, other));
+    CHECK(joined(before, other, own)->at == both->at);
+    // What is laid anew across the other's line moves along with what lies there.
+    own.at[0].pose = {88, 7, 0, false};
+    CHECK(joined(before, own, other)->at[0] == Spot{0, {85, 7, 0, false}});
+    // Where both laid the same copy anew, the other's place counts.
+    other.at[2].pose = {26, 9, 1, false};
+    CHECK(joined(before, own, other)->at[2] == Spot{0, {24, 9, 1, false}});
+    other.sheets = 2;
+    CHECK(!joined(before, own, other));
+}
+
+TEST_CASE("belts lie beside each other and move on over the whole length") {
+    CHECK(beltOf(3, 1, 5).from == 0);
+    CHECK(beltOf(3, 1, 5).to == 1);
+    for (const int belts : {2, 3, 8}) {
+        std::vector<bool> isReached(100, false);
+        for (int turn = 0; turn < 60; ++turn)
+            for (int number = 0; number < belts; ++number) {
+                const Belt belt = beltOf(number, belts, turn);
+                CHECK(belt.from >= 0);
+                CHECK(belt.to <= 1);
+                CHECK(belt.to - belt.from <= 1.0 / belts + 1e-9);
+                CHECK(belt.to - belt.from >= 0.5 / belts - 1e-9);
+                for (int other = 0; other < number; ++other) {
+                    const Belt beside = beltOf(other, belts, turn);
+                    CHECK((beside.to <= belt.from + 1e-9 || belt.to <= beside.from + 1e-9));
+                }
+                for (int i = 0; i < 100; ++i)
+                    if (belt.from <= 0.01 * i && 0.01 * (i + 1) <= belt.to)
+                        isReached[std::size_t(i)] = true;
+            }
+        CHECK(std::count(isReached.begin(), isReached.end(), true) >= 99);
+    }
+}
+
+TEST_CASE("sheets at the end that nothing lies on are not told as used") {
+    Problem problem;
+    problem.media = {100, 100.0};
+    problem.parts = {partOf("square", {{0, 0}, {40, 0}, {40, 40}, {0, 40}}, 3)};
+    const Setting setting(problem);
+    Bed bed = setting.bed(rows(setting.ground));
+    Spots spots{{{0, {20, 20, 0, false}}, {1, {50, 70, 0, false}}, {1, {30, 20, 0, false}}}, 4, 100};
+    bed.put(spots);
+    CHECK(bed.isFree());
+    const Spots used = bed.usedSpots();
+    CHECK(used.at == spots.at);
+    CHECK(used.sheets == 2);
+    CHECK(used.length == Approx(70).margin(0.01));
+}
+
+TEST_CASE("a part finds its place within the belt") {
+    Problem problem;
+    problem.media.width = 100;
+    problem.parts = {partOf("disc", discOf(9), 12)};
+    const Setting setting(problem);
+    const Start first = rows(setting.ground);
+    Bed bed = setting.bed(first);
+    Spots spots = first.spots;
+    spots.length = 600;
+    for (std::size_t i = 0; i < spots.at.size(); ++i)
+        spots.at[i].pose = {300, 50, 0, false};
+    Random random(5);
+    bed.keepTo(200, 280);
+    bed.put(spots);
+    for (int round = 0; round < 3; ++round)
+        for (const std::size_t copy : bed.troubled())
+            bed.improve(copy, random);
+    int inBelt = 0;
+    for (std::size_t i = 0; i < spots.at.size(); ++i) {
+        const double x = bed.spot(i).pose.x;
+        CHECK((x > 195 && x < 325)); // in the belt, or close to where all lay
+        inBelt += x < 285;
+    }
+    CHECK(inBelt >= 9);
+    CHECK(bed.isFree());
 }
 
 TEST_CASE("a medium that is covered from edge to edge ends the search, however long it may take") {
@@ -303,9 +452,12 @@ TEST_CASE("a medium that is covered from edge to edge ends the search, however l
     problem.parts = {partOf("left", {{0, 0}, {30, 0}, {20, 40}, {0, 40}}, 1),
                      partOf("right", {{30, 0}, {60, 0}, {60, 40}, {20, 40}}, 1)};
     Effort effort;
-    effort.seconds = 100'000;
+    effort.seconds = 60;
     effort.threads = 2;
+    const auto begin = std::chrono::steady_clock::now();
     const Nest made = nest(problem, effort);
+    const std::chrono::duration<double> taken = std::chrono::steady_clock::now() - begin;
+    CHECK(taken.count() < effort.seconds);
     CHECK(made.usedLength == Approx(60).margin(0.01));
     CHECK(made.density > 0.9998);
 }

@@ -85,9 +85,13 @@ TEST_CASE("after 1,000 kills while saving, the file was always the old job or th
     jobs[0] = beeJob(pictures);
     jobs[1] = jobs[0];
     jobs[1].plan.gap = 42;
+    saveJob(folder / "job.hasami", jobs[1], "");
+    const auto begin = std::chrono::steady_clock::now();
     saveJob(folder / "job.hasami", jobs[0], "");
+    const std::chrono::duration<double> saving = std::chrono::steady_clock::now() - begin;
+    // Each is killed in the midst of one of its first saves, however long one takes here.
     std::mt19937 random(1);
-    std::uniform_int_distribution<int> microseconds(0, 4000);
+    std::uniform_real_distribution<double> anySaves(0, 3);
     int wasNew = 0;
     for (int round = 0; round < 1000; ++round) {
         const pid_t child = fork();
@@ -96,7 +100,7 @@ TEST_CASE("after 1,000 kills while saving, the file was always the old job or th
             for (int i = 0;; ++i)
                 saveJob(folder / "job.hasami", jobs[(i + 1) % 2], "");
         }
-        std::this_thread::sleep_for(std::chrono::microseconds(microseconds(random)));
+        std::this_thread::sleep_for(anySaves(random) * saving);
         kill(child, SIGKILL);
         waitpid(child, nullptr, 0);
         if (round % 10 == 0) {
