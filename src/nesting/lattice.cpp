@@ -1,5 +1,6 @@
 #include "nesting/lattice.h"
 
+#include "nesting/courses.h"
 #include "nesting/outline.h"
 #include "nesting/rows.h"
 #include "nesting/weaver.h"
@@ -16,23 +17,16 @@ namespace {
 constexpr double pi = std::numbers::pi;
 constexpr int leastCopies = 8;
 
-/// The pattern that takes the least of the medium; where it is over before the end, of those tried till then.
-std::optional<Pattern> bestPattern(const Weaver& weaver, const Item& item, Random& random,
-                                   const std::function<bool()>& isOver) {
-    const auto has = [&](double turn) {
-        return item.turnsFreely || std::any_of(item.turns.begin(), item.turns.end(), [&](double known) {
-                   return std::abs(std::remainder(known - turn, 2 * pi)) < 1e-9;
-               });
-    };
-    std::vector<double> turns = item.turns;
-    if (item.turnsFreely)
-        for (int i = 0; i < 60; ++i)
-            turns.push_back(i * 37 % 60 * pi / 60); // any first few lie far apart
+/// The patterns that take the least of the medium, the best one first; where it is over before the end, of
+/// those tried till then.
+std::vector<Pattern> bestPatterns(const Weaver& weaver, const Item& item, Random& random,
+                                  const std::function<bool()>& isOver) {
     std::vector<std::pair<double, Pattern>> all;
-    for (const double turn : turns)
+    for (const double turn : turnsToTry(item, pi))
         for (const bool isLengthwise : {false, true})
             if (!isOver())
-                weaver.gather(turn + (isLengthwise ? pi / 2 : 0), has(turn + pi), isLengthwise, all, isOver);
+                weaver.gather(turn + (isLengthwise ? pi / 2 : 0), mayTurn(item, turn + pi), isLengthwise, all,
+                              isOver);
     if (all.empty())
         return {};
     const auto isLess = [](const auto& a, const auto& b) { return a.first < b.first; };
@@ -60,29 +54,61 @@ std::optional<Pattern> bestPattern(const Weaver& weaver, const Item& item, Rando
         if (some.size() == kept || ++tried == mostTried || isHasty)
             break;
     }
-    for (int round = 0; round < 3; ++round) {
-        for (auto& [length, pattern] : some) {
-            if (isOver())
-                break;
-            pattern = weaver.descend(pattern, item.turnsFreely, random,
-                                     round == 0   ? 300
-                                     : round == 1 ? 800
-                                                  : 4000,
-                                     isOver);
+    struct Round {
+        std::size_t most;
+        int tries;
+    };
+    for (const Round round : {Round{kept, 300}, Round{8, 800}, Round{3, 4000}}) {
+        for (std::size_t i = 0; i < std::min(round.most, some.size()) && !isOver(); ++i) {
+            auto& [length, pattern] = some[i];
+            pattern = weaver.descend(pattern, item.turnsFreely, random, round.tries, isOver);
             length = weaver.yieldOf(pattern, false).length;
         }
         std::sort(some.begin(), some.end(), isLess);
-        some.resize(std::min<std::size_t>(some.size(), round == 0 ? 8 : 3));
     }
-    return some.empty() ? std::nullopt : std::optional(some.front().second);
+    std::vector<Pattern> best;
+    for (const auto& [length, pattern] : some)
+        best.push_back(pattern);
+    return best;
 }
+
+/// Copies that are laid one type after the other.
+class Rank {
+public:
+    Rank(const Ground& ground, const Start& rows) : ground_(ground), start_(rows) {}
+
+    void add(const std::vector<std::size_t>& copies, const Yield& yield) {
+        for (std::size_t i = 0; i < copies.size(); ++i) {
+            Pose pose = yield.poses[i % yield.poses.size()];
+            pose.x += ground_.room.least.x + reached_;
+            pose.y += ground_.room.least.y;
+            start_.spots.at[copies[i]] = {int(i / yield.poses.size()), pose};
+        }
+        reached_ += yield.length + slack;
+        ++types_;
+    }
+
+    /// With those too few for a pattern in rows behind.
+    Start closed(const std::vector<std::size_t>& few) const {
+        Start start = start_;
+        start.isDense = types_ == 1 && few.empty(); // where types meet there is much to gain
+        appendRows(ground_, start, few, reached_);
+        return start;
+    }
+
+private:
+    const Ground& ground_;
+    Start start_;
+    double reached_ = 0;
+    int types_ = 0;
+};
 
 } // namespace
 
-std::optional<Start> latticeStart(const Ground& ground, const Start& rows, std::uint64_t seed,
-                                  const std::function<bool()>& isOver) {
+void findLattices(const Ground& ground, const Start& rows, std::uint64_t seed,
+                  const std::function<bool()>& isOver, const std::function<void(const Start&)>& offer) {
     if (!ground.obstacles.empty())
-        return {};
+        return;
     std::map<std::size_t, std::vector<std::size_t>> byType; // copies of `rows`, by number
     for (std::size_t i = 0; i < rows.copies.size(); ++i) {
         const Item& item = ground.items[rows.copies[i]];
@@ -93,37 +119,48 @@ std::optional<Start> latticeStart(const Ground& ground, const Start& rows, std::
         return entry.second.size() >= std::size_t(leastCopies);
     });
     if (large == 0 || large > mostTypes || (!ground.isRoll() && byType.size() > 1))
-        return {};
-    Start start{rows.copies, rows.spots, rows.notPlaced, true};
-    Random random(seed);
-    double reached = 0;
+        return;
+    struct Found {
+        const std::vector<std::size_t>& copies;
+        const Item& item;
+        std::vector<Pattern> patterns;
+        Yield yield;
+    };
+    std::vector<Found> found;
     std::vector<std::size_t> few;
+    Random random(seed);
+    // Wider by a hair, so that what is free by itself is so wherever on the medium it is reckoned.
+    constexpr double hair = 1e-6; // mm
+    const auto widened = [](Shape shape, double by) {
+        shape.loops = cornersMoved(shape.loops, by);
+        return shape;
+    };
+    Rank lattices(ground, rows), mixed(ground, rows);
     for (const auto& [type, copies] : byType) {
         if (copies.size() < std::size_t(leastCopies)) {
             few.insert(few.end(), copies.begin(), copies.end());
             continue;
         }
         const Item& item = ground.items[rows.copies[copies.front()]];
-        // Wider by a hair, so that what is free by itself is so wherever on the medium it is reckoned.
-        constexpr double hair = 1e-6; // mm
-        Shape shape = item.shapes.front();
-        shape.loops = cornersMoved(shape.loops, hair);
+        const Shape shape = widened(item.shapes.front(), hair);
         const Weaver weaver(shape, ground, copies.size());
-        const auto pattern = bestPattern(weaver, item, random, isOver);
-        if (!pattern)
-            return {};
-        const Yield yield = weaver.yieldOf(*pattern, true);
-        for (std::size_t i = 0; i < copies.size(); ++i) {
-            const std::size_t sheet = i / yield.poses.size();
-            Pose pose = yield.poses[i % yield.poses.size()];
-            pose.x += ground.room.least.x + reached;
-            pose.y += ground.room.least.y;
-            start.spots.at[copies[i]] = {int(sheet), pose};
-        }
-        reached += yield.length + slack;
+        std::vector<Pattern> patterns = bestPatterns(weaver, item, random, isOver);
+        if (patterns.empty())
+            return;
+        Yield yield = weaver.yieldOf(patterns.front(), true);
+        lattices.add(copies, yield);
+        found.push_back({copies, item, std::move(patterns), std::move(yield)});
     }
-    appendRows(ground, start, few, reached);
-    return start;
+    offer(lattices.closed(few));
+    if (!ground.isRoll())
+        return;
+    for (const Found& type : found) {
+        const Shape shape = widened(type.item.shapes.front(), hair / 2); // what lies in patterns is free
+        const Yield courses = bestCourses(type.item, shape, ground, type.copies.size(), type.patterns,
+                                          type.yield.length, isOver);
+        mixed.add(type.copies, courses.poses.empty() ? type.yield : courses);
+    }
+    offer(mixed.closed(few));
 }
 
 } // namespace hasami::nesting

@@ -121,12 +121,6 @@ Nest Board::nestOf(const Start& start) const {
     return nest;
 }
 
-bool maySo(const Item& item, double turn) {
-    return item.turnsFreely || std::any_of(item.turns.begin(), item.turns.end(), [&](double allowed) {
-               return std::abs(std::remainder(turn - allowed, 2 * std::numbers::pi)) < 1e-6;
-           });
-}
-
 /// The layout that the problem tells as begun; nothing where it lacks a copy, or can't be so.
 std::optional<Start> begunStart(const Ground& ground, const Start& rows) {
     const Problem& problem = ground.problem;
@@ -142,7 +136,7 @@ std::optional<Start> begunStart(const Ground& ground, const Start& rows) {
             return {};
         const Pinned& place = *left[item.part].front();
         left[item.part].erase(left[item.part].begin());
-        if (!maySo(item, place.pose.rotation))
+        if (!mayTurn(item, place.pose.rotation))
             return {};
         start.spots.at[i] = {place.sheet, poseOfShape(item, place.pose)};
     }
@@ -153,12 +147,15 @@ std::optional<Start> begunStart(const Ground& ground, const Start& rows) {
 /// Layouts to begin with, from the quick ones to the careful: each where it is better than all before.
 void offerStarts(const Ground& ground, const Start& rows, const Effort& effort, int threads, Board& board,
                  const std::function<bool()>& isOver) {
-    const auto offer = [&](const std::optional<Start>& start) {
-        if (start && isSound(ground, start->copies, start->spots))
-            board.offer(*start);
+    const auto offer = [&](const Start& start) {
+        if (isSound(ground, start.copies, start.spots))
+            board.offer(start);
     };
     const auto raster = [&](const Care& care) {
-        return [&, care] { offer(bottomLeft(ground, rows, care, isOver)); };
+        return [&, care] {
+            if (const auto start = bottomLeft(ground, rows, care, isOver))
+                offer(*start);
+        };
     };
     raster({10, 4})(); // there within a few tenths of a second
     // Where moves are counted, it may take about a quarter as many.
@@ -172,7 +169,7 @@ void offerStarts(const Ground& ground, const Start& rows, const Effort& effort, 
     const bool mayTakeLong = effort.moves ? double(*effort.moves) >= 4 * 25 * copies
                                           : mostSnugCopiesPerSecond * effort.seconds >= copies;
     const std::function<void()> careful[] = {snug(effort.seed), raster({24, 8, true}),
-                                             [&] { offer(latticeStart(ground, rows, effort.seed, isOver)); },
+                                             [&] { findLattices(ground, rows, effort.seed, isOver, offer); },
                                              raster({48, 16, mayTakeLong}), snug(effort.seed + 1)};
     std::atomic<std::size_t> next = 0;
     const auto work = [&] {

@@ -371,6 +371,12 @@ std::vector<Obstacle> obstacles(const Problem& problem, const std::vector<Item>&
     return all;
 }
 
+bool mayTurn(const Item& item, double turn) {
+    return item.turnsFreely || std::any_of(item.turns.begin(), item.turns.end(), [&](double allowed) {
+               return std::abs(std::remainder(turn - allowed, 2 * std::numbers::pi)) < 1e-6;
+           });
+}
+
 Affine toSheet(const Pose& pose) {
     return Affine::translation({pose.x, pose.y}) * Affine::rotation(pose.rotation);
 }

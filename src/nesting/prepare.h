@@ -37,6 +37,9 @@ struct Item {
     int copies = 0;            ///< that are to be laid; the pinned ones not among them
 };
 
+/// Whether the part may be turned so, in radians.
+bool mayTurn(const Item& item, double turn);
+
 /// The tolerance that shapes are too small by, so that what just fits does: with it and with rounding, gaps
 /// hold to 5 µm.
 inline constexpr double slack = 0.0015;

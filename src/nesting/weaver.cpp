@@ -80,6 +80,15 @@ std::vector<double> stepsBehind(const Rim& before, const Rim& behind) {
 
 } // namespace
 
+std::vector<double> turnsToTry(const Item& item, double whole) {
+    std::vector<double> turns = item.turns;
+    constexpr double degrees = pi / 180, step = 3 * degrees;
+    const int count = int(std::lround(whole / step));
+    for (int i = 0; item.turnsFreely && i < count; ++i)
+        turns.push_back(i * 37 % count * step);
+    return turns;
+}
+
 double Weaver::leastPitch(double turn) const {
     // In cells of x, how high the shape is from its lowest to its highest point.
     constexpr int cells = 96;

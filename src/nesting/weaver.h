@@ -21,6 +21,10 @@ struct Yield {
     std::vector<Pose> poses;
 };
 
+/// Turns to look for close rows in, those that a part may have; any first few of many lie far apart. `whole`:
+/// a full turn, or half of it where rows are looked at from both sides.
+std::vector<double> turnsToTry(const Item& item, double whole);
+
 /// One type's patterns on one medium.
 class Weaver {
 public:

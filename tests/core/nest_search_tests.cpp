@@ -3,13 +3,13 @@
 #include "nesting/belt.h"
 #include "nesting/bottom_left.h"
 #include "nesting/cover.h"
-#include "nesting/lattice.h"
 #include "nesting/merge.h"
 #include "nesting/nest.h"
 #include "nesting/outline.h"
 #include "nesting/raster.h"
 #include "nesting/rows.h"
 #include "nesting/snug.h"
+#include "support/nest_setting.h"
 #include "support/shapes.h"
 
 #include <catch2/catch.hpp>
@@ -21,32 +21,18 @@
 
 using namespace hasami;
 using namespace hasami::nesting;
+using hasami::test::partOf;
+using hasami::test::Setting;
+using hasami::test::starOf;
 
 namespace {
 
 constexpr double pi = std::numbers::pi;
 
-Part partOf(std::string id, Loop outline, int copies) {
-    Part part;
-    part.id = std::move(id);
-    part.outline = std::move(outline);
-    part.copies = copies;
-    return part;
-}
-
 Loop discOf(double radius) {
     Loop loop;
     for (int i = 0; i < 60; ++i)
         loop.push_back(Point{std::cos(i * pi / 30), std::sin(i * pi / 30)} * radius);
-    return loop;
-}
-
-/// With sharp tips.
-Loop starOf(double radius, int tips) {
-    Loop loop;
-    for (int i = 0; i < 2 * tips; ++i)
-        loop.push_back(Point{std::cos(i * pi / tips), std::sin(i * pi / tips)} *
-                       (i % 2 ? 0.4 * radius : radius));
     return loop;
 }
 
@@ -65,19 +51,6 @@ Problem blobs(int kinds, int copies, std::mt19937& random) {
             partOf("blob " + std::to_string(i), test::randomBlob(random, {0, 0}, 8 + 2 * i), copies));
     return problem;
 }
-
-/// All that a search begins with, of a problem that outlives it.
-struct Setting {
-    explicit Setting(const Problem& problem)
-        : items(prepared(problem)),
-          blocked(obstacles(problem, items)), ground{problem, items, blocked, room(problem)} {}
-
-    Bed bed(const Start& start) const { return {items, start.copies, blocked, ground.room, ground.isRoll()}; }
-
-    std::vector<nesting::Item> items;
-    std::vector<Obstacle> blocked;
-    Ground ground;
-};
 
 /// Weighed by a bed that knows nothing yet.
 double freshLoss(const Setting& setting, const Start& start, const Spots& spots) {
@@ -113,7 +86,7 @@ TEST_CASE("an outline of fewer points lies nowhere inside the exact one, and no 
     for (int i = 0; i < 12; ++i) {
         const double off = i % 2 ? 0.02 : 0.1;
         const std::vector<Loop> exact =
-            grown({i < 4 ? starOf(20, 5 + i) : test::randomBlob(random, {0, 0}, 20)}, 1);
+            grown({i < 4 ? starOf(20, 5 + i, 0.4) : test::randomBlob(random, {0, 0}, 20)}, 1);
         const std::vector<Loop> few = simplifiedOutward(exact, {400, 0.002, off});
         REQUIRE(few.size() == 1);
         CHECK(few.front().size() < exact.front().size());
@@ -139,29 +112,6 @@ TEST_CASE("an outline of fewer points lies nowhere inside the exact one, and no 
     const std::vector<Loop> told = simplifiedOutward({torn}, {72, 0.002, 0.02});
     CHECK(told.front().size() <= 72);
     CHECK(holdsCorners(told.front(), torn));
-}
-
-TEST_CASE("a lattice of shapes whose sides lie flush is sound") {
-    Problem problem;
-    problem.media.width = 600;
-    problem.margin = 5;
-    problem.gap = 2;
-    problem.parts = {
-        partOf("bracket",
-               {{0, 0}, {35, 0}, {35, 10.5}, {10.5, 10.5}, {10.5, 49}, {35, 49}, {35, 59.5}, {0, 59.5}}, 60)};
-    const Setting setting(problem);
-    const Start first = rows(setting.ground);
-    const auto lattice = latticeStart(setting.ground, first, 1, [] { return false; });
-    REQUIRE(lattice);
-    CHECK(isSound(setting.ground, lattice->copies, lattice->spots));
-    // Where the time is over early it is the best of the few patterns tried.
-    int asked = 0;
-    const auto hasty = latticeStart(setting.ground, first, 1, [&] { return ++asked > 8; });
-    REQUIRE(hasty);
-    CHECK(isSound(setting.ground, hasty->copies, hasty->spots));
-    CHECK(reachOf(setting.ground, lattice->spots) <= reachOf(setting.ground, hasty->spots));
-    CHECK(reachOf(setting.ground, hasty->spots) < reachOf(setting.ground, first.spots));
-    CHECK(!latticeStart(setting.ground, first, 1, [] { return true; }));
 }
 
 TEST_CASE("what is moved along together costs as if all were weighed anew") {

@@ -2,6 +2,7 @@
 #include "nesting/nest.h"
 #include "nesting/nest_json.h"
 #include "support/nest_checker.h"
+#include "support/nest_setting.h"
 
 #include <catch2/catch.hpp>
 #include <nlohmann/json.hpp>
@@ -13,6 +14,8 @@
 using namespace hasami;
 using namespace hasami::nesting;
 using hasami::test::NestChecker;
+using hasami::test::partOf;
+using hasami::test::starOf;
 
 namespace {
 
@@ -35,22 +38,6 @@ Loop round(double radius, std::size_t points, Point centre = {}) {
         loop.push_back(centre + Point{std::cos(angle), std::sin(angle)} * radius);
     }
     return loop;
-}
-
-Loop star(double radius, int tips, double waist) {
-    Loop loop;
-    for (int i = 0; i < 2 * tips; ++i)
-        loop.push_back(Point{std::cos(pi * i / tips), std::sin(pi * i / tips)} *
-                       (i % 2 == 0 ? radius : radius * waist));
-    return loop;
-}
-
-Part partOf(std::string id, Loop outline, int copies = 1) {
-    Part part;
-    part.id = std::move(id);
-    part.outline = std::move(outline);
-    part.copies = copies;
-    return part;
 }
 
 /// Cut from side to side, again and again, the largest piece first.
@@ -263,7 +250,7 @@ TEST_CASE("a pinned ring's opening is free") {
 
 TEST_CASE("the same moves give the same layout with any number of threads, another seed another") {
     const Problem problem = onRoll(150, 1.5,
-                                   {partOf("star", star(20, 5, 0.45), 7), partOf("box", box(30, 12), 5),
+                                   {partOf("star", starOf(20, 5, 0.45), 7), partOf("box", box(30, 12), 5),
                                     partOf("disc", round(9, 24), 6)},
                                    2);
     const Nest one = checked(problem, moves(2000, 3, 1));
@@ -275,7 +262,7 @@ TEST_CASE("the same moves give the same layout with any number of threads, anoth
 }
 
 TEST_CASE("a search that is stopped gives its best, each one published was better than those before") {
-    const Problem problem = onRoll(200, 2, {partOf("star", star(20, 5, 0.45), 30)});
+    const Problem problem = onRoll(200, 2, {partOf("star", starOf(20, 5, 0.45), 30)});
     std::stop_source stop;
     double before = 1e300;
     bool isBetter = true;
@@ -352,7 +339,7 @@ TEST_CASE("many copies of one shape lie in lattices: squares fill the roll, pent
 
 TEST_CASE("several sheets are filled one after the other, the last one least") {
     const Problem problem{
-        {200, 150.0}, 3, 2, {partOf("star", star(30, 6, 0.6), 14), partOf("disc", round(20, 40), 10)}};
+        {200, 150.0}, 3, 2, {partOf("star", starOf(30, 6, 0.6), 14), partOf("disc", round(20, 40), 10)}};
     const Nest made = checked(problem, moves(4000));
     const Nest start = nest(problem, moves(1));
     CHECK(
@@ -365,7 +352,7 @@ TEST_CASE("several sheets are filled one after the other, the last one least") {
 
 TEST_CASE("nasty outlines are laid soundly or refused by name") {
     Loop repeated;
-    for (const Point p : star(20, 5, 0.5)) {
+    for (const Point p : starOf(20, 5, 0.5)) {
         repeated.push_back(p);
         repeated.push_back(p);
         repeated.push_back(p);
@@ -380,7 +367,7 @@ TEST_CASE("nasty outlines are laid soundly or refused by name") {
         const double angle = 2 * pi * i / 5000;
         wavy.push_back(Point{std::cos(angle), std::sin(angle)} * (30 + 2 * std::sin(60 * angle)));
     }
-    Loop far = star(20, 7, 0.7);
+    Loop far = starOf(20, 7, 0.7);
     for (Point& p : far)
         p = p + Point{20'000, 20'000};
     const Loop keyhole{{0, 0},   {40, 0},  {40, 40}, {0, 40},  {0, 20},  {10, 20},
