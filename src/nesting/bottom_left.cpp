@@ -148,7 +148,7 @@ private:
     Place snuggest(Field& field, const std::vector<Stamp>& stamps, const std::vector<int>& begins,
                    const Place& foremost) {
         Place best = foremost;
-        double most = field.contact(*best.stamp, best.column, best.row);
+        double most = field.contact(*best.stamp, best.column, best.row, 0);
         for (std::size_t i = 0; i < stamps.size() && !isOver_(); ++i) {
             const Stamp& stamp = stamps[i];
             const int last = std::min(field.mostColumns(), foremost.reach() + span_) - stamp.columns;
@@ -158,7 +158,8 @@ private:
                     break;
                 field.edgeRows(stamp, column, edgeRows_);
                 for (const int row : edgeRows_)
-                    if (const double contact = field.contact(stamp, column, row) - farness; contact > most) {
+                    if (const double contact = field.contact(stamp, column, row, most + farness) - farness;
+                        contact > most) {
                         most = contact;
                         best = {&stamp, column, row};
                     }

@@ -26,7 +26,7 @@ constexpr int islandsOfMoves = 4;
 constexpr int roundsOfMoves = 16;
 constexpr double shareOfStarts = 0.6; // of the time, at most
 constexpr std::size_t mostSnugWidth = 2000;
-constexpr double mostSnugCopiesPerSecond = 40;
+constexpr double mostSnugCopiesPerSecond = 100;
 
 /// The result that all see: only ever sound, only ever better.
 class Board {

@@ -1,6 +1,7 @@
 #include "nesting/raster.h"
 
 #include "nesting/start.h"
+#include "nesting/wide.h"
 
 #include <algorithm>
 #include <bit>
@@ -19,6 +20,22 @@ std::uint64_t bitsBetween(int from, int to) {
         return 0;
     const std::uint64_t begun = from <= 0 ? all : all << from;
     return to >= wordBits ? begun : begun & ~(all << to);
+}
+
+/// Adds the other's bits, moved down by so many. Both end with a word of zeros.
+HASAMI_WIDE void orMoved(Bits& bits, const Bits& other, std::size_t by) {
+    const std::size_t words = by / wordBits, rest = by % wordBits;
+    if (words + 1 >= other.size())
+        return;
+    std::uint64_t* const to = bits.data();
+    const std::uint64_t* const from = other.data() + words;
+    const std::size_t count = other.size() - 1 - words;
+    if (rest == 0)
+        for (std::size_t i = 0; i < count; ++i)
+            to[i] |= from[i];
+    else
+        for (std::size_t i = 0; i < count; ++i)
+            to[i] |= from[i] >> rest | from[i + 1] << (wordBits - rest);
 }
 
 } // namespace
@@ -114,7 +131,7 @@ bool Field::findFree(const Stamp& stamp, int column) {
     const int places = rows_ - stamp.rows + 1;
     if (places <= 0)
         return false;
-    taken_.assign(words_, 0);
+    taken_.assign(words_ + 1, 0);
     for (const Stamp::Run& run : stamp.runs) {
         const auto at = std::size_t(column) + std::size_t(run.column);
         if (at >= columns_.size() || columns_[at].empty())
@@ -158,24 +175,27 @@ void Field::edgeRows(const Stamp& stamp, int column, std::vector<int>& rows) {
     }
 }
 
-double Field::contact(const Stamp& stamp, int column, int row) const {
-    int sum = 0;
+HASAMI_WIDE double Field::contact(const Stamp& stamp, int column, int row, double bound) const {
+    const double whole = std::max(1, stamp.rimCells);
+    const int mostFree = int(std::clamp((1 - bound) * whole, 0.0, whole));
+    int free = 0;
     for (const Stamp::Run& run : stamp.rim) {
         const int at = column + run.column;
-        if (at < 0 || at >= mostColumns_) {
-            sum += run.count;
+        if (at < 0 || at >= mostColumns_)
             continue;
-        }
         const int from = std::max(row + run.from, 0), to = std::min(row + run.from + run.count, rows_);
-        sum += run.count - std::max(0, to - from);
-        if (std::size_t(at) >= columns_.size() || columns_[std::size_t(at)].empty())
+        if (to <= from)
             continue;
-        const Bits& bits = columns_[std::size_t(at)];
-        for (int word = from / wordBits; word * wordBits < to; ++word)
-            sum += std::popcount(bits[std::size_t(word)] &
-                                 bitsBetween(from - word * wordBits, to - word * wordBits));
+        free += to - from;
+        if (std::size_t(at) < columns_.size() && !columns_[std::size_t(at)].empty()) {
+            const std::uint64_t* const bits = columns_[std::size_t(at)].front().data();
+            for (int word = from / wordBits; word * wordBits < to; ++word)
+                free -= std::popcount(bits[word] & bitsBetween(from - word * wordBits, to - word * wordBits));
+        }
+        if (free > mostFree)
+            return 0;
     }
-    return double(sum) / std::max(1, stamp.rimCells);
+    return (whole - free) / whole;
 }
 
 /// Whether no row is left of so many.
@@ -195,40 +215,26 @@ void Field::take(const Stamp& stamp, int column, int row) {
 void Field::take(int column, int from, int count) {
     if (std::size_t(column) >= columns_.size())
         columns_.resize(std::size_t(column) + 1);
-    Bits& bits = columns_[std::size_t(column)];
-    if (bits.empty())
-        bits.assign(words_, 0);
+    Column& whole = columns_[std::size_t(column)];
+    whole.resize(1);
+    Bits& bits = whole.front();
+    bits.resize(words_ + 1);
     for (int row = from; row < from + count; ++row)
         bits[std::size_t(row) / wordBits] |= std::uint64_t(1) << (row % wordBits);
 }
 
-/// Bit r is set where some bit from r + from on, `count` of them, is.
-void Field::add(const Bits& bits, const Stamp::Run& run) {
-    spread_ = bits;
-    int length = 1;
-    for (; length * 2 <= run.count; length *= 2)
-        spreadDown(length);
-    if (length < run.count)
-        spreadDown(run.count - length);
-    const auto words = std::size_t(run.from) / wordBits;
-    const int rest = run.from % wordBits;
-    for (std::size_t i = 0; i + words < words_; ++i) {
-        std::uint64_t word = spread_[i + words] >> rest;
-        if (rest > 0 && i + words + 1 < words_)
-            word |= spread_[i + words + 1] << (wordBits - rest);
-        taken_[i] |= word;
+/// Bit r is set where some bit from r + from on, `count` of them, is: those are two overlapping powers of
+/// two.
+void Field::add(Column& column, const Stamp::Run& run) {
+    const auto level = std::size_t(std::bit_width(unsigned(run.count)) - 1);
+    while (column.size() <= level) {
+        column.push_back(column.back());
+        orMoved(column.back(), column[column.size() - 2], std::size_t(1) << (column.size() - 2));
     }
-}
-
-void Field::spreadDown(int by) {
-    const auto words = std::size_t(by) / wordBits;
-    const int rest = by % wordBits;
-    for (std::size_t i = 0; i + words < words_; ++i) {
-        std::uint64_t word = spread_[i + words] >> rest;
-        if (rest > 0 && i + words + 1 < words_)
-            word |= spread_[i + words + 1] << (wordBits - rest);
-        spread_[i] |= word;
-    }
+    const auto from = std::size_t(run.from), rest = std::size_t(run.count) - (std::size_t(1) << level);
+    orMoved(taken_, column[level], from);
+    if (rest > 0)
+        orMoved(taken_, column[level], from + rest);
 }
 
 } // namespace hasami::nesting

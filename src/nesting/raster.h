@@ -41,8 +41,9 @@ public:
     /// All rows at which the stamp fits in a column and not in the next row up or down.
     void edgeRows(const Stamp& stamp, int column, std::vector<int>& rows);
 
-    /// How much of the stamp's rim is taken or out of the sheet, 0 to 1.
-    double contact(const Stamp& stamp, int column, int row) const;
+    /// How much of the stamp's rim is taken or out of the sheet, 0 to 1; or 0 where that is less than
+    /// `bound`.
+    double contact(const Stamp& stamp, int column, int row, double bound) const;
 
     void take(const Stamp& stamp, int column, int row);
     void take(int column, int from, int count);
@@ -51,16 +52,19 @@ public:
     int usedColumns() const { return int(columns_.size()); }
 
 private:
+    /// Which cells are taken, then from which rows on a cell of 2, of 4, of 8 … is: made as it is asked for.
+    /// A word of zeros ends each. None is taken where there is nothing.
+    using Column = std::vector<Bits>;
+
     bool findFree(const Stamp& stamp, int column);
     bool isFull(int places) const;
-    void add(const Bits& bits, const Stamp::Run& run);
-    void spreadDown(int by);
+    void add(Column& column, const Stamp::Run& run);
 
     int rows_;
     std::size_t words_;
     int mostColumns_;
-    std::vector<Bits> columns_; // none is taken in an empty one
-    Bits taken_, spread_;
+    std::vector<Column> columns_;
+    Bits taken_;
 };
 
 } // namespace hasami::nesting

@@ -213,7 +213,10 @@ TEST_CASE("a stamp's rows at the edge of free ones, and its contact, are those o
                         const int x = column + run.column;
                         touched += x < 0 || x >= columns || y < 0 || y >= rows || taken[x][y] ? 1 : 0;
                     }
-                CHECK(field.contact(stamp, column, row) == Approx(double(touched) / all));
+                const double contact = double(touched) / all;
+                CHECK(field.contact(stamp, column, row, 0) == Approx(contact));
+                CHECK(field.contact(stamp, column, row, contact - 1e-9) == Approx(contact));
+                CHECK(field.contact(stamp, column, row, contact + 1e-9) == 0);
             }
         }
     }
