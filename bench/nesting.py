@@ -186,7 +186,9 @@ def instances():
     waves = wavy(pieces_of_rectangle(others, 600, 400, 20), 600, 400, 14)
     kinds["jigsaw"].append(("20 wavy pieces", problem([part(f"p{k}", p, 1, [0]) for k, p in enumerate(waves)], 400, 0)))
     for name, outline, copies, width in (("star", star(5, 30, 0.45), 100, 600), ("crescent", crescent(28), 120, 450),
-                                         ("heart", heart(25), 80, 900), ("bracket", bracket(35), 60, 600), ("gear", gear(22, 9), 150, 1350)):
+                                         ("heart", heart(25), 80, 900), ("bracket", bracket(35), 60, 600), ("gear", gear(22, 9), 150, 1350),
+                                         ("arrow", arrow(30), 40, 450), ("bubble", bubble(25), 30, 600), ("letter", letter(24), 240, 1350),
+                                         ("bone", bone(20), 50, 700), ("blob", blob(random.Random(3), 26), 20, 450)):
         kinds["one shape"].append((name, problem([part(name, outline, copies)], width, 2, margin=5)))
     for i in range(2):
         shapes = [some_shape(rng, rng.uniform(18, 40)) for _ in range(2 + i)]
