@@ -68,8 +68,8 @@ public:
     /// Nothing where they don't hold all copies, or it is over.
     std::vector<Course> bestOrder(const std::function<bool()>& isOver) const;
 
-    /// How far they reach, and the poses, in the frame of courses.
-    Yield laid(const std::vector<Course>& order) const;
+    /// How far they reach, and the poses, in the frame of courses; nothing where it is over.
+    Yield laid(const std::vector<Course>& order, const std::function<bool()>& isOver) const;
 
 private:
     /// The best way to lay so many copies with a certain course last.
@@ -140,13 +140,13 @@ void Mason::tellRim(Course& course) const {
         const double slope = b.y > a.y ? (b.x - a.x) / (b.y - a.y) : 0;
         for (std::size_t k = 0; k < course.count; ++k) {
             const double up = course.poseAt(0, k).y;
-            const double first = std::max(0.0, std::ceil((a.y + up) / cell_ - 0.5));
-            const double last = std::min(double(cells_) - 1, std::floor((b.y + up) / cell_ - 0.5));
-            for (double middle = first; middle <= last; ++middle) {
-                const auto x = float(a.x + ((middle + 0.5) * cell_ - up - a.y) * slope);
-                const auto i = std::size_t(middle);
-                course.front[i] = std::max(course.front[i], x);
-                course.back[i] = std::min(course.back[i], x);
+            const int first = std::max(0, int(std::ceil((a.y + up) / cell_ - 0.5)));
+            const int last = std::min(int(cells_) - 1, int(std::floor((b.y + up) / cell_ - 0.5)));
+            for (int i = first; i <= last; ++i) {
+                const auto x = float(a.x + ((i + 0.5) * cell_ - up - a.y) * slope);
+                float &front = course.front[std::size_t(i)], &back = course.back[std::size_t(i)];
+                front = std::max(front, x);
+                back = std::min(back, x);
             }
         }
     };
@@ -217,11 +217,15 @@ std::vector<Course> Mason::bestOrder(const std::function<bool()>& isOver) const 
     return order;
 }
 
-Yield Mason::laid(const std::vector<Course>& order) const {
+Yield Mason::laid(const std::vector<Course>& order, const std::function<bool()>& isOver) const {
+    if (order.empty())
+        return {};
     Yield yield{0, {}};
     std::vector<std::vector<Placed>> laid;
     std::vector<double> at;
     for (const Course& course : order) {
+        if (isOver())
+            return {};
         std::vector<Placed> parts(course.count, Placed(shape_));
         for (Placed& part : parts)
             part.turn(course.turn);
@@ -304,8 +308,7 @@ Yield bestCourses(const Item& item, const Shape& shape, const Ground& ground, st
         }
         for (const auto& [turn, pitch] : pitches)
             addFull(turn, pitch);
-        const std::vector<Course> order = mason.bestOrder(isOver);
-        return order.empty() ? Yield{} : mason.laid(order);
+        return mason.laid(mason.bestOrder(isOver), isOver);
     };
     Yield best{bound, {}};
     const double across = ground.room.height();

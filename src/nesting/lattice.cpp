@@ -67,6 +67,7 @@ std::vector<Pattern> bestPatterns(const Weaver& weaver, const Item& item, Random
         std::sort(some.begin(), some.end(), isLess);
     }
     std::vector<Pattern> best;
+    best.reserve(some.size());
     for (const auto& [length, pattern] : some)
         best.push_back(pattern);
     return best;

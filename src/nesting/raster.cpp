@@ -226,15 +226,17 @@ void Field::take(int column, int from, int count) {
 /// Bit r is set where some bit from r + from on, `count` of them, is: those are two overlapping powers of
 /// two.
 void Field::add(Column& column, const Stamp::Run& run) {
-    const auto level = std::size_t(std::bit_width(unsigned(run.count)) - 1);
-    while (column.size() <= level) {
-        column.push_back(column.back());
-        orMoved(column.back(), column[column.size() - 2], std::size_t(1) << (column.size() - 2));
-    }
-    const auto from = std::size_t(run.from), rest = std::size_t(run.count) - (std::size_t(1) << level);
+    const auto count = std::size_t(run.count);
+    std::size_t level = 0, reach = 1; // a power of two
+    for (; 2 * reach <= count; ++level, reach *= 2)
+        if (column.size() == level + 1) {
+            column.push_back(column.back());
+            orMoved(column.back(), column[level], reach);
+        }
+    const auto from = std::size_t(run.from);
     orMoved(taken_, column[level], from);
-    if (rest > 0)
-        orMoved(taken_, column[level], from + rest);
+    if (count > reach)
+        orMoved(taken_, column[level], from + count - reach);
 }
 
 } // namespace hasami::nesting

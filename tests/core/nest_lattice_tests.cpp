@@ -81,7 +81,7 @@ TEST_CASE("courses of two kinds fill what one kind would leave over") {
 
 TEST_CASE("courses of shapes that turn freely are sound, and never worse than the lattice") {
     std::mt19937 random(21);
-    for (int i = 0; i < 6; ++i) {
+    for (int i = 0; i < 4; ++i) {
         const Loop outline = i % 2 ? starOf(14 + i, 4 + i, 0.5) : randomBlob(random, {0, 0}, 15 + 3 * i);
         const std::vector<double> told =
             reaches(onRoll(120 + 40 * i, 1, partOf("shape", outline, 9 + 8 * i)));
@@ -92,7 +92,9 @@ TEST_CASE("courses of shapes that turn freely are sound, and never worse than th
 
 TEST_CASE(
     "courses tell nothing that reaches as far as the bound, or where it is over; thousands of copies do") {
-    const Problem problem = onRoll(300, 0, partOf("square", {{0, 0}, {10, 0}, {10, 10}, {0, 10}}, 3000));
+    Part part = partOf("square", {{0, 0}, {10, 0}, {10, 10}, {0, 10}}, 3000);
+    part.rotations = {{0.0}};
+    const Problem problem = onRoll(300, 0, part);
     const Setting setting(problem);
     const nesting::Item& square = setting.items.front();
     const auto told = [&](double bound, bool isOver) {
