@@ -298,7 +298,7 @@ Yield bestCourses(const Item& item, const Shape& shape, const Ground& ground, st
         };
         for (const Pattern& pattern : patterns) {
             constexpr double shareOfPatterns = 0.6;
-            if (double(mason.size()) > shareOfPatterns * double(mason.mostCourses()))
+            if (isOver() || double(mason.size()) > shareOfPatterns * double(mason.mostCourses()))
                 break;
             if (mayTurn(item, pattern.turn - frame))
                 mason.addRows(pattern);
@@ -307,7 +307,8 @@ Yield bestCourses(const Item& item, const Shape& shape, const Ground& ground, st
                 addFull(pattern.turn + pi, pattern.pitch);
         }
         for (const auto& [turn, pitch] : pitches)
-            addFull(turn, pitch);
+            if (!isOver())
+                addFull(turn, pitch);
         return mason.laid(mason.bestOrder(isOver), isOver);
     };
     Yield best{bound, {}};
