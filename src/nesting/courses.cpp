@@ -300,7 +300,8 @@ Yield bestCourses(const Item& item, const Shape& shape, const Ground& ground, st
             constexpr double shareOfPatterns = 0.6;
             if (isOver() || double(mason.size()) > shareOfPatterns * double(mason.mostCourses()))
                 break;
-            if (mayTurn(item, pattern.turn - frame))
+            if (mayTurn(item, pattern.turn - frame) &&
+                (!pattern.isDouble || mayTurn(item, pattern.turn + pi - frame)))
                 mason.addRows(pattern);
             addFull(pattern.turn, pattern.pitch);
             if (pattern.isDouble)

@@ -96,6 +96,20 @@ TEST_CASE("courses of shapes that turn freely are sound, and never worse than th
     }
 }
 
+TEST_CASE("courses turn parts only as they may be, though half a turn more may not be among that") {
+    for (const double odd : {pi / 2, -pi / 2}) {
+        Part part = partOf("wedge", {{0, 0}, {30, 0}, {30, 8}, {0, 14}}, 40);
+        part.rotations = {{0, odd, pi}};
+        const Problem problem = onRoll(130, 1, part);
+        const Setting setting(problem);
+        const std::vector<Start> starts = found(setting, [] { return false; });
+        CHECK(starts.size() == 2);
+        for (const Start& start : starts)
+            for (const Spot& spot : start.spots.at)
+                CHECK(mayTurn(setting.items.front(), spot.pose.rotation));
+    }
+}
+
 TEST_CASE(
     "courses tell nothing that reaches as far as the bound, or where it is over; thousands of copies do") {
     Part part = partOf("square", {{0, 0}, {10, 0}, {10, 10}, {0, 10}}, 3000);
