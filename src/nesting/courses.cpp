@@ -30,16 +30,15 @@ struct Course {
     }
 };
 
-/// Eight numbers that are reckoned with at once.
-using Lanes = float __attribute__((vector_size(32), aligned(4)));
-constexpr std::size_t lanes = 8;
+/// Wherever they begin.
+using LooseLanes = float __attribute__((vector_size(32), aligned(4)));
 
 /// How far behind another course one must lie. As many cells as a multiple of `lanes`.
 HASAMI_WIDE float stepBehind(const Course& before, const Course& behind) {
     Lanes most{};
     for (std::size_t i = 0; i < before.front.size(); i += lanes) {
-        const Lanes apart = *reinterpret_cast<const Lanes*>(&before.front[i]) -
-                            *reinterpret_cast<const Lanes*>(&behind.back[i]);
+        const Lanes apart = *reinterpret_cast<const LooseLanes*>(&before.front[i]) -
+                            *reinterpret_cast<const LooseLanes*>(&behind.back[i]);
         most = apart > most ? apart : most;
     }
     float step = 0;

@@ -1,6 +1,7 @@
 #pragma once
 
 #include "nesting/prepare.h"
+#include "nesting/wide.h"
 
 #include <vector>
 
@@ -59,9 +60,6 @@ public:
     static constexpr std::size_t mostPoles = 16;
 
 private:
-    /// Eight numbers that are reckoned with at once.
-    using Lanes = float __attribute__((vector_size(32)));
-    static constexpr std::size_t lanes = 8;
     struct alignas(32) Poles {
         Lanes x[mostPoles / lanes]{}, y[mostPoles / lanes]{}, radius[mostPoles / lanes]{};
     };
