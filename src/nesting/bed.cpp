@@ -59,6 +59,7 @@ Bed::Bed(const std::vector<Item>& items, std::vector<std::size_t> copies,
         smallestCell_ = std::max(sizes[sizes.size() / 2] * 1.5, 1e-3);
     }
     visited_.assign(bodies(), 0);
+    hints_.resize(bodies());
 }
 
 Box Bed::roomOn(int sheet) const {
@@ -345,8 +346,17 @@ double Bed::costHere(std::size_t number, const Placed& here, const Spot& spot, d
             shallow_.push_back(other);
         return cost <= most;
     });
-    for (std::size_t i = 0; i < shallow_.size() && cost <= most; ++i)
-        if (here.touches(placed(shallow_[i])))
+    // Those first that it still meets where it did; mostly it costs too much by then.
+    std::size_t rest = 0;
+    for (std::size_t i = 0; i < shallow_.size() && cost <= most; ++i) {
+        const std::uint32_t other = shallow_[i];
+        if (here.touchesAt(placed(other), hints_[other]))
+            cost += pairLoss(self, here, other) * weightOf(self, other);
+        else
+            shallow_[rest++] = other;
+    }
+    for (std::size_t i = 0; i < rest && cost <= most; ++i)
+        if (here.touches(placed(shallow_[i]), hints_[shallow_[i]]))
             cost += pairLoss(self, here, shallow_[i]) * weightOf(self, shallow_[i]);
     return cost <= most ? cost : infinite;
 }

@@ -141,7 +141,7 @@ private:
 
     // bed_search.cpp
     std::size_t probeNumber(std::size_t copy, bool isMirrored) const;
-    Box placesOf(const Placed& turned, int sheet) const;
+    Box placesOf(std::size_t copy, const Spot& spot) const;
     Spot randomTurn(std::size_t copy, Random& random) const;
     Spot nearSpot(std::size_t copy, Random& random);
     const std::vector<Guess>& guesses(std::size_t copy, Random& random);
@@ -171,6 +171,7 @@ private:
     std::unordered_map<std::uint64_t, Weight> weights_;
     std::uint32_t sweep_ = 0, visit_ = 0;
     std::vector<std::uint32_t> visited_; // by body
+    std::vector<Placed::Hint> hints_;    // likewise: where the copy that was asked about last met it
     std::vector<Placed> probes_;         // by shape: items' one after the other
     std::vector<Probing> probings_;      // likewise
     std::vector<std::size_t> probeOf_;

@@ -20,9 +20,10 @@ std::size_t Bed::probeNumber(std::size_t copy, bool isMirrored) const {
     return probeOf_[itemOf_[copy]] + (isMirrored ? 1 : 0);
 }
 
-/// Where the middle of a shape that is turned so may lie; empty where the sheet has no room for it.
-Box Bed::placesOf(const Placed& turned, int sheet) const {
-    const Box room = roomOn(sheet), &box = turned.turnedBox();
+/// Where the middle of a copy's shape may lie on the spot's sheet, in its turn; empty where there is no room for it.
+Box Bed::placesOf(std::size_t copy, const Spot& spot) const {
+    const Box room = roomOn(spot.sheet);
+    const Box box = turnedBox(itemOf(copy).shapes[spot.pose.isMirrored ? 1 : 0], spot.pose.rotation);
     const auto orLeast = [](double least, double most) {
         return most < least && most > least - slack ? least : most; // an exact fit
     };
@@ -44,9 +45,7 @@ Spot Bed::randomTurn(std::size_t copy, Random& random) const {
 
 void Bed::scatter(std::size_t copy, Random& random) {
     Spot spot = randomTurn(copy, random);
-    Placed& here = probe(copy, spot.pose.isMirrored);
-    here.turn(spot.pose.rotation);
-    const Box places = placesOf(here, spot.sheet);
+    const Box places = placesOf(copy, spot);
     spot.pose.x = random.between(places.least.x, std::max(places.least.x, places.most.x));
     spot.pose.y = random.between(places.least.y, std::max(places.least.y, places.most.y));
     move(copy, spot);
@@ -81,9 +80,7 @@ const std::vector<Bed::Guess>& Bed::guesses(std::size_t number, Random& random) 
 }
 
 void Bed::guessInTurn(std::size_t copy, Spot spot, Random& random) {
-    Placed& here = probe(copy, spot.pose.isMirrored);
-    here.turn(spot.pose.rotation);
-    const Box places = placesOf(here, spot.sheet);
+    const Box places = placesOf(copy, spot);
     if (places.isEmpty())
         return;
     const double least = std::clamp(beltLeast_, places.least.x, places.most.x);
@@ -112,18 +109,15 @@ void Bed::descend(std::size_t copy, Guess& guess, Random& random) {
     constexpr double turn = 0.15;
     const double step = 0.15 * itemOf(copy).shapes.front().radius;
     const bool turnsFreely = itemOf(copy).turnsFreely;
-    Placed& here = probe(copy, guess.spot.pose.isMirrored);
     const Probing& probing = probings_[probeNumber(copy, guess.spot.pose.isMirrored)];
-    here.turn(guess.spot.pose.rotation);
     cover_.aim(probing, guess.spot.pose.rotation);
     for (int i = 0; i < guessSteps && guess.hits > 0; ++i) {
         Spot spot = guess.spot;
         if (turnsFreely) {
             spot.pose.rotation += turn * random.bell();
-            here.turn(spot.pose.rotation);
             cover_.aim(probing, spot.pose.rotation);
         }
-        const Box places = placesOf(here, spot.sheet);
+        const Box places = placesOf(copy, spot);
         if (places.isEmpty())
             continue;
         spot.pose.x = std::clamp(spot.pose.x + step * random.bell(), places.least.x, places.most.x);

@@ -3,6 +3,7 @@
 #include "nesting/prepare.h"
 #include "nesting/wide.h"
 
+#include <cstdint>
 #include <vector>
 
 namespace hasami::nesting {
@@ -37,8 +38,20 @@ public:
         return box_.meets(other.box_) && dot(apart, apart) <= reach * reach;
     }
 
-    /// Whether the areas have a point in common, be it on their rims.
-    bool touches(const Placed& other) const;
+    /// Two sides, by their ends, that crossed when last asked, of any two shapes.
+    struct Hint {
+        std::uint32_t own = 0, other = 0;
+    };
+
+    /// Whether the areas have a point in common, be it on their rims. Leaves the two sides where there are such.
+    bool touches(const Placed& other, Hint& hint) const;
+    bool touches(const Placed& other) const {
+        Hint hint;
+        return touches(other, hint);
+    }
+
+    /// Whether those two sides still cross: told much sooner.
+    bool touchesAt(const Placed& other, const Hint& hint) const;
 
     /// Whether a pole lies in one of the other's.
     bool polesMeet(const Placed& other) const;
@@ -54,7 +67,7 @@ public:
     void eachSide(Act act) const {
         for (std::size_t loop = 0; loop + 1 < starts_.size(); ++loop)
             for (std::size_t i = starts_[loop] + 1; i < starts_[loop + 1]; ++i)
-                act(Point{x_[i - 1], y_[i - 1]} + at_, Point{x_[i], y_[i]} + at_);
+                act(points_[i - 1] + at_, points_[i] + at_);
     }
 
     static constexpr std::size_t mostPoles = 16;
@@ -66,12 +79,22 @@ private:
     static void set(Lanes* of, std::size_t i, float value) { of[i / lanes][i % lanes] = value; }
     static float get(const Lanes* of, std::size_t i) { return of[i / lanes][i % lanes]; }
 
-    bool sidesMeet(const Placed& other) const;
+    /// Some sides of a loop after each other, so that most need not be looked at one by one.
+    struct Stretch {
+        std::size_t from, to; ///< points
+        Box box;              ///< turned
+    };
+    static constexpr std::size_t mostSidesOfStretch = 8;
+    class Sides;
 
-    Poles ownPoles_, poles_;                 // and turned
-    std::vector<double> ownX_, ownY_;        // each loop with its first point again at its end
-    std::vector<std::size_t> starts_;        // of loops, and the end
-    std::vector<double> x_, y_;              // turned
+    bool sidesMeet(const Placed& other, Hint& hint) const;
+    bool isSide(std::size_t end) const;
+    void gatherSides(const Box& within, Sides& sides) const;
+
+    Poles ownPoles_, poles_;             // and turned
+    std::vector<Point> own_, points_;    // and turned: each loop with its first point again at its end
+    std::vector<std::size_t> starts_;    // of loops, and the end
+    std::vector<Stretch> stretches_;     // of all loops
     std::size_t poleCount_ = 0, groups_ = 0; // of lanes
     double reach_ = 0;                       // of the farthest point from the frame's middle
     Point at_;

@@ -371,6 +371,14 @@ std::vector<Obstacle> obstacles(const Problem& problem, const std::vector<Item>&
     return all;
 }
 
+Box turnedBox(const Shape& shape, double turn) {
+    const double c = std::cos(turn), s = std::sin(turn);
+    Box box;
+    for (const Point p : shape.hull)
+        box.add(Point{c * p.x - s * p.y, s * p.x + c * p.y});
+    return box;
+}
+
 bool mayTurn(const Item& item, double turn) {
     return item.turnsFreely || std::any_of(item.turns.begin(), item.turns.end(), [&](double allowed) {
                return std::abs(std::remainder(turn - allowed, 2 * std::numbers::pi)) < 1e-6;

@@ -37,6 +37,9 @@ struct Item {
     int copies = 0;            ///< that are to be laid; the pinned ones not among them
 };
 
+/// The box around a shape that is turned so, where its frame's middle lies in the origin.
+Box turnedBox(const Shape& shape, double turn);
+
 /// Whether the part may be turned so, in radians.
 bool mayTurn(const Item& item, double turn);
 

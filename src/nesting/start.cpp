@@ -20,14 +20,6 @@ double usedOn(const Ground& ground, const std::vector<std::size_t>& copies, cons
 
 } // namespace
 
-Box turnedBox(const Shape& shape, double turn) {
-    const double c = std::cos(turn), s = std::sin(turn);
-    Box box;
-    for (const Point p : shape.hull)
-        box.add(Point{c * p.x - s * p.y, s * p.x + c * p.y});
-    return box;
-}
-
 void closeOff(const Ground& ground, Start& start) {
     int last = 0;
     for (const Spot& spot : start.spots.at)

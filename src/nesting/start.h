@@ -38,9 +38,6 @@ double middlingSize(const Ground& ground, std::span<const std::size_t> copies);
 /// Tells the start how many sheets it takes, and how far it reaches on the last one.
 void closeOff(const Ground& ground, Start& start);
 
-/// The box around a shape that is turned so, where its frame's middle lies in the origin.
-Box turnedBox(const Shape& shape, double turn);
-
 /// Whether no exact shape touches another or what is blocked, and all lie in the room: told by themselves
 /// alone, whatever a search believes.
 bool isSound(const Ground& ground, std::span<const std::size_t> copies, const Spots& spots);
