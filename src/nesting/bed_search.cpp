@@ -9,7 +9,7 @@ namespace hasami::nesting {
 namespace {
 
 constexpr double pi = std::numbers::pi;
-constexpr int near = 8, turnsTried = 60, placesOfTurn = 25; // samples
+constexpr int near = 8, turnsTried = 60, placesOfTurn = 60; // samples
 constexpr std::size_t mostGuesses = 6;
 constexpr int guessSteps = 12;
 constexpr std::size_t kept = 3; // candidates that are made better
@@ -20,7 +20,8 @@ std::size_t Bed::probeNumber(std::size_t copy, bool isMirrored) const {
     return probeOf_[itemOf_[copy]] + (isMirrored ? 1 : 0);
 }
 
-/// Where the middle of a copy's shape may lie on the spot's sheet, in its turn; empty where there is no room for it.
+/// Where the middle of a copy's shape may lie on the spot's sheet, in its turn; empty where there is no room
+/// for it.
 Box Bed::placesOf(std::size_t copy, const Spot& spot) const {
     const Box room = roomOn(spot.sheet);
     const Box box = turnedBox(itemOf(copy).shapes[spot.pose.isMirrored ? 1 : 0], spot.pose.rotation);
@@ -90,6 +91,8 @@ void Bed::guessInTurn(std::size_t copy, Spot spot, Random& random) {
         const bool isFull = guesses_.size() == mostGuesses; // the worst comes first
         const int mostHits = isFull ? guesses_.front().hits : std::numeric_limits<int>::max();
         const Point place{random.between(least, most), random.between(places.least.y, places.most.y)};
+        if (isFull && cover_.isCovered(spot.sheet, place))
+            continue;
         const int hits = cover_.at(spot.sheet, place, mostHits);
         if (hits >= mostHits)
             continue;

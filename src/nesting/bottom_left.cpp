@@ -1,11 +1,10 @@
 #include "nesting/bottom_left.h"
 
-#include "nesting/raster.h"
+#include "nesting/berths.h"
 #include "nesting/rows.h"
 
 #include <algorithm>
 #include <cmath>
-#include <map>
 #include <numeric>
 
 namespace hasami::nesting {
@@ -28,6 +27,7 @@ public:
         cell_ = std::max({middling / care.cells, ground.room.height() / 4000, 0.02});
         rowsAcross_ = std::max(1, int(ground.room.height() / cell_));
         cell_ = ground.room.height() / rowsAcross_; // nothing is lost at the far side
+        longestRun_ = int(*std::max_element(sizes.begin(), sizes.end()) / cell_) + 2;
     }
 
     /// Nothing where it is over before the end.
@@ -71,10 +71,13 @@ private:
         return std::abs(signedArea(shape.hull)) * shape.radius;
     }
 
-    const std::vector<Stamp>& stampsOf(std::size_t item) {
-        auto& stamps = stamps_[item];
-        if (!stamps.empty())
-            return stamps;
+    /// Makes an item's stamps the ones to be laid. Copies of one come after each other.
+    void use(std::size_t item) {
+        if (item_ == item)
+            return;
+        item_ = item;
+        berths_.clear();
+        stamps_.clear();
         const Item& it = ground_.items[item];
         const std::size_t step = std::max<std::size_t>(1, it.turns.size() / care_.mostTurns);
         for (std::size_t shape = 0; shape < it.shapes.size(); ++shape)
@@ -84,15 +87,14 @@ private:
                     continue;
                 if (care_.isSnug)
                     addRim(stamp);
-                stamps.push_back(std::move(stamp));
+                stamps_.push_back(std::move(stamp));
             }
-        return stamps;
     }
 
     Field& field(std::size_t sheet) {
         while (fields_.size() <= sheet) {
             const double length = ground_.isRoll() ? 1e9 : ground_.room.width();
-            fields_.emplace_back(rowsAcross_, int(std::min(length / cell_, 1e8)));
+            fields_.emplace_back(rowsAcross_, int(std::min(length / cell_, 1e8)), longestRun_);
             for (const Obstacle& obstacle : ground_.obstacles)
                 if (obstacle.sheet == int(fields_.size()) - 1)
                     block(fields_.back(), obstacle);
@@ -125,59 +127,53 @@ private:
         int reach() const { return column + stamp->columns; }
     };
 
-    /// Where its end lies nearest to the start. `begins`: the first column of each stamp that it may fit at,
-    /// known from before, since nothing ever fits where it did not.
-    std::optional<Place> foremost(Field& field, const std::vector<Stamp>& stamps, std::vector<int>& begins) {
+    /// Of the stamps' berths, by stamp, the one that ends nearest to the start.
+    std::optional<Place> foremost(const Field& field, std::vector<Berths>& berths) const {
         std::optional<Place> best;
-        begins.resize(stamps.size(), 0);
-        for (std::size_t i = 0; i < stamps.size() && !isOver_(); ++i) {
-            const Stamp& stamp = stamps[i];
-            int& column = begins[i];
+        for (std::size_t i = 0; i < stamps_.size() && !isOver_(); ++i) {
+            const Stamp& stamp = stamps_[i];
             const int most = std::min(field.mostColumns(), best ? best->reach() : field.mostColumns());
-            int row = -1;
-            for (; column <= most - stamp.columns; ++column)
-                if ((row = field.rowFor(stamp, column)) >= 0)
-                    break;
-            if (row >= 0 && (!best || column + stamp.columns < best->reach() || row < best->row))
-                best = Place{&stamp, column, row};
+            const auto berth = berths[i].foremost(most - stamp.columns);
+            if (berth && (!best || berth->column + stamp.columns < best->reach() || berth->row < best->row))
+                best = Place{&stamp, berth->column, berth->row};
         }
         return best;
     }
 
     /// Not much farther than the foremost one, where most of its rim lies along others.
-    Place snuggest(Field& field, const std::vector<Stamp>& stamps, const std::vector<int>& begins,
-                   const Place& foremost) {
+    Place snuggest(const Field& field, std::vector<Berths>& berths, const Place& foremost) const {
         Place best = foremost;
         double most = field.contact(*best.stamp, best.column, best.row, 0);
-        for (std::size_t i = 0; i < stamps.size() && !isOver_(); ++i) {
-            const Stamp& stamp = stamps[i];
+        for (std::size_t i = 0; i < stamps_.size() && !isOver_(); ++i) {
+            const Stamp& stamp = stamps_[i];
             const int last = std::min(field.mostColumns(), foremost.reach() + span_) - stamp.columns;
-            for (int column = begins[i]; column <= last; ++column) {
+            const auto first = berths[i].foremost(last);
+            for (int column = first ? first->column : last + 1; column <= last; ++column) {
                 const double farness = snugFarness * (column + stamp.columns - foremost.reach()) / span_;
                 if (1 - farness <= most)
                     break;
-                field.edgeRows(stamp, column, edgeRows_);
-                for (const int row : edgeRows_)
-                    if (const double contact = field.contact(stamp, column, row, most + farness) - farness;
-                        contact > most) {
-                        most = contact;
-                        best = {&stamp, column, row};
-                    }
+                if (const auto berth = berths[i].snuggest(column, most + farness)) {
+                    most = berth->contact - farness;
+                    best = {&stamp, column, berth->row};
+                }
             }
         }
         return best;
     }
 
     std::optional<Spot> place(std::size_t item) {
-        const std::vector<Stamp>& stamps = stampsOf(item);
-        if (stamps.empty())
+        use(item);
+        if (stamps_.empty())
             return {};
         for (std::size_t sheet = 0; sheet < std::size_t(Limits::mostSheets); ++sheet) {
             Field& here = field(sheet);
-            auto& begins = begins_[item];
-            begins.resize(std::max(begins.size(), sheet + 1));
-            if (const auto first = foremost(here, stamps, begins[sheet])) {
-                const Place place = care_.isSnug ? snuggest(here, stamps, begins[sheet], *first) : *first;
+            if (berths_.size() == sheet) {
+                berths_.emplace_back();
+                for (const Stamp& stamp : stamps_)
+                    berths_.back().emplace_back(here, stamp);
+            }
+            if (const auto first = foremost(here, berths_[sheet])) {
+                const Place place = care_.isSnug ? snuggest(here, berths_[sheet], *first) : *first;
                 const Stamp& stamp = *place.stamp;
                 here.take(stamp, place.column, place.row);
                 const Point corner = ground_.room.least + Point{place.column * cell_, place.row * cell_};
@@ -201,11 +197,12 @@ private:
     double cell_ = 1;
     int rowsAcross_ = 1;
     int span_; // columns
-    std::vector<Field> fields_;
+    int longestRun_ = 1;
+    std::deque<Field> fields_;
     std::vector<std::size_t> late_;
-    std::map<std::size_t, std::vector<Stamp>> stamps_;            // by item
-    std::map<std::size_t, std::vector<std::vector<int>>> begins_; // by item, sheet, stamp
-    std::vector<int> edgeRows_;                                   // scratch
+    std::optional<std::size_t> item_;
+    std::vector<Stamp> stamps_;               // of that item
+    std::vector<std::vector<Berths>> berths_; // of its stamps, by sheet
 };
 
 } // namespace

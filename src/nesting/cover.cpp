@@ -46,6 +46,8 @@ Probing::Probing(const Shape& shape) {
     for (std::size_t i = inside.size(); i > 1; --i)
         std::swap(inside[i - 1], inside[random.below(i)]);
     inside.resize(inside.size() / Cover::stride * Cover::stride);
+    if (!inside.empty()) // what is covered in its middle mostly is so all over
+        inside.front() = shape.poles.front().centre;
     for (const Point p : inside) {
         x.push_back(float(p.x));
         y.push_back(float(p.y));

@@ -34,9 +34,7 @@ public:
 
     /// What the points hit with the shape's middle there, in all; `most` or more where it is that much.
     int at(int sheet, Point place, int most) const {
-        const std::uint8_t* middle = cells_[std::size_t(sheet)].data() +
-                                     std::ptrdiff_t((place.y - corner_.y) / cell_) * columns_ +
-                                     std::ptrdiff_t((place.x - corner_.x) / cell_);
+        const std::uint8_t* const middle = middleOf(sheet, place);
         int sum = 0;
         for (std::size_t i = 0; i < offsets_.size() && sum < most; i += stride)
             for (std::size_t k = 0; k < stride; ++k)
@@ -44,7 +42,16 @@ public:
         return sum;
     }
 
+    /// Whether the first of the points hits anything.
+    bool isCovered(int sheet, Point place) const {
+        return !offsets_.empty() && middleOf(sheet, place)[offsets_.front()] != 0;
+    }
+
 private:
+    const std::uint8_t* middleOf(int sheet, Point place) const {
+        return cells_[std::size_t(sheet)].data() + std::ptrdiff_t((place.y - corner_.y) / cell_) * columns_ +
+               std::ptrdiff_t((place.x - corner_.x) / cell_);
+    }
     void fill(const Placed& placed, int sheet, int by);
 
     Point corner_; // of the cells, with those outside of the sheet

@@ -26,7 +26,8 @@ constexpr int islandsOfMoves = 4;
 constexpr int roundsOfMoves = 16;
 constexpr double shareOfStarts = 0.6; // of the time, at most
 constexpr std::size_t mostSnugWidth = 2000;
-constexpr double mostSnugCopiesPerSecond = 100;
+constexpr double movesPerSecond = 10'000;                             // about, of two threads
+constexpr double leastMovesToBeClose = 100, leastMovesToBeFine = 280; // for each copy
 
 /// The result that all see: only ever sound, only ever better.
 class Board {
@@ -164,13 +165,15 @@ void offerStarts(const Ground& ground, const Start& rows, const Effort& effort, 
         return
             [&, seed] { findSnugStarts(ground, rows, seed, std::min(width, mostSnugWidth), isOver, offer); };
     };
-    // Close places on a fine raster take some 5 ms for each copy, as long as 25 moves.
-    const auto copies = double(rows.copies.size());
-    const bool mayTakeLong = effort.moves ? double(*effort.moves) >= 4 * 25 * copies
-                                          : mostSnugCopiesPerSecond * effort.seconds >= copies;
+    // Close places take as long as some 8 moves for each copy on the coarsest raster, 40 on the finest.
+    const double movesOfCopy =
+        (effort.moves ? double(*effort.moves) : effort.seconds * movesPerSecond) / double(rows.copies.size());
+    const Care closest = movesOfCopy >= leastMovesToBeFine    ? Care{72, 16, true}
+                         : movesOfCopy >= leastMovesToBeClose ? Care{48, 16, true}
+                                                              : Care{48, 16, false};
     const std::function<void()> careful[] = {snug(effort.seed), raster({24, 8, true}),
                                              [&] { findLattices(ground, rows, effort.seed, isOver, offer); },
-                                             raster({48, 16, mayTakeLong}), snug(effort.seed + 1)};
+                                             raster(closest), snug(effort.seed + 1)};
     std::atomic<std::size_t> next = 0;
     const auto work = [&] {
         for (std::size_t i = next++; i < std::size(careful); i = next++)

@@ -30,10 +30,11 @@ Box boxOf(const Point* first, const Point* end) {
     return {{least[0], least[1]}, {most[0], most[1]}};
 }
 
-/// Tells whether a side from a to b and one from c to e have a point in common; of one side or of many at once.
+/// Tells whether a side from a to b and one from c to e have a point in common; of one side or of many at
+/// once.
 template <class Many, class Answer>
-[[gnu::always_inline]] inline void tellCrossing(Point a, Point b, const Many& cx, const Many& cy, const Many& ex,
-                                                const Many& ey, Answer& answer) {
+[[gnu::always_inline]] inline void tellCrossing(Point a, Point b, const Many& cx, const Many& cy,
+                                                const Many& ex, const Many& ey, Answer& answer) {
     const Many left = cx < ex ? cx : ex, right = cx < ex ? ex : cx;
     const Many top = cy < ey ? cy : ey, bottom = cy < ey ? ey : cy;
     const Point d = b - a;
@@ -209,7 +210,8 @@ bool Placed::contains(Point p) const {
     return isInside;
 }
 
-/// Those whose boxes meet it. All is compared where it lies, so that sides along each other are not missed by rounding.
+/// Those whose boxes meet it. All is compared where it lies, so that sides along each other are not missed by
+/// rounding.
 void Placed::gatherSides(const Box& within, Sides& sides) const {
     sides.clear(own_.size());
     for (const Stretch& stretch : stretches_) {

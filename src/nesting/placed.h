@@ -43,7 +43,8 @@ public:
         std::uint32_t own = 0, other = 0;
     };
 
-    /// Whether the areas have a point in common, be it on their rims. Leaves the two sides where there are such.
+    /// Whether the areas have a point in common, be it on their rims. Leaves the two sides where there are
+    /// such.
     bool touches(const Placed& other, Hint& hint) const;
     bool touches(const Placed& other) const {
         Hint hint;
@@ -91,10 +92,10 @@ private:
     bool isSide(std::size_t end) const;
     void gatherSides(const Box& within, Sides& sides) const;
 
-    Poles ownPoles_, poles_;             // and turned
-    std::vector<Point> own_, points_;    // and turned: each loop with its first point again at its end
-    std::vector<std::size_t> starts_;    // of loops, and the end
-    std::vector<Stretch> stretches_;     // of all loops
+    Poles ownPoles_, poles_;                 // and turned
+    std::vector<Point> own_, points_;        // and turned: each loop with its first point again at its end
+    std::vector<std::size_t> starts_;        // of loops, and the end
+    std::vector<Stretch> stretches_;         // of all loops
     std::size_t poleCount_ = 0, groups_ = 0; // of lanes
     double reach_ = 0;                       // of the farthest point from the frame's middle
     Point at_;

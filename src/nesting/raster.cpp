@@ -11,31 +11,26 @@ namespace hasami::nesting {
 
 namespace {
 
-constexpr int wordBits = 64;
-
-/// The bits of a word that lie in [from, to), counted from the word's first.
-std::uint64_t bitsBetween(int from, int to) {
-    const std::uint64_t all = ~std::uint64_t{0};
-    if (to <= 0)
-        return 0;
-    const std::uint64_t begun = from <= 0 ? all : all << from;
-    return to >= wordBits ? begun : begun & ~(all << to);
+/// Adds bits moved down by so many, `words` of them and then one of zeros, in the words [fromWord, toWord).
+HASAMI_WIDE void addMoved(const std::uint64_t* bits, std::size_t words, std::size_t by, std::size_t fromWord,
+                          std::size_t toWord, Bits& to) {
+    const std::size_t whole = by / wordBits, rest = by % wordBits;
+    if (whole >= words)
+        return;
+    const std::uint64_t* const from = bits + whole;
+    std::uint64_t* const sum = to.data();
+    const std::size_t end = std::min(toWord, words - whole);
+    if (rest == 0)
+        for (std::size_t i = fromWord; i < end; ++i)
+            sum[i] |= from[i];
+    else
+        for (std::size_t i = fromWord; i < end; ++i)
+            sum[i] |= from[i] >> rest | from[i + 1] << (wordBits - rest);
 }
 
-/// Adds the other's bits, moved down by so many. Both end with a word of zeros.
-HASAMI_WIDE void orMoved(Bits& bits, const Bits& other, std::size_t by) {
-    const std::size_t words = by / wordBits, rest = by % wordBits;
-    if (words + 1 >= other.size())
-        return;
-    std::uint64_t* const to = bits.data();
-    const std::uint64_t* const from = other.data() + words;
-    const std::size_t count = other.size() - 1 - words;
-    if (rest == 0)
-        for (std::size_t i = 0; i < count; ++i)
-            to[i] |= from[i];
-    else
-        for (std::size_t i = 0; i < count; ++i)
-            to[i] |= from[i] >> rest | from[i + 1] << (wordBits - rest);
+void fillBits(std::uint64_t* bits, int from, int to) {
+    for (int word = from / wordBits; word * wordBits < to; ++word)
+        bits[word] |= bitsBetween(from - word * wordBits, to - word * wordBits);
 }
 
 } // namespace
@@ -103,7 +98,7 @@ Stamp stampOf(const Shape& shape, double turn, bool isMirrored, double cell) {
 }
 
 void addRim(Stamp& stamp) {
-    constexpr int width = 2; // of the rim: cells are taken that shapes only touch
+    constexpr int width = rimWidth;
     const int columns = stamp.columns + 2 * width, rows = stamp.rows + 2 * width;
     enum Cell : char { free, near, own };
     std::vector<Cell> cells(std::size_t(columns) * std::size_t(rows), free);
@@ -126,53 +121,25 @@ void addRim(Stamp& stamp) {
         }
 }
 
-/// Leaves in `taken_` where the stamp does not fit; false where it fits nowhere.
-bool Field::findFree(const Stamp& stamp, int column) {
-    const int places = rows_ - stamp.rows + 1;
-    if (places <= 0)
+Field::Field(int rows, int columns, int longestRun)
+    : rows_(rows), words_(std::size_t(rows + wordBits - 1) / wordBits), mostColumns_(columns),
+      levels_(std::size_t(std::bit_width(unsigned(std::clamp(longestRun, 1, rows))))) {}
+
+/// Bit r is set where some bit from r + from on, `count` of them, is: those are two overlapping powers of
+/// two.
+bool Field::addTaken(const Stamp::Run& run, int column, std::size_t fromWord, std::size_t toWord,
+                     Bits& taken) const {
+    const auto at = std::size_t(column) + std::size_t(run.column);
+    if (at >= columns_.size() || columns_[at].empty())
         return false;
-    taken_.assign(words_ + 1, 0);
-    for (const Stamp::Run& run : stamp.runs) {
-        const auto at = std::size_t(column) + std::size_t(run.column);
-        if (at >= columns_.size() || columns_[at].empty())
-            continue; // nothing is there
-        add(columns_[at], run);
-        if (isFull(places))
-            return false;
-    }
+    const auto from = std::size_t(run.from), count = std::size_t(run.count);
+    const std::size_t level = std::min(std::size_t(std::bit_width(count)), levels_) - 1;
+    const std::size_t reach = std::size_t{1} << level;
+    const std::uint64_t* const bits = columns_[at].data() + level * (words_ + 1);
+    addMoved(bits, words_, from, fromWord, toWord, taken);
+    if (count > reach)
+        addMoved(bits, words_, from + count - reach, fromWord, toWord, taken);
     return true;
-}
-
-int Field::rowFor(const Stamp& stamp, int column) {
-    if (!findFree(stamp, column))
-        return -1;
-    const int places = rows_ - stamp.rows + 1;
-    for (int word = 0; word * wordBits < places; ++word)
-        if (const std::uint64_t free = ~taken_[std::size_t(word)]) {
-            const int row = word * wordBits + std::countr_zero(free);
-            return row < places ? row : -1;
-        }
-    return -1;
-}
-
-void Field::edgeRows(const Stamp& stamp, int column, std::vector<int>& rows) {
-    rows.clear();
-    if (!findFree(stamp, column))
-        return;
-    const int places = rows_ - stamp.rows + 1;
-    const auto freeIn = [&](std::size_t word) {
-        return word < words_ ? ~taken_[word] & bitsBetween(0, places - int(word) * wordBits) : 0;
-    };
-    std::uint64_t before = 0, here = freeIn(0);
-    for (std::size_t word = 0; int(word) * wordBits < places; ++word) {
-        const std::uint64_t after = freeIn(word + 1);
-        const std::uint64_t up = here << 1 | before >> (wordBits - 1),
-                            down = here >> 1 | after << (wordBits - 1);
-        for (std::uint64_t edges = here & ~(up & down); edges != 0; edges &= edges - 1)
-            rows.push_back(int(word) * wordBits + std::countr_zero(edges));
-        before = here;
-        here = after;
-    }
 }
 
 HASAMI_WIDE double Field::contact(const Stamp& stamp, int column, int row, double bound) const {
@@ -188,7 +155,7 @@ HASAMI_WIDE double Field::contact(const Stamp& stamp, int column, int row, doubl
             continue;
         free += to - from;
         if (std::size_t(at) < columns_.size() && !columns_[std::size_t(at)].empty()) {
-            const std::uint64_t* const bits = columns_[std::size_t(at)].front().data();
+            const std::uint64_t* const bits = columns_[std::size_t(at)].data();
             for (int word = from / wordBits; word * wordBits < to; ++word)
                 free -= std::popcount(bits[word] & bitsBetween(from - word * wordBits, to - word * wordBits));
         }
@@ -198,45 +165,24 @@ HASAMI_WIDE double Field::contact(const Stamp& stamp, int column, int row, doubl
     return (whole - free) / whole;
 }
 
-/// Whether no row is left of so many.
-bool Field::isFull(int places) const {
-    const auto whole = std::size_t(places) / wordBits;
-    for (std::size_t i = 0; i < whole; ++i)
-        if (~taken_[i] != 0)
-            return false;
-    return places % wordBits == 0 || (~taken_[whole] & bitsBetween(0, places % wordBits)) == 0;
-}
-
 void Field::take(const Stamp& stamp, int column, int row) {
     for (const Stamp::Run& run : stamp.runs)
-        take(column + run.column, row + run.from, run.count);
+        fill(column + run.column, row + run.from, run.count);
+    patches_.push_back({column, column + stamp.columns, row, row + stamp.rows});
 }
 
 void Field::take(int column, int from, int count) {
-    if (std::size_t(column) >= columns_.size())
-        columns_.resize(std::size_t(column) + 1);
-    Column& whole = columns_[std::size_t(column)];
-    whole.resize(1);
-    Bits& bits = whole.front();
-    bits.resize(words_ + 1);
-    for (int row = from; row < from + count; ++row)
-        bits[std::size_t(row) / wordBits] |= std::uint64_t(1) << (row % wordBits);
+    fill(column, from, count);
+    patches_.push_back({column, column + 1, from, from + count});
 }
 
-/// Bit r is set where some bit from r + from on, `count` of them, is: those are two overlapping powers of
-/// two.
-void Field::add(Column& column, const Stamp::Run& run) {
-    const auto count = std::size_t(run.count);
-    std::size_t level = 0, reach = 1; // a power of two
-    for (; 2 * reach <= count; ++level, reach *= 2)
-        if (column.size() == level + 1) {
-            column.push_back(column.back());
-            orMoved(column.back(), column[level], reach);
-        }
-    const auto from = std::size_t(run.from);
-    orMoved(taken_, column[level], from);
-    if (count > reach)
-        orMoved(taken_, column[level], from + count - reach);
+void Field::fill(int column, int from, int count) {
+    if (std::size_t(column) >= columns_.size())
+        columns_.resize(std::size_t(column) + 1);
+    Bits& bits = columns_[std::size_t(column)];
+    bits.resize(levels_ * (words_ + 1));
+    for (std::size_t level = 0; level < levels_; ++level)
+        fillBits(bits.data() + level * (words_ + 1), std::max(0, from - (1 << level) + 1), from + count);
 }
 
 } // namespace hasami::nesting

@@ -1,12 +1,12 @@
 // What the search of nesting stands on: shapes a little smaller than their outlines, overlaps told anew only
 // where something changed, layouts to begin with.
 #include "nesting/belt.h"
+#include "nesting/berths.h"
 #include "nesting/bottom_left.h"
 #include "nesting/cover.h"
 #include "nesting/merge.h"
 #include "nesting/nest.h"
 #include "nesting/outline.h"
-#include "nesting/raster.h"
 #include "nesting/rows.h"
 #include "nesting/snug.h"
 #include "support/nest_setting.h"
@@ -175,52 +175,108 @@ TEST_CASE("a start that is over gives nothing, else it is sound and shorter than
     CHECK(offered < 4);
 }
 
-TEST_CASE("a stamp's rows at the edge of free ones, and its contact, are those of counting cell by cell") {
-    std::mt19937 random(5);
-    constexpr int rows = 150, columns = 60;
-    Field field(rows, columns);
+namespace {
+
+/// A field's cells once more, one by one.
+struct PlainField {
+    static constexpr int rows = 150, columns = 60;
     bool taken[columns][rows]{};
-    for (int i = 0; i < 25; ++i) {
-        const int column = int(random() % columns), from = int(random() % (rows - 40)),
-                  count = int(1 + random() % 40);
-        field.take(column, from, count);
-        std::fill_n(&taken[column][from], count, true);
+
+    void take(const Stamp& stamp, int column, int row) {
+        for (const Stamp::Run& run : stamp.runs)
+            std::fill_n(&taken[column + run.column][row + run.from], run.count, true);
     }
-    const Problem problem = blobs(4, 1, random);
-    int edges = 0;
-    for (const nesting::Item& item : prepared(problem)) {
-        Stamp stamp = stampOf(item.shapes.front(), 0.3, false, 2);
-        addRim(stamp);
-        const auto fits = [&](int column, int row) {
-            return row >= 0 && row + stamp.rows <= rows &&
-                   std::all_of(stamp.runs.begin(), stamp.runs.end(), [&](const Stamp::Run& run) {
-                       const bool* cells = taken[column + run.column] + row + run.from;
-                       return std::count(cells, cells + run.count, true) == 0;
-                   });
-        };
-        for (int column = 0; column + stamp.columns <= columns; ++column) {
-            std::vector<int> expected, found;
-            for (int row = 0; row < rows; ++row)
-                if (fits(column, row) && !(fits(column, row - 1) && fits(column, row + 1)))
-                    expected.push_back(row);
-            field.edgeRows(stamp, column, found);
-            CHECK(found == expected);
-            edges += int(found.size());
-            for (const int row : found) {
-                int touched = 0, all = 0;
-                for (const Stamp::Run& run : stamp.rim)
-                    for (int y = row + run.from; y < row + run.from + run.count; ++y, ++all) {
-                        const int x = column + run.column;
-                        touched += x < 0 || x >= columns || y < 0 || y >= rows || taken[x][y] ? 1 : 0;
-                    }
-                const double contact = double(touched) / all;
-                CHECK(field.contact(stamp, column, row, 0) == Approx(contact));
-                CHECK(field.contact(stamp, column, row, contact - 1e-9) == Approx(contact));
-                CHECK(field.contact(stamp, column, row, contact + 1e-9) == 0);
+    bool fits(const Stamp& stamp, int column, int row) const {
+        return row >= 0 && row + stamp.rows <= rows &&
+               std::all_of(stamp.runs.begin(), stamp.runs.end(), [&](const Stamp::Run& run) {
+                   const bool* cells = taken[column + run.column] + row + run.from;
+                   return std::count(cells, cells + run.count, true) == 0;
+               });
+    }
+    double contact(const Stamp& stamp, int column, int row) const {
+        int touched = 0, all = 0;
+        for (const Stamp::Run& run : stamp.rim)
+            for (int y = row + run.from; y < row + run.from + run.count; ++y, ++all) {
+                const int x = column + run.column;
+                touched += x < 0 || x >= columns || y < 0 || y >= rows || taken[x][y] ? 1 : 0;
             }
+        return double(touched) / all;
+    }
+    std::optional<Berths::Berth> foremost(const Stamp& stamp) const {
+        for (int column = 0; column + stamp.columns <= columns; ++column)
+            for (int row = 0; row < rows; ++row)
+                if (fits(stamp, column, row))
+                    return Berths::Berth{column, row};
+        return {};
+    }
+    std::optional<Berths::Berth> snuggest(const Stamp& stamp, int column, double least) const {
+        std::optional<Berths::Berth> best;
+        for (int row = 0; row < rows; ++row)
+            if (fits(stamp, column, row) && !(fits(stamp, column, row - 1) && fits(stamp, column, row + 1)))
+                if (const double here = contact(stamp, column, row); here > least) {
+                    least = here;
+                    best = {column, row, here};
+                }
+        return best;
+    }
+};
+
+/// Those of the field as those of cells that are looked at one by one; how many there were.
+int checkBerths(Berths& berths, const PlainField& plain, const Stamp& stamp, double least) {
+    const auto same = [](const std::optional<Berths::Berth>& a, const std::optional<Berths::Berth>& b) {
+        return a.has_value() == b.has_value() && (!a || (a->column == b->column && a->row == b->row));
+    };
+    const auto first = berths.foremost(PlainField::columns - stamp.columns);
+    CHECK(same(first, plain.foremost(stamp)));
+    int found = 0;
+    for (int column = first ? first->column : PlainField::columns;
+         column + stamp.columns <= PlainField::columns; ++column) {
+        const auto berth = berths.snuggest(column, least), expected = plain.snuggest(stamp, column, least);
+        CHECK(same(berth, expected));
+        if (berth && expected) {
+            CHECK(berth->contact == Approx(expected->contact));
+            ++found;
         }
     }
-    CHECK(edges > 100);
+    return found;
+}
+
+} // namespace
+
+TEST_CASE("a stamp's berths, while the field fills, are those of looking at it cell by cell") {
+    std::mt19937 random(5);
+    Field field(PlainField::rows, PlainField::columns, PlainField::rows);
+    PlainField plain;
+    for (int i = 0; i < 20; ++i) {
+        const int column = int(random() % PlainField::columns),
+                  from = int(random() % (PlainField::rows - 40)), count = int(1 + random() % 40);
+        field.take(column, from, count);
+        std::fill_n(&plain.taken[column][from], count, true);
+    }
+    const Problem problem = blobs(4, 1, random);
+    std::vector<Stamp> stamps;
+    for (const nesting::Item& item : prepared(problem)) {
+        stamps.push_back(stampOf(item.shapes.front(), 0.3, false, 2));
+        addRim(stamps.back());
+    }
+    std::vector<Berths> berths;
+    for (const Stamp& stamp : stamps)
+        berths.emplace_back(field, stamp);
+    int found = 0, laid = 0;
+    for (int round = 0; round < 40; ++round) {
+        for (std::size_t i = 0; i < stamps.size(); ++i)
+            found += checkBerths(berths[i], plain, stamps[i], int(random() % 10) * 0.1);
+        const Stamp& stamp = stamps[random() % stamps.size()];
+        const int column = int(random() % std::size_t(PlainField::columns - stamp.columns)),
+                  row = int(random() % std::size_t(PlainField::rows - stamp.rows));
+        if (round % 4 == 0 || plain.fits(stamp, column, row)) { // also upon what is taken
+            field.take(stamp, column, row);
+            plain.take(stamp, column, row);
+            ++laid;
+        }
+    }
+    CHECK(found > 100);
+    CHECK(laid > 10);
 }
 
 TEST_CASE("how much of a shape is covered at a place follows the areas, and what is taken leaves nothing") {
