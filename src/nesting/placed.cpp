@@ -103,7 +103,7 @@ HASAMI_WIDE bool Placed::Sides::meet(const Sides& others, Hint& hint) const {
             std::memcpy(&cy, &others.ay_[j], sizeof cy);
             std::memcpy(&ex, &others.bx_[j], sizeof ex);
             std::memcpy(&ey, &others.by_[j], sizeof ey);
-            auto cross = cx < cx;
+            decltype(cx < ex) cross{};
             tellCrossing(a, b, cx, cy, ex, ey, cross);
             for (std::size_t k = 0; k < width; ++k)
                 if (cross[k] != 0) {

@@ -82,8 +82,8 @@ private:
 
     /// Some sides of a loop after each other, so that most need not be looked at one by one.
     struct Stretch {
-        std::size_t from, to; ///< points
-        Box box;              ///< turned
+        std::size_t from = 0, to = 0; ///< points
+        Box box;                      ///< turned
     };
     static constexpr std::size_t mostSidesOfStretch = 8;
     class Sides;

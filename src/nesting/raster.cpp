@@ -123,7 +123,7 @@ void addRim(Stamp& stamp) {
 
 Field::Field(int rows, int columns, int longestRun)
     : rows_(rows), words_(std::size_t(rows + wordBits - 1) / wordBits), mostColumns_(columns),
-      levels_(std::size_t(std::bit_width(unsigned(std::clamp(longestRun, 1, rows))))) {}
+      longestReach_(std::bit_floor(std::size_t(std::clamp(longestRun, 1, rows)))) {}
 
 /// Bit r is set where some bit from r + from on, `count` of them, is: those are two overlapping powers of
 /// two.
@@ -133,8 +133,8 @@ bool Field::addTaken(const Stamp::Run& run, int column, std::size_t fromWord, st
     if (at >= columns_.size() || columns_[at].empty())
         return false;
     const auto from = std::size_t(run.from), count = std::size_t(run.count);
-    const std::size_t level = std::min(std::size_t(std::bit_width(count)), levels_) - 1;
-    const std::size_t reach = std::size_t{1} << level;
+    const std::size_t reach = std::min(std::bit_floor(count), longestReach_);
+    const auto level = std::size_t(std::countr_zero(reach));
     const std::uint64_t* const bits = columns_[at].data() + level * (words_ + 1);
     addMoved(bits, words_, from, fromWord, toWord, taken);
     if (count > reach)
@@ -180,8 +180,9 @@ void Field::fill(int column, int from, int count) {
     if (std::size_t(column) >= columns_.size())
         columns_.resize(std::size_t(column) + 1);
     Bits& bits = columns_[std::size_t(column)];
-    bits.resize(levels_ * (words_ + 1));
-    for (std::size_t level = 0; level < levels_; ++level)
+    const auto levels = std::size_t(std::countr_zero(longestReach_)) + 1;
+    bits.resize(levels * (words_ + 1));
+    for (std::size_t level = 0; level < levels; ++level)
         fillBits(bits.data() + level * (words_ + 1), std::max(0, from - (1 << level) + 1), from + count);
 }
 

@@ -80,7 +80,7 @@ private:
     int rows_;
     std::size_t words_;
     int mostColumns_;
-    std::size_t levels_;
+    std::size_t longestReach_; // a power of two
     /// Which cells are taken, then from which rows on a cell of 2, of 4, of 8 … is; each ends with a word of
     /// zeros. Empty where none is taken.
     std::vector<Bits> columns_;
