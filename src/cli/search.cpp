@@ -20,14 +20,14 @@ public:
         sigaddset(&signals_, SIGTERM);
         pthread_sigmask(SIG_BLOCK, &signals_, &before_); // for the threads begun from now on as well
         waiter_ = std::jthread([this](const std::stop_token& closing) {
-            const timespec aWhile{0, 10'000'000};
-            while (!closing.stop_requested())
-                if (sigtimedwait(&signals_, nullptr, &aWhile) > 0)
-                    stop_.request_stop();
+            int signal = 0;
+            while (sigwait(&signals_, &signal) == 0 && !closing.stop_requested())
+                stop_.request_stop();
         });
     }
     ~Interrupts() {
         waiter_.request_stop();
+        pthread_kill(waiter_.native_handle(), SIGTERM); // it waits for one
         waiter_.join();
         pthread_sigmask(SIG_SETMASK, &before_, nullptr);
     }
