@@ -27,7 +27,7 @@ public:
     }
     ~Interrupts() {
         waiter_.request_stop();
-        pthread_kill(waiter_.native_handle(), SIGTERM); // it waits for one
+        pthread_kill(waiter_.native_handle(), SIGINT); // it waits for one
         waiter_.join();
         pthread_sigmask(SIG_SETMASK, &before_, nullptr);
     }
