@@ -41,8 +41,10 @@ template <class Many, class Answer>
     const Many x = ex - cx, y = ey - cy;
     const Many one = d.x * (cy - a.y) - d.y * (cx - a.x), two = d.x * (ey - a.y) - d.y * (ex - a.x);
     const Many three = x * (a.y - cy) - y * (a.x - cx), four = x * (b.y - cy) - y * (b.x - cx);
-    answer = (right >= std::min(a.x, b.x)) & (left <= std::max(a.x, b.x)) & (bottom >= std::min(a.y, b.y)) &
-             (top <= std::max(a.y, b.y)) & (one * two <= 0) & (three * four <= 0);
+    const auto [fromX, toX] = std::minmax(a.x, b.x);
+    const auto [fromY, toY] = std::minmax(a.y, b.y);
+    answer = (right >= fromX) & (left <= toX) & (bottom >= fromY) & (top <= toY) & (one * two <= 0) &
+             (three * four <= 0);
 }
 
 } // namespace
