@@ -2,10 +2,10 @@
 
 #include "base/error.h"
 #include "reader/mask_path.h"
+#include "reader/state_colours.h"
+#include "reader/state_shapes.h"
 
 #include <algorithm>
-#include <array>
-#include <cmath>
 #include <poppler/GfxFont.h>
 #include <poppler/GfxState.h>
 #include <poppler/OutputDev.h>
@@ -21,154 +21,7 @@ namespace hasami {
 
 namespace {
 
-// Glyphs come in sixty-fourths of a device's dot: at this density they are right to a fifth of a micrometre.
-constexpr double millimetresPerDot = 0.01;
 constexpr std::size_t mostItems = 1'000'000, mostPieces = 10'000'000;
-constexpr double thinnestLine = 0.025; // mm: one of no width is drawn as thin as a device can, not as nothing
-
-Affine mapOf(const double* m) {
-    return {m[0], m[1], m[2], m[3], m[4], m[5]};
-}
-
-/// From user space, as it is now, to mm of the page.
-Affine toPage(const GfxState& state) {
-    return Affine::scaling(millimetresPerDot, millimetresPerDot) * mapOf(state.getCTM());
-}
-
-Rgba colourOf(const GfxRGB& rgb) {
-    return {colToByte(rgb.r), colToByte(rgb.g), colToByte(rgb.b), 255};
-}
-
-std::string spotName(GfxColorSpace* space) {
-    if (!space)
-        return {};
-    if (space->getMode() == csSeparation)
-        return static_cast<GfxSeparationColorSpace*>(space)->getName()->toStr();
-    if (space->getMode() == csDeviceN && space->getNComps() == 1)
-        return static_cast<GfxDeviceNColorSpace*>(space)->getColorantName(0);
-    return {};
-}
-
-/// What a colour is mixed of, for those who want to stay with it.
-enum class Inks { none, cmyk, other };
-
-Inks inksOf(GfxColorSpace* space) {
-    if (!space)
-        return Inks::none;
-    switch (space->getMode()) {
-    case csDeviceCMYK:
-        return Inks::cmyk;
-    case csDeviceGray:
-    case csCalGray:
-        return Inks::none;
-    case csICCBased:
-        return space->getNComps() == 4 ? Inks::cmyk : space->getNComps() == 1 ? Inks::none : Inks::other;
-    case csIndexed:
-        return inksOf(static_cast<GfxIndexedColorSpace*>(space)->getBase());
-    case csSeparation:
-        return inksOf(static_cast<GfxSeparationColorSpace*>(space)->getAlt());
-    case csDeviceN:
-        return inksOf(static_cast<GfxDeviceNColorSpace*>(space)->getAlt());
-    case csPattern:
-        return inksOf(static_cast<GfxPatternColorSpace*>(space)->getUnder());
-    default:
-        return Inks::other;
-    }
-}
-
-/// Within what a paint list can hold; files may name places at the end of the world.
-Point within(Point p) {
-    constexpr double farthest = 99'000; // mm
-    const auto kept = [=](double v) { return std::isfinite(v) ? std::clamp(v, -farthest, farthest) : 0.0; };
-    return {kept(p.x), kept(p.y)};
-}
-
-Path pathOf(const GfxPath& gfx, const Affine& map) {
-    Path path;
-    for (int i = 0; i < gfx.getNumSubpaths(); ++i) {
-        const GfxSubpath* from = gfx.getSubpath(i);
-        const int count = from->getNumPoints();
-        if (count == 0)
-            continue;
-        const auto at = [&](int j) { return within(map({from->getX(j), from->getY(j)})); };
-        Subpath run{at(0), {}, from->isClosed()};
-        for (int j = 1; j < count; ++j) {
-            const Point here = run.segments.empty() ? run.start : run.segments.back().end;
-            if (from->getCurve(j) && j + 2 < count) {
-                run.segments.push_back({at(j), at(j + 1), at(j + 2), false});
-                j += 2;
-            } else {
-                run.segments.push_back(straightSegment(here, at(j)));
-            }
-        }
-        path.push_back(std::move(run));
-    }
-    return path;
-}
-
-Path pathOf(SplashPath& splash, Point origin, const Affine& map) {
-    Path path;
-    const auto at = [&](int i, unsigned char* flags) {
-        double x = 0, y = 0;
-        splash.getPoint(i, &x, &y, flags);
-        return within(map(origin + Point{x, y}));
-    };
-    for (int i = 0; i < splash.getLength(); ++i) {
-        unsigned char flags = 0, ignored = 0;
-        const Point p = at(i, &flags);
-        if (flags & splashPathFirst || path.empty()) {
-            path.push_back({p, {}, true});
-            continue;
-        }
-        Subpath& run = path.back();
-        if (flags & splashPathCurve && i + 2 < splash.getLength()) {
-            const Point control2 = at(i + 1, &ignored);
-            run.segments.push_back({p, control2, at(i + 2, &ignored), false});
-            i += 2;
-        } else {
-            run.segments.push_back(
-                straightSegment(run.segments.empty() ? run.start : run.segments.back().end, p));
-        }
-    }
-    return path;
-}
-
-/// A stroke with the line style as it is now. Its units are made about as large as a millimetre, evenly, so
-/// that a pen that is wider than high stays so.
-PaintShape strokeShape(const GfxState& state, const auto& pathIn) {
-    const Affine map = toPage(state);
-    const double scale = std::sqrt(std::abs(map.determinant()));
-    PaintShape shape;
-    if (!(scale > 1e-9 && scale < 1e9)) // squeezed to nothing, or no number
-        return shape;
-    PaintShape::Stroke stroke;
-    stroke.toPage = map * Affine::scaling(1 / scale, 1 / scale);
-    StrokeStyle& style = stroke.style;
-    style.width = std::clamp(state.getLineWidth() * scale, thinnestLine, 99'000.0);
-    style.cap = state.getLineCap() == 1   ? LineCap::round
-                : state.getLineCap() == 2 ? LineCap::square
-                                          : LineCap::butt;
-    style.join = state.getLineJoin() == 1   ? LineJoin::round
-                 : state.getLineJoin() == 2 ? LineJoin::bevel
-                                            : LineJoin::miter;
-    style.miterLimit = std::clamp(state.getMiterLimit(), 1.0, 1e9);
-    double phase = 0;
-    for (const double dash : const_cast<GfxState&>(state).getLineDash(&phase))
-        style.dashes.push_back(std::clamp(dash * scale, 0.0, 1e9));
-    if (style.dashes.size() > 1000)
-        style.dashes.clear();
-    style.dashPhase = std::clamp(phase * scale, -1e9, 1e9);
-    shape.path = pathIn(Affine::scaling(scale, scale));
-    shape.stroke = std::move(stroke);
-    return shape;
-}
-
-Path polygon(std::initializer_list<Point> corners) {
-    Subpath run{within(*corners.begin()), {}, true};
-    for (const Point* p = corners.begin() + 1; p != corners.end(); ++p)
-        run.segments.push_back(straightSegment(within(p[-1]), within(*p)));
-    return {run};
-}
 
 /// Collects what a page paints. Poppler calls it in the order of painting.
 class PaintDevice : public OutputDev {
@@ -228,42 +81,17 @@ public:
     }
 
     bool functionShadedFill(GfxState* state, GfxFunctionShading* shading) override {
-        double x0 = 0, y0 = 0, x1 = 0, y1 = 0;
-        shading->getDomain(&x0, &y0, &x1, &y1);
-        const Affine map = toPage(*state) * mapOf(shading->getMatrix());
-        addShading(state, *shading, polygon({map({x0, y0}), map({x1, y0}), map({x1, y1}), map({x0, y1})}));
+        addShading(state, *shading);
         return true;
     }
     bool axialShadedSupportExtend(GfxState*, GfxAxialShading*) override { return true; }
     bool axialShadedFill(GfxState* state, GfxAxialShading* shading, double, double) override {
-        double x0 = 0, y0 = 0, x1 = 0, y1 = 0;
-        shading->getCoords(&x0, &y0, &x1, &y1);
-        const Point from{x0, y0}, to{x1, y1}, along = to - from;
-        const Box seen = clipBox(*state);
-        if (length(along) == 0 || (shading->getExtend0() && shading->getExtend1())) {
-            addShading(state, *shading, boxPath(seen, toPage(*state)));
-            return true;
-        }
-        // A band across the gradient, as far as can be seen.
-        const double far =
-            length({seen.width(), seen.height()}) + distance(seen.centre(), from) + length(along);
-        const Point direction = unit(along), across = Point{-direction.y, direction.x} * far;
-        const Point begin = shading->getExtend0() ? from - direction * far : from;
-        const Point end = shading->getExtend1() ? to + direction * far : to;
-        const Affine map = toPage(*state);
-        addShading(state, *shading,
-                   polygon({map(begin + across), map(end + across), map(end - across), map(begin - across)}));
+        addShading(state, *shading);
         return true;
     }
     bool radialShadedSupportExtend(GfxState*, GfxRadialShading*) override { return true; }
     bool radialShadedFill(GfxState* state, GfxRadialShading* shading, double, double) override {
-        double x0 = 0, y0 = 0, r0 = 0, x1 = 0, y1 = 0, r1 = 0;
-        shading->getCoords(&x0, &y0, &r0, &x1, &y1, &r1);
-        const bool firstInSecond = distance({x0, y0}, {x1, y1}) + r0 <= r1;
-        if (firstInSecond && !shading->getExtend1()) // a disc; else what the clip leaves
-            addShading(state, *shading, discPath({x1, y1}, r1, toPage(*state)));
-        else
-            addShading(state, *shading, boxPath(clipBox(*state), toPage(*state)));
+        addShading(state, *shading);
         return true;
     }
 
@@ -372,57 +200,27 @@ private:
     };
     enum class Paint { fill, stroke };
 
-    static Box clipBox(const GfxState& state) {
-        Box box;
-        state.getUserClipBBox(&box.least.x, &box.least.y, &box.most.x, &box.most.y);
-        return box;
-    }
-
-    static Path boxPath(const Box& box, const Affine& map) {
-        return polygon(
-            {map(box.least), map({box.most.x, box.least.y}), map(box.most), map({box.least.x, box.most.y})});
-    }
-
-    static Path discPath(Point centre, double radius, const Affine& map) {
-        const Point start = centre + Point{radius, 0};
-        constexpr double quarter = 0.5522847498307936; // of the radius, for a cubic's controls
-        Subpath run{within(map(start)), {}, true};
-        Point from{radius, 0};
-        for (int i = 0; i < 4; ++i) {
-            const Point to{-from.y, from.x};
-            run.segments.push_back({within(map(centre + from + to * quarter)),
-                                    within(map(centre + to + from * quarter)), within(map(centre + to)),
-                                    false});
-            from = to;
-        }
-        return {run};
-    }
-
     void fillPath(GfxState* state, FillRule rule) {
         add(PaintItem::Kind::plain, state, Paint::fill,
             {pathOf(*state->getPath(), toPage(*state)), rule, {}});
     }
 
-    void addShading(GfxState* state, GfxShading& shading, Path path) {
-        add(PaintItem::Kind::shading, state, Paint::fill, {std::move(path), FillRule::nonZero, {}},
-            shading.getColorSpace());
+    template <class Shading>
+    void addShading(GfxState* state, Shading& shading) {
+        add(PaintItem::Kind::shading, state, Paint::fill,
+            {shadedArea(*state, shading), FillRule::nonZero, {}}, shading.getColorSpace());
     }
 
     void addPicture(GfxState* state, GfxColorSpace* space) {
-        add(PaintItem::Kind::picture, state, Paint::fill,
-            {boxPath({{0, 0}, {1, 1}}, toPage(*state)), FillRule::nonZero, {}}, space);
+        add(PaintItem::Kind::picture, state, Paint::fill, {pictureArea(*state), FillRule::nonZero, {}},
+            space);
     }
 
     void addMasked(GfxState* state, const Grid<std::uint8_t>& coverage, GfxColorSpace* space) {
         if (softMaskDepth_ > 0 || isOutside(*state))
             return;
-        Path path = map(maskPath(coverage), toPage(*state));
-        for (Subpath& run : path) {
-            run.start = within(run.start);
-            for (CurveSegment& s : run.segments)
-                s = {within(s.control1), within(s.control2), within(s.end), s.straight};
-        }
-        add(PaintItem::Kind::picture, state, Paint::fill, {std::move(path), FillRule::nonZero, {}}, space);
+        add(PaintItem::Kind::picture, state, Paint::fill,
+            {pathWithin(map(maskPath(coverage), toPage(*state))), FillRule::nonZero, {}}, space);
     }
 
     static Grid<std::uint8_t> gridOf(int width, int height) {
@@ -486,13 +284,6 @@ private:
         count(shape);
         list_.clips.push_back({now_.clip, std::move(shape)});
         now_.clip = int(list_.clips.size()) - 1;
-    }
-
-    /// Whether the clip leaves nothing.
-    static bool isOutside(const GfxState& state) {
-        double x0 = 0, y0 = 0, x1 = 0, y1 = 0;
-        state.getClipBBox(&x0, &y0, &x1, &y1);
-        return x0 >= x1 || y0 >= y1;
     }
 
     void count(const PaintShape& shape) {
