@@ -2,6 +2,7 @@
 
 #include "app/line_names.h"
 #include "base/error.h"
+#include "base/json_reader.h"
 #include "files/file_name.h"
 #include "files/read_file.h"
 #include "files/safe_write.h"

@@ -13,6 +13,8 @@
 #include "files/report_file.h"
 #include "sheet/nest_sheet.h"
 
+#include <nlohmann/json.hpp>
+
 #include <algorithm>
 #include <cmath>
 #include <iostream>

@@ -8,6 +8,8 @@
 #include "job/job_json.h"
 #include "sticker/brought_lines.h"
 
+#include <nlohmann/json.hpp>
+
 #include <cmath>
 #include <set>
 

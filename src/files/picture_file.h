@@ -5,6 +5,7 @@
 #include "job/job.h"
 
 #include <cstdint>
+#include <filesystem>
 #include <map>
 #include <memory>
 #include <mutex>

@@ -7,7 +7,9 @@
 #include "sticker/brought_lines.h"
 
 #include <algorithm>
+#include <numeric>
 #include <set>
+#include <utility>
 
 namespace hasami {
 

@@ -1,5 +1,6 @@
 #include "profile/profile.h"
 
+#include "base/json_reader.h"
 #include "profile_data.h"
 
 #include <algorithm>

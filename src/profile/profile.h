@@ -1,6 +1,6 @@
 #pragma once
 
-#include "base/json_reader.h"
+#include <nlohmann/json_fwd.hpp>
 
 #include <array>
 #include <optional>
@@ -9,6 +9,8 @@
 #include <vector>
 
 namespace hasami {
+
+class JsonReader;
 
 /// What a cut line is for.
 enum class LineKind {

@@ -2,6 +2,8 @@
 
 #include "base/error.h"
 
+#include <utility>
+
 namespace hasami {
 
 Workshop::Workshop(PictureSource pictures, Tells tells)

@@ -3,6 +3,7 @@
 #include "app/making_strip.h"
 #include "app/stickers_place.h"
 #include "app/view_bar.h"
+#include "base/json_reader.h"
 #include "geometry/curve_lengths.h"
 #include "support/window_driver.h"
 

@@ -1,4 +1,5 @@
 #include "base/error.h"
+#include "base/json_reader.h"
 #include "job/job_json.h"
 
 #include <catch2/catch.hpp>
