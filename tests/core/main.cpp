@@ -1,2 +1,5 @@
-#define CATCH_CONFIG_MAIN
-#include <catch2/catch.hpp>
+#include "support/run_tests.h"
+
+int main(int argc, char** argv) {
+    return runTests(argc, argv);
+}

@@ -1,8 +1,8 @@
-#define CATCH_CONFIG_RUNNER
+#include "support/run_tests.h"
+
 #include <QGuiApplication>
-#include <catch2/catch.hpp>
 
 int main(int argc, char** argv) {
     const QGuiApplication application(argc, argv);
-    return Catch::Session().run(argc, argv);
+    return runTests(argc, argv);
 }
