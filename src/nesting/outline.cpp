@@ -15,24 +15,31 @@ namespace {
 constexpr double hair = 1e-7;             // mm: points closer than this are one
 constexpr double farthestOffset = 80'000; // mm: well within what areas are worked out in
 
+/// Each place once, however often the loop stops there; its end is not its start again.
+Loop withoutRepeats(const Loop& loop) {
+    Loop kept;
+    for (const Point p : loop)
+        if (kept.empty() || distance(kept.back(), p) > hair)
+            kept.push_back(p);
+    while (kept.size() > 1 && distance(kept.back(), kept.front()) <= hair)
+        kept.pop_back();
+    return kept;
+}
+
 /// Points that say nothing, left out until none is left.
 Loop withoutIdlePoints(const Loop& loop, bool& hasSpike) {
-    Loop kept;
     const auto isIdle = [&](Point a, Point b, Point c) {
-        if (distance(a, b) <= hair)
-            return true;
         if (std::abs(cross(b - a, c - b)) > hair * std::max(distance(a, c), hair))
             return false;
-        if (dot(b - a, c - b) < 0 && distance(b, c) > hair) {
+        if (dot(b - a, c - b) < 0) {
             hasSpike = true;
             return false;
         }
         return true;
     };
-    Loop now = loop;
-    for (;;) {
+    for (Loop now = withoutRepeats(loop);;) {
         hasSpike = false;
-        kept.clear();
+        Loop kept;
         for (std::size_t i = 0; i < now.size(); ++i) {
             const Point before = kept.empty() ? now.back() : kept.back();
             if (!isIdle(before, now[i], now[(i + 1) % now.size()]))
@@ -40,7 +47,7 @@ Loop withoutIdlePoints(const Loop& loop, bool& hasSpike) {
         }
         if (kept.size() == now.size() || kept.size() < 3)
             return kept;
-        now = kept;
+        now = withoutRepeats(kept);
     }
 }
 

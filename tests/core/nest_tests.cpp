@@ -16,6 +16,7 @@ using namespace hasami::nesting;
 using hasami::test::NestChecker;
 using hasami::test::partOf;
 using hasami::test::starOf;
+using hasami::test::withIdlePoints;
 
 namespace {
 
@@ -157,6 +158,8 @@ Problem randomProblem(std::mt19937& random) {
                              [&](Point p) { return distance(p, middle) < 2.5; }))
                 part.openings.push_back(hole);
         }
+        if (i % 3 == 1)
+            part.outline = withIdlePoints(part.outline, random);
         problem.parts.push_back(std::move(part));
     }
     if (random() % 4 == 0)
@@ -378,6 +381,16 @@ TEST_CASE("nasty outlines are laid soundly or refused by name") {
                 partOf("far", far, 3), partOf("sliver", {{0, 0}, {60, 0.002}, {60, 0}}, 2),
                 partOf("none", box(5, 5), 0), partOf("keyhole", keyhole, 2)});
     CHECK(checked(all, moves(300)).placements.size() == 15);
+
+    // An end that is the start again takes no corner away, wherever the outline starts.
+    for (int from = 0; from < 4; ++from) {
+        Loop closed = box(20, 30);
+        std::rotate(closed.begin(), closed.begin() + from, closed.end());
+        closed.push_back(closed.front());
+        const Nest boxes = checked(onRoll(100, 0, {partOf("closed", closed, 10)}), moves(60));
+        CHECK(boxes.usedLength == Approx(60).margin(0.02));
+        CHECK(boxes.density == Approx(1).margin(1e-3));
+    }
 
     CHECK(refusal(onRoll(100, 0, {partOf("bow", {{0, 0}, {20, 20}, {20, 0}, {0, 20}})}))
               .find("bow crosses itself") != std::string::npos);

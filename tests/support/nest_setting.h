@@ -3,8 +3,10 @@
 #include "nesting/prepare.h"
 #include "nesting/start.h"
 
+#include <algorithm>
 #include <cmath>
 #include <numbers>
+#include <random>
 #include <string>
 #include <utility>
 #include <vector>
@@ -26,6 +28,25 @@ inline Loop starOf(double radius, int tips, double waist) {
         loop.push_back(Point{std::cos(std::numbers::pi * i / tips), std::sin(std::numbers::pi * i / tips)} *
                        (i % 2 == 0 ? radius : radius * waist));
     return loop;
+}
+
+/// Points where it stops twice and more, points on the way, and an end that may be its start again.
+inline Loop withIdlePoints(const Loop& loop, std::mt19937& random) {
+    std::uniform_int_distribution<int> howMany(0, 3);
+    std::uniform_real_distribution<double> part(0.1, 0.9);
+    Loop idle;
+    for (std::size_t i = 0; i < loop.size(); ++i) {
+        const Point a = loop[i], b = loop[(i + 1) % loop.size()];
+        idle.insert(idle.end(), std::size_t(1 + howMany(random)), a);
+        std::vector<double> parts(std::size_t(howMany(random)));
+        for (double& t : parts)
+            t = part(random);
+        std::sort(parts.begin(), parts.end());
+        for (const double t : parts)
+            idle.push_back(between(a, b, t));
+    }
+    std::rotate(idle.begin(), idle.begin() + 1, idle.end());
+    return idle;
 }
 
 /// All that a search begins with, of a problem that outlives it.
