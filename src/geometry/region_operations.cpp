@@ -2,8 +2,10 @@
 
 #include <polyclipping/clipper.hpp>
 
+#include <algorithm>
 #include <cassert>
 #include <cmath>
+#include <utility>
 
 namespace hasami {
 
@@ -80,6 +82,43 @@ cl::Paths moreThan(const cl::Paths& first, const cl::Paths& second) {
     return combined(cl::ctDifference, first, second);
 }
 
+/// The loop's points from which all others lie within the tolerance (after U. Ramer, "An iterative procedure
+/// for the polygonal approximation of plane curves", 1972): its first, the one farthest from that, and what
+/// the sides between need.
+Loop withFewerPoints(const Loop& loop, double tolerance) {
+    if (loop.empty())
+        return {};
+    const auto farther = [&](Point a, Point b) {
+        return distance(loop.front(), a) < distance(loop.front(), b);
+    };
+    const auto middle = std::size_t(std::max_element(loop.begin(), loop.end(), farther) - loop.begin());
+    std::vector<bool> isKept(loop.size(), false);
+    isKept[0] = isKept[middle] = true;
+    std::vector<std::pair<std::size_t, std::size_t>> stretches{{0, middle}, {middle, loop.size()}};
+    while (!stretches.empty()) {
+        const auto [from, to] = stretches.back();
+        stretches.pop_back();
+        const Point a = loop[from], b = loop[to % loop.size()];
+        std::size_t worst = from;
+        double most = tolerance;
+        for (std::size_t i = from + 1; i < to; ++i)
+            if (const double off = distanceToSegment(loop[i], a, b); off > most) {
+                most = off;
+                worst = i;
+            }
+        if (worst == from)
+            continue;
+        isKept[worst] = true;
+        stretches.push_back({from, worst});
+        stretches.push_back({worst, to});
+    }
+    Loop fewer;
+    for (std::size_t i = 0; i < loop.size(); ++i)
+        if (isKept[i])
+            fewer.push_back(loop[i]);
+    return fewer;
+}
+
 /// Whether the piece lies against two of the parts.
 bool touchesTwo(const cl::Path& piece, const cl::Paths& parts) {
     const cl::Paths grown = moved({piece}, 2 * arcTolerance, {});
@@ -122,9 +161,10 @@ Region enclosed(const Region& loops, FillRule rule) {
 }
 
 Region thinned(const Region& region, double tolerance) {
-    cl::Paths paths = toClipper(region);
-    cl::CleanPolygons(paths, tolerance * unitsPerMillimetre);
-    std::erase_if(paths, [](const cl::Path& path) { return path.size() < 3; });
+    cl::Paths paths;
+    for (const Loop& loop : region.loops)
+        if (Loop fewer = withFewerPoints(loop, tolerance); fewer.size() >= 3)
+            paths.push_back(toClipper(fewer));
     return fromClipper(uniteNonZero(paths, false));
 }
 

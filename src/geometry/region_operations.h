@@ -20,8 +20,8 @@ Region uniteSimple(std::span<const Region> regions);
 /// The area that loops, which may cross, enclose by the rule.
 Region enclosed(const Region& loops, FillRule rule);
 
-/// The region with fewer points, none of those left out farther than about `tolerance` from what stays. Parts
-/// thinner than that may vanish. O(n).
+/// The region with fewer points, none of those left out farther than `tolerance` from what stays. Parts
+/// thinner than that may vanish. O(n log n) for usual shapes.
 Region thinned(const Region& region, double tolerance);
 
 /// What both cover.
