@@ -212,3 +212,27 @@ TEST_CASE("items are added, taken out and restacked, and what was done to each g
     CHECK(design.recipe.edge.switches[0].item == 0);
     CHECK(design.recipe.edge.switches[0].centre == Point{0.1, 0.1});
 }
+
+TEST_CASE("each alignment brings one side or middle of a box to the other's, and moves no other way") {
+    std::mt19937 random(61);
+    std::uniform_real_distribution<double> anywhere(-40, 40), size(1, 30);
+    for (int round = 0; round < 100; ++round) {
+        Box box, within;
+        const Point at{anywhere(random), anywhere(random)}, there{anywhere(random), anywhere(random)};
+        box = {at, at + Point{size(random), size(random)}};
+        within = {there, there + Point{size(random), size(random)}};
+        const auto aligned = [&](Alignment alignment) {
+            return box.movedBy(alignmentMove(box, within, alignment));
+        };
+        CHECK(aligned(Alignment::left).least.x == Approx(within.least.x).margin(1e-9));
+        CHECK(aligned(Alignment::middle).centre().x == Approx(within.centre().x).margin(1e-9));
+        CHECK(aligned(Alignment::right).most.x == Approx(within.most.x).margin(1e-9));
+        CHECK(aligned(Alignment::top).least.y == Approx(within.least.y).margin(1e-9));
+        CHECK(aligned(Alignment::centre).centre().y == Approx(within.centre().y).margin(1e-9));
+        CHECK(aligned(Alignment::bottom).most.y == Approx(within.most.y).margin(1e-9));
+        for (const Alignment across : {Alignment::left, Alignment::middle, Alignment::right})
+            CHECK(alignmentMove(box, within, across).y == 0);
+        for (const Alignment along : {Alignment::top, Alignment::centre, Alignment::bottom})
+            CHECK(alignmentMove(box, within, along).x == 0);
+    }
+}

@@ -196,15 +196,62 @@ TEST_CASE("assets that no design uses are left behind") {
     CHECK(withoutUnusedAssets(job).assets.size() == 1);
 }
 
-TEST_CASE("a profile survives its JSON") {
-    Profile profile = startProfile();
-    profile.name = "Flatbed \"two\"";
-    profile.lines[0].spot = "Cut Here";
-    const auto json = toJson(profile);
-    CHECK(profileFromJson({json, "profile"}) == profile);
+TEST_CASE("a copy of a design lies behind it, is called so, and has a number of its own") {
+    Job job = sampleJob();
+    addDesign(job, {assetNamed("fox.png"), 300, 300, 0});
+    const Design bee = job.designs.front();
+    const Design& copy = duplicateDesign(job, bee.id);
+    CHECK(copy.id != bee.id);
+    CHECK(copy.name == bee.name + " copy");
+    REQUIRE(job.designs.size() == 3);
+    CHECK(job.designs[1].recipe == bee.recipe);
+    CHECK(job.designs[1].artwork == bee.artwork);
+    CHECK(job.designs[1].count == bee.count);
+    CHECK(job.designs[2].name == "fox");
+    const std::string first = duplicateDesign(job, bee.id).id, second = duplicateDesign(job, bee.id).id;
+    CHECK(first != second);
+    CHECK(job.designs[1].id == second); // right behind, before the older copies
+    CHECK(jobFromJson(jobToJson(job), job.assets) == job);
+}
+
+TEST_CASE("a moved design comes before the one that was at its place, the others keep their order") {
+    const auto moved = [](std::size_t from, std::size_t to) {
+        Job job;
+        for (const char* name : {"a.png", "b.png", "c.png", "d.png"})
+            addDesign(job, {assetNamed(name), 300, 300, 0});
+        moveDesign(job, std::string(job.designs[from].id), to);
+        std::string names;
+        for (const Design& design : job.designs)
+            names += design.name;
+        return names;
+    };
+    CHECK(moved(0, 2) == "bacd");
+    CHECK(moved(0, 4) == "bcda");
+    CHECK(moved(0, 99) == "bcda");
+    CHECK(moved(3, 0) == "dabc");
+    CHECK(moved(2, 1) == "acbd");
+    for (std::size_t i = 0; i < 4; ++i) {
+        CHECK(moved(i, i) == "abcd");
+        CHECK(moved(i, i + 1) == "abcd");
+    }
+}
+
+TEST_CASE("a design that goes takes its pieces off the sheet, the others' stay") {
+    Job job = sampleJob();
+    const std::string bee = job.designs.front().id;
+    const std::string fox = addDesign(job, {assetNamed("fox.png"), 300, 300, 0}).id;
+    job.plan.laid = {{bee, 0, {1, 2}, 0, false}, {fox, 0, {3, 4}, 90, true}, {bee, 1, {5, 6}, 0, false}};
+    removeDesign(job, bee);
+    REQUIRE(job.designs.size() == 1);
+    CHECK(job.find(bee) == nullptr);
+    REQUIRE(job.plan.laid.size() == 1);
+    CHECK(job.plan.laid.front().design == fox);
+}
+
+TEST_CASE("a job's profile that does not tell of a kind of line has the start's") {
     CHECK(startProfile().style(LineKind::kiss).spot == "CutContour");
     CHECK(startProfile().style(LineKind::die).spot == "DieCut");
-    auto older = json;
+    auto older = toJson(startProfile());
     older["lines"].erase("die");
     CHECK(profileFromJson({older, "profile"}).style(LineKind::die) == startProfile().style(LineKind::die));
 }

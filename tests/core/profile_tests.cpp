@@ -1,0 +1,120 @@
+#include "base/error.h"
+#include "base/json_reader.h"
+#include "profile/profile.h"
+
+#include <catch2/catch.hpp>
+
+#include <set>
+
+using namespace hasami;
+
+namespace {
+
+std::string refusal(const nlohmann::json& json) {
+    try {
+        static_cast<void>(profileFromJson({json, "profile"}));
+        return "";
+    } catch (const InputError& error) {
+        return error.what();
+    }
+}
+
+} // namespace
+
+TEST_CASE("the profiles that come with the program have names of their own and survive their JSON") {
+    const std::vector<Profile> profiles = knownProfiles();
+    REQUIRE(profiles.size() >= 4);
+    CHECK(profiles.front() == startProfile());
+    std::set<std::string> names;
+    for (const Profile& profile : profiles) {
+        CHECK(names.insert(profile.name).second);
+        const nlohmann::json json = toJson(profile);
+        CHECK(profileFromJson({json, "profile"}) == profile);
+        CHECK(profile.marks.distance >= profile.marks.size / 2 + profile.marks.quiet);
+        CHECK(doubtsAboutNames(profile).empty());
+        std::set<std::string> spots;
+        for (const LineKind kind : lineKinds)
+            CHECK(spots.insert(profile.style(kind).spot).second);
+        for (const InkKind ink : inkKinds)
+            CHECK(spots.insert(profile.ink(ink).spot).second);
+    }
+}
+
+TEST_CASE("all that a line style tells survives, what it leaves out is as at the start") {
+    Profile profile = startProfile();
+    Profile::LineStyle& style = profile.lines[std::size_t(LineKind::perforated)];
+    style.holder = 4;
+    style.speed = 77.5;
+    style.force = 120;
+    style.passes = 3;
+    style.bladeOffset = 0.25;
+    style.overcut = 1.5;
+    profile.machineMakesTabs = false;
+    profile.inkOrder = {InkKind::white, InkKind::gloss, InkKind::primer};
+    const nlohmann::json json = toJson(profile);
+    CHECK(profileFromJson({json, "profile"}) == profile);
+    nlohmann::json bare = json;
+    for (const char* member : {"holder", "speed", "force", "passes", "bladeOffset", "overcut"})
+        bare["lines"]["perforated"].erase(member);
+    const Profile::LineStyle plain = profileFromJson({bare, "profile"}).style(LineKind::perforated);
+    CHECK(plain.speed == Profile::LineStyle{}.speed);
+    CHECK_FALSE(plain.force);
+    CHECK(plain.passes == 1);
+    CHECK(plain.overcut == 0);
+}
+
+TEST_CASE("what a profile can't be is named with its place") {
+    const nlohmann::json good = toJson(startProfile());
+    CHECK(refusal(good).empty());
+    const auto with = [&](const char* pointer, nlohmann::json value) {
+        nlohmann::json json = good;
+        json[nlohmann::json::json_pointer(pointer)] = std::move(value);
+        return refusal(json);
+    };
+    CHECK(with("/marks/shape", "cross").find("profile.marks.shape must be") == 0);
+    CHECK(with("/marks/distance", 0).find("profile.marks.distance must be at least half") == 0);
+    CHECK(with("/marks/size", -1).find("profile.marks.size") == 0);
+    CHECK(with("/reach/sides", "far").find("profile.reach.sides") == 0);
+    CHECK(with("/lines/kiss/spot", "").find("profile.lines.kiss.spot must not be empty") == 0);
+    CHECK(with("/lines/die/tint", {0.5, 0.5}).find("profile.lines.die.tint must be four numbers") == 0);
+    CHECK(with("/lines/die/tint/2", 1.5).find("profile.lines.die.tint[2]") == 0);
+    CHECK(with("/lines/kiss/passes", 0).find("profile.lines.kiss.passes") == 0);
+    CHECK(with("/lines/kiss/holder", 2.5).find("profile.lines.kiss.holder") == 0);
+    CHECK(with("/inkOrder", {"white", "white", "gloss"}).find("profile.inkOrder[1]") == 0);
+    CHECK(with("/inkOrder", {"white"}).find("profile.inkOrder must name each ink once") == 0);
+    CHECK(with("/inkOrder/0", "silver").find("profile.inkOrder[0]") == 0);
+    CHECK(refusal(nlohmann::json::array()).find("profile") == 0);
+}
+
+TEST_CASE("one name for two layers is refused, whichever two they are") {
+    const Profile start = startProfile();
+    for (const LineKind kind : lineKinds)
+        for (const InkKind ink : inkKinds) {
+            Profile profile = start;
+            profile.inks[std::size_t(ink)].spot = profile.style(kind).spot;
+            const std::string told = refusal(toJson(profile));
+            CHECK(told.find("\"" + profile.style(kind).spot + "\"") != std::string::npos);
+            CHECK(told.find(std::string(inkName(ink))) != std::string::npos);
+            CHECK(told.find(std::string(kindName(kind))) != std::string::npos);
+        }
+}
+
+TEST_CASE("names that are right but for case, spaces, dashes or underscores are doubted") {
+    CHECK(plainName("Cut-Here_now 2") == "cutherenow2");
+    CHECK(plainName("").empty());
+    const std::string expected = startProfile().style(LineKind::kiss).spot;
+    std::string lower = expected;
+    for (char& c : lower)
+        c = char(std::tolower(c));
+    for (const std::string& name :
+         {lower, expected + " ", "-" + expected, expected.substr(0, 3) + "_" + expected.substr(3)}) {
+        Profile profile = startProfile();
+        profile.lines[std::size_t(LineKind::kiss)].spot = name;
+        const std::vector<std::string> doubts = doubtsAboutNames(profile);
+        REQUIRE(doubts.size() == 1);
+        CHECK(doubts.front().find("\"" + name + "\" is all but \"" + expected + "\"") == 0);
+    }
+    Profile other = startProfile();
+    other.lines[std::size_t(LineKind::kiss)].spot = "Blade 7";
+    CHECK(doubtsAboutNames(other).empty());
+}
