@@ -119,6 +119,30 @@ Loop withFewerPoints(const Loop& loop, double tolerance) {
     return fewer;
 }
 
+cl::Path withoutRepeats(cl::Path path) {
+    path.erase(std::unique(path.begin(), path.end()), path.end());
+    while (path.size() > 1 && path.front() == path.back())
+        path.pop_back();
+    return path;
+}
+
+/// Where a path turns back so sharply that, on the grid, it may turn the wrong way: an offset would have no
+/// arc there.
+cl::Path sharpTips(const cl::Path& path) {
+    constexpr double sharp = 0.01; // sine of the angle at the tip
+    const auto side = [](const cl::IntPoint& a, const cl::IntPoint& b) {
+        return Point{double(b.X - a.X), double(b.Y - a.Y)};
+    };
+    cl::Path tips;
+    for (std::size_t i = 0; i < path.size() && path.size() >= 3; ++i) {
+        const Point in = side(path[(i + path.size() - 1) % path.size()], path[i]);
+        const Point out = side(path[i], path[(i + 1) % path.size()]);
+        if (dot(in, out) < 0 && std::abs(cross(in, out)) < sharp * length(in) * length(out))
+            tips.push_back(path[i]);
+    }
+    return tips;
+}
+
 /// Whether the piece lies against two of the parts.
 bool touchesTwo(const cl::Path& piece, const cl::Paths& parts) {
     const cl::Paths grown = moved({piece}, 2 * arcTolerance, {});
@@ -175,6 +199,20 @@ Region intersection(const Region& a, const Region& b) {
 
 Region offset(const Region& region, double distance, const OffsetCorners& corners) {
     return fromClipper(moved(uniteNonZero(toClipper(region), false), distance, corners));
+}
+
+Region grownSimple(const Region& region, double distance) {
+    cl::ClipperOffset grow(OffsetCorners{}.limit, arcTolerance * unitsPerMillimetre);
+    for (const Loop& loop : region.loops) {
+        const cl::Path path = withoutRepeats(toClipper(loop));
+        // On the grid, what is thin may be a line or a dot.
+        grow.AddPath(path, cl::jtRound, path.size() < 3 ? cl::etOpenRound : cl::etClosedPolygon);
+        for (const cl::IntPoint& tip : sharpTips(path))
+            grow.AddPath({tip}, cl::jtRound, cl::etOpenRound);
+    }
+    cl::Paths result;
+    grow.Execute(result, distance * unitsPerMillimetre);
+    return fromClipper(result);
 }
 
 Region difference(const Region& region, const Region& taken) {

@@ -46,6 +46,10 @@ struct OffsetCorners {
 /// openings shrink and close. An inward offset may leave nothing.
 Region offset(const Region& region, double distance, const OffsetCorners& corners = {});
 
+/// A region that is simple already, moved out, with arcs around corners. Slivers, tips and necks of it have
+/// their distance too, however thin they are. REQUIRES: distance > 0.
+Region grownSimple(const Region& region, double distance);
+
 /// What the first region covers and the second does not.
 Region difference(const Region& region, const Region& taken);
 

@@ -158,7 +158,7 @@ std::vector<Loop> grown(const std::vector<Loop>& loops, double distance) {
     for (Loop& loop : large.loops)
         for (Point& p : loop)
             p = (p - box.centre()) * finer;
-    Region moved = offset(large, distance * finer);
+    Region moved = grownSimple(large, distance * finer);
     for (Loop& loop : moved.loops)
         for (Point& p : loop)
             p = box.centre() + p * (1 / finer);

@@ -145,3 +145,56 @@ TEST_CASE("an offset far from the origin is as exact as one near to it") {
     CHECK(bounds(offset(far, 2.5)).least.x == Approx(19'997.5).margin(0.006));
     CHECK(bounds(offset(far, -2.5)).width() == Approx(25).margin(1e-3));
 }
+
+TEST_CASE("a simple area that is grown is what its offset is") {
+    std::mt19937 random(35);
+    for (int round = 0; round < 40; ++round) {
+        const Region ring = randomRing(random, {5, 9}, 12 + round);
+        const double by = 0.1 + round * 0.2;
+        const Region grown = grownSimple(ring, by), expected = offset(ring, by);
+        CHECK(grown.loops.size() == expected.loops.size());
+        CHECK(area(grown) == Approx(area(expected)).margin(0.01));
+        CHECK(area(difference(grown, expected)) < 0.01);
+        CHECK(area(difference(expected, grown)) < 0.01);
+    }
+}
+
+TEST_CASE("thin tips, needles and necks have their distance when grown, thinner than the grid as well") {
+    std::mt19937 random(36);
+    std::uniform_real_distribution<double> turns(0, 2 * std::numbers::pi), magnitudes(-9, -2);
+    for (int round = 0; round < 200; ++round) {
+        const double thin = std::pow(10, magnitudes(random)), by = 0.5 + round % 7;
+        const double c = std::cos(turns(random)), s = std::sqrt(1 - c * c);
+        const auto turned = [&](Loop loop) {
+            for (Point& p : loop)
+                p = {c * p.x - s * p.y, s * p.x + c * p.y};
+            return loop;
+        };
+        // A box with a spike; a needle; two boxes with a neck between.
+        const Loop spiked =
+            turned({{0, 0}, {20, 0}, {20, 5}, {45, 5 + thin / 2}, {20, 5 + thin}, {20, 12}, {0, 12}});
+        const Loop needle = turned({{0, 0}, {60, thin}, {60, 0}});
+        const Loop necked = turned({{0, 0},
+                                    {10, 0},
+                                    {10, 5},
+                                    {30, 5},
+                                    {30, 0},
+                                    {40, 0},
+                                    {40, 10},
+                                    {30, 10},
+                                    {30, 5 + thin},
+                                    {10, 5 + thin},
+                                    {10, 10},
+                                    {0, 10}});
+        for (const Loop& loop : {spiked, needle, necked}) {
+            const Region grown = grownSimple({{loop}}, by);
+            REQUIRE(!grown.isEmpty());
+            for (std::size_t i = 0; i < loop.size(); ++i)
+                for (int k = 0; k < 8; ++k) {
+                    const Point p = between(loop[i], loop[(i + 1) % loop.size()], k / 8.0);
+                    CHECK(covers(grown, p));
+                    CHECK(distanceToRim(grown, p) >= by - 0.012); // arcs are of chords
+                }
+        }
+    }
+}
