@@ -3,6 +3,7 @@
 #include "base/number_text.h"
 
 #include <csignal>
+#include <cstdlib>
 #include <iostream>
 #include <thread>
 #include <unistd.h>
@@ -11,7 +12,8 @@ namespace hasami {
 
 namespace {
 
-/// Takes interrupts while it lives, and asks to stop in place of ending the program.
+/// Takes interrupts while it lives, and asks to stop in place of ending the program; another one ends it:
+/// nothing is written yet.
 class Interrupts {
 public:
     Interrupts() {
@@ -22,7 +24,8 @@ public:
         waiter_ = std::jthread([this](const std::stop_token& closing) {
             int signal = 0;
             while (sigwait(&signals_, &signal) == 0 && !closing.stop_requested())
-                stop_.request_stop();
+                if (!stop_.request_stop()) // asked for before
+                    std::_Exit(128 + signal);
         });
     }
     ~Interrupts() {

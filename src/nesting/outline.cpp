@@ -2,6 +2,7 @@
 
 #include "base/error.h"
 #include "geometry/region_operations.h"
+#include "nesting/side_grid.h"
 
 #include <queue>
 
@@ -171,7 +172,7 @@ namespace {
 class Simplifier {
 public:
     Simplifier(const std::vector<Loop>& loops, const Coarseness& coarseness)
-        : wanted_(coarseness.points), mayBeOff_(coarseness.off) {
+        : grid_(gridFor(loops)), wanted_(coarseness.points), mayBeOff_(coarseness.off) {
         for (const Loop& loop : loops) {
             const auto first = nodes_.size();
             for (std::size_t i = 0; i < loop.size(); ++i)
@@ -179,6 +180,8 @@ public:
                     {loop[i], first + (i + loop.size() - 1) % loop.size(), first + (i + 1) % loop.size()});
             whole_ += signedArea(loop);
         }
+        for (std::size_t i = 0; i < nodes_.size(); ++i)
+            addSide(i);
         whole_ = std::abs(whole_);
         left_ = nodes_.size();
         mayAdd_ = coarseness.extra * whole_;
@@ -211,7 +214,20 @@ private:
         bool operator<(const Offer& other) const { return area > other.area; }
     };
 
+    static SideGrid gridFor(const std::vector<Loop>& loops) {
+        std::size_t sides = 0;
+        double length = 0;
+        for (const Loop& loop : loops) {
+            sides += loop.size();
+            length += perimeter(loop);
+        }
+        return {bounds(Region{loops}), sides, length};
+    }
+
     Point at(std::size_t i) const { return nodes_[i].at; }
+
+    /// The side from a node on: told anew whenever one of its ends is another.
+    void addSide(std::size_t i) { grid_.add(at(i), at(nodes_[i].after), std::uint32_t(i)); }
 
     void takeWhatIsCheap() {
         for (std::size_t i = 0; i < nodes_.size(); ++i)
@@ -267,6 +283,8 @@ private:
             node.after = nodes_[after].after;
             nodes_[node.after].before = offer.node;
             nodes_[after].isThere = false;
+            addSide(before);
+            addSide(offer.node);
             renew(offer.node);
         } else {
             if (meetsOther(at(before), at(after), offer.node))
@@ -274,6 +292,7 @@ private:
             nodes_[before].after = after;
             nodes_[after].before = before;
             node.isThere = false;
+            addSide(before);
             nodes_[before].off = std::max(nodes_[before].off, offer.off);
             nodes_[after].off = std::max(nodes_[after].off, offer.off);
             renew(before);
@@ -292,24 +311,20 @@ private:
 
     /// Whether a new side would run into others than its neighbours.
     bool meetsOther(Point a, Point b, std::size_t near) const {
-        const auto [lowX, highX] = std::minmax(a.x, b.x);
-        const auto [lowY, highY] = std::minmax(a.y, b.y);
-        const Side fresh{a, b, lowX, highX};
-        for (std::size_t i = 0; i < nodes_.size(); ++i) {
+        const Side fresh{a, b, std::min(a.x, b.x), std::max(a.x, b.x)};
+        return grid_.any(a, b, [&](std::uint32_t i) {
             const Node& node = nodes_[i];
             if (!node.isThere)
-                continue;
+                return false;
             const Point c = node.at, d = at(node.after);
-            if (std::max(c.x, d.x) < lowX || std::min(c.x, d.x) > highX || std::max(c.y, d.y) < lowY ||
-                std::min(c.y, d.y) > highY)
-                continue;
+            if (std::max(c.x, d.x) < fresh.least || std::min(c.x, d.x) > fresh.most ||
+                std::max(c.y, d.y) < std::min(a.y, b.y) || std::min(c.y, d.y) > std::max(a.y, b.y))
+                return false;
             const bool isNeighbour = i == near || node.after == near || i == nodes_[near].after ||
                                      node.after == nodes_[near].before;
-            if (isNeighbour ? cross(fresh, {c, d, 0, 0})
-                            : turn(a, b, c) * turn(a, b, d) <= 0 && turn(c, d, a) * turn(c, d, b) <= 0)
-                return true;
-        }
-        return false;
+            return isNeighbour ? cross(fresh, {c, d, 0, 0})
+                               : turn(a, b, c) * turn(a, b, d) <= 0 && turn(c, d, a) * turn(c, d, b) <= 0;
+        });
     }
 
     std::vector<Loop> loops() const {
@@ -328,6 +343,7 @@ private:
     }
 
     std::vector<Node> nodes_;
+    SideGrid grid_;
     std::priority_queue<Offer> offers_;
     std::size_t wanted_, left_ = 0;
     double whole_ = 0, added_ = 0, mayAdd_ = 0, mayBeOff_;

@@ -101,6 +101,21 @@ class Nest(CliTest):
         self.check(task, answer)
         self.assertLess(answer["seconds"], 60)
 
+    def test_a_second_interrupt_ends_the_program_and_nothing_is_written(self):
+        comb = [[0, 0]]  # of so many teeth that it takes seconds before there is anything to stop
+        for i in range(2498):
+            comb += [[300 * i / 2498, 40], [300 * (i + 0.5) / 2498, 12]]
+        task = problem([part("comb", comb + [[300, 40], [300, 0]], 6)], 700)
+        self.write("in.json", json.dumps({**task, "gap": 2}).encode())
+        with subprocess.Popen([os.environ["HASAMI_CLI"], "nest", "in.json", "-o", "out.json"], cwd=self.folder,
+                              stderr=subprocess.PIPE) as running:
+            for _ in range(2):
+                time.sleep(0.5)
+                running.send_signal(signal.SIGINT)
+            running.communicate(timeout=60)
+        self.assertEqual(running.returncode, 128 + signal.SIGINT)
+        self.assertFalse((self.folder / "out.json").exists())
+
     def test_three_thousand_parts_take_less_than_a_gigabyte(self):
         task = problem([part(f"p{i}", star(3 + i % 6, 8 + i % 30, 0.4 + i % 5 / 10), 75) for i in range(40)], 900)
         answer, _ = self.nest(task, "--seconds", "2")

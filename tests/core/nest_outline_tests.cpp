@@ -1,11 +1,13 @@
 #include "base/error.h"
 #include "nesting/outline.h"
+#include "nesting/side_grid.h"
 #include "support/nest_setting.h"
 #include "support/shapes.h"
 
 #include <catch2/catch.hpp>
 
 #include <algorithm>
+#include <set>
 
 using namespace hasami;
 using namespace hasami::nesting;
@@ -183,4 +185,62 @@ TEST_CASE("an area that is told by fewer points is never less, and little more")
         for (const Point p : blob)
             CHECK((contains(fewer.front(), p) || distanceToLoop(p, fewer.front()) < 1e-6));
     }
+}
+
+TEST_CASE("a grid of sides finds each that a segment meets, also outside of it, along it and at their ends") {
+    std::mt19937 random(23);
+    std::uniform_real_distribution<double> inside(0, 40), outside(-60, 100), small(-1, 1);
+    for (int round = 0; round < 60; ++round) {
+        std::vector<std::pair<Point, Point>> sides;
+        double whole = 0;
+        for (int i = 0; i < 5 + round * 4; ++i) {
+            const Point a =
+                i % 5 == 4 ? Point{outside(random), outside(random)} : Point{inside(random), inside(random)};
+            Point b = a + Point{small(random), small(random)};
+            if (i % 7 == 0)
+                b = {inside(random), inside(random)};
+            if (i % 11 == 0)
+                b.y = a.y;
+            if (i % 13 == 0)
+                b.x = a.x;
+            sides.emplace_back(a, b);
+            whole += distance(a, b);
+        }
+        SideGrid grid({{0, 0}, {40, 40}}, sides.size(), whole);
+        for (std::size_t i = 0; i < sides.size(); ++i)
+            grid.add(sides[i].first, sides[i].second, std::uint32_t(i));
+        for (int k = 0; k < 40; ++k) {
+            const auto& other = sides[random() % sides.size()];
+            const Point a = k % 4 == 0 ? other.first : Point{outside(random), outside(random)};
+            const Point b = k % 4 == 1 ? other.second : Point{outside(random), outside(random)};
+            std::set<std::uint32_t> found;
+            CHECK_FALSE(grid.any(a, b, [&](std::uint32_t side) {
+                found.insert(side);
+                return false;
+            }));
+            for (std::size_t i = 0; i < sides.size(); ++i) {
+                const auto [c, d] = sides[i];
+                const bool isMet = segmentsCross(a, b, c, d) || c == a || d == a || c == b || d == b;
+                CHECK((!isMet || found.count(std::uint32_t(i)) == 1));
+            }
+        }
+    }
+}
+
+TEST_CASE("of a grid, what is not near is not asked for, and asking ends with the first that is met") {
+    SideGrid grid({{0, 0}, {100, 100}}, 400, 2000);
+    for (std::uint32_t i = 0; i < 400; ++i) {
+        const Point a{double(i % 20) * 5, double(i / 20) * 5};
+        grid.add(a, a + Point{3, 3}, i);
+    }
+    int asked = 0;
+    CHECK_FALSE(grid.any({51, 51}, {53, 53}, [&](std::uint32_t) {
+        ++asked;
+        return false;
+    }));
+    CHECK(asked >= 1);
+    CHECK(asked < 20);
+    asked = 0;
+    CHECK(grid.any({0, 0}, {100, 100}, [&](std::uint32_t) { return ++asked == 3; }));
+    CHECK(asked == 3);
 }
