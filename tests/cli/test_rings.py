@@ -75,10 +75,10 @@ class Rings(CliTest):
         red = (ink["Yellow"] > 128) & (ink["Cyan"] < 100)
         pixel = (25.4 / dpi) ** 2
         # From the disc's 15.0 mm to 3 mm finished and 1 mm of bleed, more than the 0.5 mm that the cut hides. PDF fills each pixel that an
-        # area touches: half a pixel more on both sides.
-        half = 25.4 / dpi / 2
-        self.assertAlmostEqual(red.sum() * pixel / 3,
-                               math.pi * ((19 + half) ** 2 - (15.0 - half) ** 2), delta=3)
+        # area touches: a disc and a square of one pixel added are larger than the disc by four radii of a pixel, and one that is taken from
+        # the rest smaller by as much.
+        side = 25.4 / dpi
+        self.assertAlmostEqual(red.sum() * pixel / 3, math.pi * (19**2 - 15**2) + 4 * (19 + 15) * side, delta=1)
         # Between the disc and the band nothing is left white.
         rows, columns = numpy.nonzero(red)
         first = (columns < columns.min() + 2 * 19 / 25.4 * dpi) & (rows < rows.min() + 2 * 19 / 25.4 * dpi)
