@@ -29,7 +29,7 @@ Region intersection(const Region& a, const Region& b);
 
 /// What becomes of corners that an offset moves out.
 enum class CornerForm {
-    round, ///< an arc, within 5 µm
+    round, ///< an arc, within 0.01 mm
     sharp, ///< the sides go on until they meet; beyond the limit the corner is flat
     flat,  ///< squared off at the offset's distance
 };
