@@ -120,9 +120,8 @@ void onePassOverOneMegapixel(benchmark::State& state) {
 
 void printFile(benchmark::State& state, int count) {
     PictureStore pictures;
-    const PictureSource source = [&](const Asset& asset, const PictureWish& wish) {
-        return pictures.get(asset, wish);
-    };
+    const PictureSource source = [&](const Asset& asset, const PictureWish& wish,
+                                     const std::stop_token& stop) { return pictures.get(asset, wish, stop); };
     Job job;
     addDesign(job, openArtwork(HASAMI_BEE, pictures), 50).count = count;
     Cache cache;

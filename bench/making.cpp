@@ -71,9 +71,8 @@ void routeOf1000Stickers(benchmark::State& state) {
 /// slowest of them.
 void offsetChangeOnDemoDesigns(benchmark::State& state) {
     PictureStore store;
-    const PictureSource pictures = [&](const Asset& asset, const PictureWish& wish) {
-        return store.get(asset, wish);
-    };
+    const PictureSource pictures = [&](const Asset& asset, const PictureWish& wish,
+                                       const std::stop_token& stop) { return store.get(asset, wish, stop); };
     Job job;
     for (const char* name : {"bee.png", "comb-ring.png", "smoke-can.jpg", "honey-label.svg"})
         addDesign(job, openArtwork(std::string(HASAMI_DEMO_FOLDER) + name, store)).count = 4;

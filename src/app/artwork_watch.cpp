@@ -1,6 +1,5 @@
 #include "app/artwork_watch.h"
 
-#include "app/work_aside.h"
 #include "base/error.h"
 #include "files/file_name.h"
 #include "files/read_file.h"
@@ -35,16 +34,13 @@ void ArtworkWatch::lookAtAll() {
 }
 
 void ArtworkWatch::lookAt(const QString& path) {
-    const auto read = [path]() -> std::string {
-        try {
-            return readAsset(toPath(path))->sha256;
-        } catch (const std::exception&) {
-            return {}; // being written, or gone: the watcher tells when it is back
-        }
-    };
-    workAside(this, read, [this, path](const std::string& sha256) {
+    const auto read = [path](const std::stop_token&) { return readAsset(toPath(path))->sha256; };
+    const auto compare = [this, path](const Outcome<std::string>& found) {
+        if (!found.value)
+            return; // being written, or gone: the watcher notices when it is back
         const std::string shown = shown_[path];
-        if (sha256.empty() || sha256 == known_[path] || !document_.job().assets.contains(shown))
+        const std::string& sha256 = *found.value;
+        if (sha256 == known_[path] || !document_.job().assets.contains(shown))
             return;
         known_[path] = sha256;
         if (sha256 == shown)
@@ -52,7 +48,8 @@ void ArtworkWatch::lookAt(const QString& path) {
         else
             changed_[path] = shown;
         Q_EMIT noticed();
-    });
+    };
+    runInBackground(document_.background().pictures, this, path, read, compare);
 }
 
 void ArtworkWatch::takeAll() {

@@ -1,11 +1,11 @@
 #include "app/document.h"
 
-#include "app/work_aside.h"
 #include "base/error.h"
 #include "files/file_name.h"
 #include "files/job_file.h"
 #include "files/paint_sticker.h"
 
+#include <QDeadlineTimer>
 #include <QFileInfo>
 
 #include <algorithm>
@@ -25,7 +25,8 @@ void takeCutLines(Recipe& recipe, const Recipe& from) {
 
 } // namespace
 
-Document::Document(QObject* parent) : QObject(parent), made_(std::make_shared<const Made>()) {
+Document::Document(QObject* parent)
+    : QObject(parent), made_(std::make_shared<const Made>()), pictures_(background_.pictures) {
     const auto later = [this](auto act) { QMetaObject::invokeMethod(this, act, Qt::QueuedConnection); };
     workshop_ = std::make_unique<Workshop>(
         pictures_.source(), Workshop::Tells{[this, later](std::uint64_t revision, const MadeDesign& made) {
@@ -312,63 +313,90 @@ void Document::openCopy(const QString& path) {
 }
 
 void Document::load(const QString& path, const QString& keptPath) {
-    struct Loaded {
-        std::shared_ptr<Job> job;
-        QString refusal;
-    };
     const auto work = beginFiles("Opening " + inWords({path}), true);
-    const auto loadJob = [path]() -> Loaded {
-        try {
-            return {std::make_shared<Job>(openJob(toPath(path))), {}};
-        } catch (const InputError& error) {
-            return {nullptr, QString::fromStdString(error.what())};
-        } catch (const std::bad_alloc&) {
-            return {nullptr, QFileInfo(path).fileName() + " takes more memory than there is"};
-        }
+    const auto loadJob = [path](const std::stop_token& stop) {
+        auto job = std::make_shared<const Job>(openJob(toPath(path)));
+        throwIfStopped(stop);
+        return job;
     };
-    workAside(this, loadJob, [this, keptPath, work, request = ++opening_](const Loaded& loaded) {
+    const auto take = [this, keptPath, work, request = ++opening_,
+                       revision = revision_](const Outcome<std::shared_ptr<const Job>>& loaded) {
         if (!endFiles(work) || request != opening_)
             return;
-        if (loaded.job)
-            reset(*loaded.job, keptPath, true);
-        else
-            Q_EMIT refused(loaded.refusal);
-    });
+        if (loaded.value) {
+            const auto goOn = [this, job = *loaded.value, keptPath] { reset(*job, keptPath, true); };
+            if (revision != revision_ && isModified() && askBeforeLeaving)
+                askBeforeLeaving(goOn);
+            else
+                goOn();
+        } else if (!loaded.failure.empty())
+            Q_EMIT refused(QString::fromStdString(loaded.failure));
+    };
+    work->stop = runInBackground(background_.reading, this, QFileInfo(path).fileName() + " can't be opened",
+                                 loadJob, take);
 }
+
+namespace {
+
+/// A picture of the first sheet; none where it can't be drawn, for whatever reason, or would have to be
+/// waited for.
+std::string previewOf(const Job& job, const std::shared_ptr<const Made>& made, const PictureSource& source) {
+    constexpr int mostSeconds = 2; // that saving waits for what is not made yet
+    return outcomeOf("",
+                     [&] {
+                         if (made)
+                             return previewPng(job, *made, source);
+                         const QDeadlineTimer end(mostSeconds * 1000);
+                         const Progress progress{{}, [&](const MadeDesign&) {
+                                                     if (end.hasExpired())
+                                                         throw Stopped();
+                                                 }};
+                         Cache cache;
+                         return previewPng(job, makeAll(job, 0, source, cache, {}, progress), source);
+                     })
+        .value.value_or(std::string());
+}
+
+} // namespace
 
 void Document::save(const QString& path, std::function<void(bool)> then) {
     endRun();
     const auto work = beginFiles("Saving " + inWords({path}), false);
     // The job as it is now, whatever is opened or changed before this is done.
-    const auto made = isMade() ? made_ : nullptr;
-    const auto write = [job = job_, made, source = pictures_.source(), path]() -> QString {
-        try {
-            std::string preview;
-            try {
-                Cache cache;
-                preview = previewPng(job, made ? *made : makeAll(job, 0, source, cache), source);
-            } catch (const InputError&) {
-                // A picture that can't be drawn is no reason not to save.
-            }
-            saveJob(toPath(path), job, preview);
-            return {};
-        } catch (const std::exception& error) {
-            return QString::fromStdString(error.what());
-        }
+    const auto saving = std::make_shared<Saving>(Saving{job_, jobNumber_, {}});
+    if (then)
+        saving->then.push_back(std::move(then));
+    saves_.push_back(saving);
+    const auto write = [job = job_, made = isMade() ? made_ : nullptr, source = pictures_.source(),
+                        path](const std::stop_token&) {
+        saveJob(toPath(path), job, previewOf(job, made, source));
+        return true;
     };
-    workAside(this, write,
-              [this, path, work, saved = job_, number = jobNumber_, then](const QString& failure) {
-                  endFiles(work);
-                  if (!failure.isEmpty()) {
-                      Q_EMIT refused(failure);
-                  } else if (number == jobNumber_) {
-                      path_ = path;
-                      savedJob_ = saved;
-                      Q_EMIT jobChanged();
-                  }
-                  if (then)
-                      then(failure.isEmpty());
-              });
+    runInBackground(background_.saving, this, QFileInfo(path).fileName() + " can't be saved", write,
+                    [this, path, work, saving](const Outcome<bool>& outcome) {
+                        endFiles(work);
+                        endSave(saving, path, QString::fromStdString(outcome.failure));
+                    });
+}
+
+void Document::endSave(const std::shared_ptr<Saving>& saving, const QString& path, const QString& failure) {
+    std::erase(saves_, saving);
+    if (!failure.isEmpty()) {
+        Q_EMIT refused(failure);
+    } else if (saving->jobNumber == jobNumber_) {
+        path_ = path;
+        savedJob_ = saving->job;
+        Q_EMIT jobChanged();
+    }
+    for (const auto& then : saving->then)
+        then(failure.isEmpty());
+}
+
+bool Document::joinSave(const std::function<void(bool)>& then) {
+    if (saves_.empty() || saves_.back()->jobNumber != jobNumber_ || !(saves_.back()->job == job_))
+        return false;
+    saves_.back()->then.push_back(then);
+    return true;
 }
 
 } // namespace hasami

@@ -1,5 +1,6 @@
 #pragma once
 
+#include "app/background.h"
 #include "app/live_edge.h"
 #include "app/picture_cache.h"
 #include "job/job.h"
@@ -29,6 +30,7 @@ public:
     ~Document() override;
 
     const Job& job() const { return job_; }
+    Background& background() { return background_; }
     PictureCache& pictures() { return pictures_; }
 
     /// The newest whole result; it may be of an older revision while the present one is worked out. Never
@@ -94,7 +96,7 @@ public:
     struct ArtworkSource {
         QString name;
         QString path; ///< empty if it is no file
-        std::function<NewPicture()> open;
+        std::function<NewPicture(const std::stop_token&)> open;
     };
 
     /// A recipe to be applied to other designs, with the name of the design it came from.
@@ -110,7 +112,12 @@ public:
     const QString& path() const { return path_; } ///< empty until saved or opened
     QString title() const;                        ///< the file's name without its ending, or "Untitled job"
 
+    /// Asks whether to give up what is not saved, and calls what it is given if so. Set by the window;
+    /// without it, nothing is asked.
+    std::function<void(const std::function<void()>& goOn)> askBeforeLeaving;
+
     void startNew();
+    /// In the background. Where the present job was changed meanwhile, the user is asked once more.
     void open(const QString& path);
 
     /// Goes on with a job that was not saved, of the path given (or none).
@@ -119,8 +126,13 @@ public:
     /// Opens a job to be saved under a name of its own.
     void openCopy(const QString& path);
 
-    /// Saves in the background; `then` tells whether it worked. A failure is told by `refused` too.
+    /// Saves the job as it is now, in the background; `then` is called with whether it worked. A failure is
+    /// told by `refused` too. Saves are done in the order in which they were asked for.
     void save(const QString& path, std::function<void(bool)> then = {});
+
+    /// Where the job as it is now is just being saved: calls `then` when that is done, as `save` does. Else
+    /// false.
+    bool joinSave(const std::function<void(bool)>& then);
 
     /// Files being read or written, in words, the one begun first in front.
     struct FileWork {
@@ -180,7 +192,17 @@ private:
     /// False if the work was stopped meanwhile.
     bool endFiles(const std::shared_ptr<FileWork>& work);
 
+    /// A save that is not done yet.
+    struct Saving {
+        Job job;
+        std::uint64_t jobNumber = 0;
+        std::vector<std::function<void(bool)>> then;
+    };
+    void endSave(const std::shared_ptr<Saving>& saving, const QString& path, const QString& failure);
+
+    Background background_; // first: what is under way in it ends after all else has gone
     Job job_, savedJob_;
+    std::vector<std::shared_ptr<Saving>> saves_; ///< in the order that they are done in
     QString path_;
     std::string selected_;
     std::vector<Step> undo_, redo_;

@@ -1,5 +1,4 @@
 #include "app/document.h"
-#include "app/work_aside.h"
 #include "base/error.h"
 #include "files/file_name.h"
 #include "files/read_file.h"
@@ -16,19 +15,18 @@ struct ReadArtworks {
     QStringList refusals;
 };
 
-/// Stops between two when asked; what was read is then not wanted.
-ReadArtworks readAll(const std::vector<Document::ArtworkSource>& sources, Document::FileWork& work) {
+ReadArtworks readAll(const std::vector<Document::ArtworkSource>& sources, Document::FileWork& work,
+                     const std::stop_token& stop) {
     ReadArtworks read;
     for (const Document::ArtworkSource& source : sources) {
-        if (work.stop.stop_requested())
-            break;
-        try {
-            read.pictures.push_back(source.open());
+        const auto picture =
+            outcomeOf(source.name.toStdString() + " can't be read", [&] { return source.open(stop); });
+        throwIfStopped(stop);
+        if (picture.value) {
+            read.pictures.push_back(*picture.value);
             read.paths << source.path;
-        } catch (const InputError& error) {
-            read.refusals << QString::fromStdString(error.what());
-        } catch (const std::bad_alloc&) {
-            read.refusals << source.name + " takes more memory than there is";
+        } else {
+            read.refusals << QString::fromStdString(picture.failure);
         }
         ++work.done;
     }
@@ -39,8 +37,9 @@ std::vector<Document::ArtworkSource> filesOf(const QStringList& paths,
                                              const std::shared_ptr<PictureStore>& store) {
     std::vector<Document::ArtworkSource> sources;
     for (const QString& path : paths)
-        sources.push_back(
-            {QFileInfo(path).fileName(), path, [path, store] { return openArtwork(toPath(path), *store); }});
+        sources.push_back({QFileInfo(path).fileName(), path, [path, store](const std::stop_token& stop) {
+                               return openArtwork(toPath(path), *store, 1, stop);
+                           }});
     return sources;
 }
 
@@ -68,24 +67,31 @@ QString toQt(const std::string& text) {
 void Document::readArtworks(const QString& what, const std::vector<ArtworkSource>& sources,
                             const TakeArtworks& take) {
     const auto work = beginFiles("Reading " + what, true, int(sources.size()));
-    workAside(
-        this, [sources, work] { return readAll(sources, *work); },
-        [this, work, take, number = jobNumber_](const ReadArtworks& read) {
-            if (!endFiles(work) || number != jobNumber_)
-                return;
-            endRun();
-            QStringList refusals = read.refusals;
-            Job changed = job_;
-            const Taken taken = take(changed, read.pictures, refusals);
-            if (!taken.label.isEmpty())
-                change(taken.label, [&](Job& job) { job = changed; });
-            select(taken.selected);
-            for (std::size_t i = 0; i < read.pictures.size(); ++i)
-                if (const QString& path = read.paths[qsizetype(i)]; !path.isEmpty())
-                    Q_EMIT artworkRead(path, read.pictures[i].asset->sha256);
-            if (!refusals.isEmpty())
-                Q_EMIT refused(refusals.join("\n"));
-        });
+    const auto put = [this, work, take, number = jobNumber_](const Outcome<ReadArtworks>& outcome) {
+        if (!endFiles(work) || number != jobNumber_)
+            return;
+        if (!outcome.value) {
+            if (!outcome.failure.empty())
+                Q_EMIT refused(toQt(outcome.failure));
+            return;
+        }
+        endRun();
+        const ReadArtworks& read = *outcome.value;
+        QStringList refusals = read.refusals;
+        Job changed = job_;
+        const Taken taken = take(changed, read.pictures, refusals);
+        if (!taken.label.isEmpty())
+            change(taken.label, [&](Job& job) { job = changed; });
+        select(taken.selected);
+        for (std::size_t i = 0; i < read.pictures.size(); ++i)
+            if (const QString& path = read.paths[qsizetype(i)]; !path.isEmpty())
+                Q_EMIT artworkRead(path, read.pictures[i].asset->sha256);
+        if (!refusals.isEmpty())
+            Q_EMIT refused(refusals.join("\n"));
+    };
+    work->stop = runInBackground(
+        background_.reading, this, what + " can't be read",
+        [sources, work](const std::stop_token& stop) { return readAll(sources, *work, stop); }, put);
 }
 
 void Document::addAll(const QString& what, const std::vector<ArtworkSource>& sources) {
@@ -113,12 +119,12 @@ void Document::addArtworks(const QStringList& paths) {
 }
 
 void Document::addArtwork(const QString& name, const std::function<QByteArray()>& bytes) {
-    addAll(name, {{name, {}, [name, bytes, store = pictures_.store()] {
+    addAll(name, {{name, {}, [name, bytes, store = pictures_.store()](const std::stop_token& stop) {
                        const QByteArray all = bytes();
                        const auto* first = reinterpret_cast<const std::byte*>(all.constData());
                        Asset asset{{}, name.toStdString(), {first, first + all.size()}};
                        asset.sha256 = sha256Of(asset.bytes);
-                       return openPage(std::make_shared<const Asset>(std::move(asset)), *store, 1);
+                       return openPage(std::make_shared<const Asset>(std::move(asset)), *store, 1, stop);
                    }}});
 }
 
@@ -168,10 +174,11 @@ void Document::showPage(const std::string& id, std::size_t item, int page) {
         return;
     const auto asset = job_.assets.at(design->artwork.items[item].asset);
     const QString what = QString("page %1 of ").arg(page);
-    replaceWith(id, item, "Show " + what,
-                {what + toQt(asset->name), {}, [store = pictures_.store(), asset, page] {
-                     return openPage(asset, *store, page);
-                 }});
+    replaceWith(
+        id, item, "Show " + what,
+        {what + toQt(asset->name), {}, [store = pictures_.store(), asset, page](const std::stop_token& stop) {
+             return openPage(asset, *store, page, stop);
+         }});
 }
 
 void Document::takeNewer(const std::string& old, const QString& path) {
@@ -182,8 +189,9 @@ void Document::takeNewer(const std::string& old, const QString& path) {
                 pages.insert(item.page);
     std::vector<ArtworkSource> sources;
     for (const int page : pages)
-        sources.push_back({QFileInfo(path).fileName(), path, [store = pictures_.store(), path, page] {
-                               return openArtwork(toPath(path), *store, page);
+        sources.push_back({QFileInfo(path).fileName(), path,
+                           [store = pictures_.store(), path, page](const std::stop_token& stop) {
+                               return openArtwork(toPath(path), *store, page, stop);
                            }});
     readArtworks(QFileInfo(path).fileName(), sources,
                  [old, path](Job& job, const std::vector<NewPicture>& pictures, QStringList& refusals) {

@@ -1,7 +1,6 @@
 #include "app/item_hand.h"
 
 #include "app/quantity_field.h"
-#include "app/work_aside.h"
 #include "artwork/filled_part.h"
 #include "base/error.h"
 
@@ -334,32 +333,29 @@ void ItemHand::cropMargins() {
     const Item* item = lone();
     if (!item)
         return;
-    struct Found {
-        std::optional<PixelBox> part;
-        QString refusal;
-    };
     const auto find = [source = document_.pictures().source(), asset = document_.job().assets.at(item->asset),
-                       page = item->page]() -> Found {
-        try {
-            return {filledPart(*source(*asset, {page})), {}};
-        } catch (const InputError& error) {
-            return {{}, QString::fromStdString(error.what())};
-        }
+                       page = item->page](const std::stop_token& stop) {
+        return filledPart(*source(*asset, {page}, stop));
     };
-    workAside(this, find, [this, was = *item, id = document_.selected()](const Found& found) {
+    const auto take = [this, was = *item,
+                       id = document_.selected()](const Outcome<std::optional<PixelBox>>& found) {
         if (document_.selected() != id || !lone() || !(*lone() == was))
             return; // something else by now
         const PixelBox whole{0, 0, was.pixelWidth, was.pixelHeight};
-        if (!found.refusal.isEmpty())
-            Q_EMIT told(found.refusal);
-        else if (!found.part)
+        if (!found.failure.empty())
+            Q_EMIT told(QString::fromStdString(found.failure));
+        if (!found.value)
+            return;
+        const std::optional<PixelBox>& part = *found.value;
+        if (!part)
             Q_EMIT told("No plain margin goes round the artwork: its corners differ in colour");
-        else if (*found.part == was.shown())
-            Q_EMIT told(*found.part == whole ? "The artwork has no empty margins"
-                                             : "The empty margins are cropped already");
+        else if (*part == was.shown())
+            Q_EMIT told(*part == whole ? "The artwork has no empty margins"
+                                       : "The empty margins are cropped already");
         else
-            crop(*found.part);
-    });
+            crop(*part);
+    };
+    runInBackground(document_.background().pictures, this, "The empty margins can't be found", find, take);
 }
 
 } // namespace hasami

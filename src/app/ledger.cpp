@@ -1,7 +1,6 @@
 #include "app/ledger.h"
 
 #include "app/quantity_field.h"
-#include "app/work_aside.h"
 #include "checks/costs.h"
 #include "workshop/route_sheet.h"
 
@@ -41,10 +40,10 @@ struct Ledger::Costs {
 
 namespace {
 
-SheetCosts sumOfCosts(const Job& job, const Made& made) {
+SheetCosts sumOfCosts(const Job& job, const Made& made, const std::stop_token& stop) {
     SheetCosts sum;
     for (std::size_t i = 0; i < made.layout.sheets.size(); ++i) {
-        const SheetCosts costs = costsOf(job, made, i, routeOf(job, made, made.layout.sheets[i]));
+        const SheetCosts costs = costsOf(job, made, i, routeOf(job, made, made.layout.sheets[i], stop));
         for (const auto& [kind, length] : costs.cutLength)
             sum.cutLength[kind] += length;
         sum.minutes += costs.minutes;
@@ -167,17 +166,25 @@ void Ledger::showLayout() {
 void Ledger::showMade() {
     showLayout();
     showWriter();
-    // The way of the knife may take a moment: what was said before stands until it is known.
-    if (document_.isMade())
-        workAside(
-            this,
-            [job = document_.job(), made = document_.made(), selected = document_.selected()] {
-                return Costs{sumOfCosts(job, *made), hasami::oneMore(job, *made, selected)};
-            },
-            [this, number = ++asked_](const Costs& costs) {
-                if (number == asked_)
-                    showCosts(costs);
-            });
+    // The route may take a moment: the figures of before stand until it is known.
+    asked_.request_stop();
+    if (!document_.isMade())
+        return;
+    asked_ = runInBackground(
+        document_.background().figures, this, "The costs can't be found",
+        [job = document_.job(), made = document_.made(),
+         selected = document_.selected()](const std::stop_token& stop) {
+            return Costs{sumOfCosts(job, *made, stop), hasami::oneMore(job, *made, selected, stop)};
+        },
+        [this](const Outcome<Costs>& costs) {
+            if (costs.value)
+                showCosts(*costs.value);
+            else if (!costs.failure.empty())
+                for (QLabel* figure : {oneMore_, cut_, minutes_}) {
+                    figure->setText("–");
+                    figure->setToolTip(QString::fromStdString(costs.failure));
+                }
+        });
 }
 
 void Ledger::showCosts(const Costs& costs) {

@@ -41,7 +41,7 @@ private:
     QLabel *used_, *covered_, *saved_, *area_, *stickers_, *left_, *oneMore_, *cut_, *minutes_, *result_;
     QCheckBox* cutLines_;
     QPushButton *print_, *cutFile_, *stop_;
-    std::uint64_t asked_ = 0; ///< the newest request: older costs are dropped
+    std::stop_source asked_; ///< for the costs being found: of an older revision they are given up
 };
 
 } // namespace hasami

@@ -1,6 +1,7 @@
 #include "app/machine_panel.h"
 
 #include "app/line_names.h"
+#include "app/save_dialog.h"
 #include "base/error.h"
 #include "base/json_reader.h"
 #include "files/file_name.h"
@@ -216,12 +217,11 @@ void MachinePanel::open() {
 }
 
 void MachinePanel::save() {
-    QString path = QFileDialog::getSaveFileName(
-        this, "Save profile", machine_->currentText().toLower().replace(' ', '-') + ".json", filter);
+    const QString path =
+        askWhereToSave(this, "Save profile", machine_->currentText().toLower().replace(' ', '-'),
+                       {{"Machine profile", ".json"}});
     if (path.isEmpty())
         return;
-    if (!path.endsWith(".json"))
-        path += ".json";
     try {
         writeSafely(toPath(path), toJson(document_.job().profile).dump(2) + "\n");
     } catch (const OutputError& error) {

@@ -8,6 +8,7 @@
 #include "app/nest_run.h"
 #include "app/notice_bar.h"
 #include "app/recovery_keeper.h"
+#include "app/save_dialog.h"
 #include "app/settings.h"
 #include "app/sheet_place.h"
 #include "app/sheet_view.h"
@@ -86,6 +87,7 @@ MainWindow::MainWindow(QWidget* parent)
     layout->addWidget(notice_);
     layout->addWidget(places_, 1);
     makeMenus();
+    document_.askBeforeLeaving = [this](const std::function<void()>& goOn) { leaveJob(goOn); };
 
     connect(stickers_, &StickersPlace::artworkWanted, this, &MainWindow::askForArtwork);
     connect(stickers_, &StickersPlace::moreArtworkWanted, this, &MainWindow::askForMoreArtwork);
@@ -190,6 +192,8 @@ void MainWindow::showWork() {
         work = files.front()->text + "…";
     else if (!document_.isMade())
         work = "Working…";
+    else if (!document_.made()->trouble.empty())
+        work = "▲ " + QString::fromStdString(document_.made()->trouble);
     else if (failed > 0)
         work = QString("▲ %1 of %2 designs failed").arg(failed).arg(designs.size());
     else if (!designs.empty())
@@ -335,56 +339,52 @@ void MainWindow::askForJob() {
     document_.open(path);
 }
 
-QString MainWindow::askForPath(const QString& title, const QString& name, const QString& kind,
-                               const QString& ending) {
-    QString path = QFileDialog::getSaveFileName(this, title, QDir(folder_).filePath(name + ending),
-                                                QString("%1 (*%2)").arg(kind, ending));
-    if (path.isEmpty())
-        return {};
-    folder_ = QFileInfo(path).absolutePath();
-    if (!path.endsWith(ending))
-        path += ending;
+QString MainWindow::askForPath(const QString& title, const QString& name, const QList<FileFormat>& formats,
+                               std::size_t sheets) {
+    const QString path = askWhereToSave(this, title, QDir(folder_).filePath(name), formats, sheets);
+    if (!path.isEmpty())
+        folder_ = QFileInfo(path).absolutePath();
     return path;
 }
 
 void MainWindow::askForPrintFile() {
-    const QString path = askForPath("Write print file", document_.title() + " print", "Print file", ".pdf");
+    const QString path =
+        askForPath("Write print file", document_.title() + " print", {{"Print file", ".pdf"}});
     if (!path.isEmpty())
         writer_->writePrint(path, sheet_->ledger().withCutLines());
 }
 
 void MainWindow::askForCutFile() {
-    QString kind;
-    QString path = QFileDialog::getSaveFileName(
-        this, "Write cut file", QDir(folder_).filePath(document_.title() + " cut.svg"),
-        "SVG with the marks (*.svg);;HPGL for the machine (*.plt)", &kind);
-    if (path.isEmpty())
-        return;
-    folder_ = QFileInfo(path).absolutePath();
-    if (QFileInfo(path).suffix().isEmpty())
-        path += kind.contains("*.plt") ? ".plt" : ".svg";
-    writer_->writeCut(path);
+    const std::size_t sheets = document_.made()->layout.sheets.size();
+    const QString path =
+        askForPath("Write cut file", document_.title() + " cut",
+                   {{"SVG with the marks", ".svg"}, {"HPGL for the machine", ".plt"}}, sheets);
+    if (!path.isEmpty())
+        writer_->writeCut(path, sheets);
 }
 
 void MainWindow::save() {
     saveThen({});
 }
 
+QString MainWindow::askForJobPath() {
+    return askForPath("Save job", document_.title(), {{"Hasami job", ".hasami"}});
+}
+
 void MainWindow::saveAs() {
-    const QString path = askForPath("Save job", document_.title(), "Hasami job", ".hasami");
+    const QString path = askForJobPath();
     if (!path.isEmpty())
         document_.save(path);
 }
 
+/// What was changed while it was saved is not saved: the question comes again.
 void MainWindow::saveThen(const std::function<void()>& then) {
     notice_->clearWarning();
-    const QString path = document_.path().isEmpty()
-                             ? askForPath("Save job", document_.title(), "Hasami job", ".hasami")
-                             : document_.path();
+    const QString path = document_.path().isEmpty() ? askForJobPath() : document_.path();
     if (!path.isEmpty())
-        document_.save(path, [then](bool saved) {
+        document_.save(path, [this, then](bool saved) {
             if (saved && then)
-                then();
+                leaveJob(then);
         });
 }
 
@@ -393,6 +393,12 @@ void MainWindow::leaveJob(const std::function<void()>& then) {
     document_.endRun();
     if (!document_.isModified())
         return then();
+    const auto goOn = [this, then](bool saved) {
+        if (saved)
+            leaveJob(then);
+    };
+    if (document_.joinSave(goOn))
+        return; // what is there is just being saved
     QMessageBox question(QMessageBox::Question, "Hasami",
                          QString("Save the changes to %1?").arg(document_.title()),
                          QMessageBox::Save | QMessageBox::Discard | QMessageBox::Cancel, this);
@@ -418,7 +424,7 @@ void MainWindow::closeEvent(QCloseEvent* event) {
     }
     event->ignore();
     leaveJob([this] {
-        leaving_ = true;
+        leaving_ = document_.isModified(); // and not to be saved
         QMetaObject::invokeMethod(
             this, [this] { close(); }, Qt::QueuedConnection); // not inside this event
     });

@@ -2,6 +2,7 @@
 
 #include "app/document.h"
 #include "app/output_writer.h"
+#include "app/save_dialog.h"
 
 #include <QMainWindow>
 
@@ -73,8 +74,10 @@ private:
     /// Asks what to do with unsaved changes, then goes on with `then` unless the user stays.
     void leaveJob(const std::function<void()>& then);
     void saveThen(const std::function<void()>& then);
-    /// The path that a save dialog gave, with the ending; empty if it was cancelled.
-    QString askForPath(const QString& title, const QString& name, const QString& kind, const QString& ending);
+    /// In the folder used last (askWhereToSave).
+    QString askForPath(const QString& title, const QString& name, const QList<FileFormat>& formats,
+                       std::size_t sheets = 1);
+    QString askForJobPath();
 
     Document document_;
     OutputWriter* writer_;

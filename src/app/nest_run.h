@@ -8,8 +8,6 @@
 #include <QTimer>
 
 #include <memory>
-#include <mutex>
-#include <thread>
 
 namespace hasami {
 
@@ -25,6 +23,7 @@ public:
     void start();
     void stop(); ///< and keeps the best
     bool isOn() const { return isWaiting_ || search_ != nullptr; }
+    bool isSettingUp() const; ///< it is on, but does not search yet
 
     /// The best layout so far; nullptr while there is none.
     const Layout* best() const { return best_.get(); }
@@ -49,7 +48,9 @@ private:
 
     void begin(const std::shared_ptr<const Made>& made);
     void look();
+    void show(const nesting::Nest& nest);
     void finish();
+    void giveUp(const QString& why);
     void drop();
 
     Document& document_;

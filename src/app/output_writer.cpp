@@ -1,6 +1,5 @@
 #include "app/output_writer.h"
 
-#include "app/work_aside.h"
 #include "base/error.h"
 #include "files/file_name.h"
 #include "files/outputs.h"
@@ -10,11 +9,6 @@
 namespace hasami {
 
 namespace {
-
-struct Written {
-    OutputWriter::State state;
-    QString text;
-};
 
 QString folderOf(const QString& path) {
     return QDir::toNativeSeparators(QFileInfo(path).absolutePath());
@@ -47,12 +41,17 @@ void OutputWriter::writePrint(const QString& path, bool withCutLines) {
           });
 }
 
-void OutputWriter::writeCut(const QString& path) {
+void OutputWriter::writeCut(const QString& path, std::size_t sheetsAskedAbout) {
     start("Writing the cut file…",
-          [path](const Job& job, const Made& made, const PictureSource&,
-                 const std::stop_token& token) -> QStringList {
+          [path, sheetsAskedAbout](const Job& job, const Made& made, const PictureSource&,
+                                   const std::stop_token& token) -> QStringList {
               const auto outputs = cutOutputs(toPath(path), job, made, {});
               throwIfStopped(token);
+              for (std::size_t i = sheetsAskedAbout; i < outputs.size(); ++i)
+                  if (std::filesystem::exists(outputs[i].path))
+                      throw OutputError(
+                          fileName(outputs[i].path) +
+                          " is there already, and the job has more sheets now: write the cut file again");
               writeAll(outputs);
               QStringList paths;
               for (const Output& output : outputs)
@@ -76,21 +75,23 @@ void OutputWriter::start(const QString& what, Make make) {
             become(State::failed, "There is nothing on the sheet to write");
             return;
         }
-        const auto write = [job = document_.job(), made, source = document_.pictures().source(), make,
-                            token = stop_.get_token()]() -> Written {
-            try {
-                const QStringList paths = make(job, *made, source, token);
-                QStringList names;
-                for (const QString& path : paths)
-                    names << QFileInfo(path).fileName();
-                return {State::done, "Wrote " + names.join(", ") + " in " + folderOf(paths.front())};
-            } catch (const Stopped&) {
-                return {State::idle, "Stopped: nothing was written"};
-            } catch (const std::exception& error) {
-                return {State::failed, QString::fromStdString(error.what())};
-            }
+        const auto write = [job = document_.job(), made, source = document_.pictures().source(),
+                            make](const std::stop_token& stop) {
+            const QStringList paths = make(job, *made, source, stop);
+            QStringList names;
+            for (const QString& path : paths)
+                names << QFileInfo(path).fileName();
+            return "Wrote " + names.join(", ") + " in " + folderOf(paths.front());
         };
-        workAside(this, write, [this](const Written& written) { become(written.state, written.text); });
+        stop_ = runInBackground(document_.background().writing, this, "The file can't be written", write,
+                                [this](const Outcome<QString>& written) {
+                                    if (written.value)
+                                        become(State::done, *written.value);
+                                    else if (written.isStopped())
+                                        become(State::idle, "Stopped: nothing was written");
+                                    else
+                                        become(State::failed, QString::fromStdString(written.failure));
+                                });
     });
 }
 

@@ -1,8 +1,9 @@
 #include "app/picture_cache.h"
 
-#include "app/work_aside.h"
 #include "base/error.h"
 #include "files/paint_sticker.h"
+
+#include <algorithm>
 
 namespace hasami {
 
@@ -22,21 +23,28 @@ const QImage& Pyramid::atLeast(double pixelsWide) const {
     return levels_[level];
 }
 
-PictureCache::PictureCache(QObject* parent) : QObject(parent), store_(std::make_shared<PictureStore>()) {}
+std::size_t Pyramid::bytes() const {
+    std::size_t sum = 0;
+    for (const QImage& level : levels_)
+        sum += std::size_t(level.sizeInBytes());
+    return sum;
+}
 
-PictureSource PictureCache::source() const {
-    return [store = store_](const Asset& asset, const PictureWish& wish) { return store->get(asset, wish); };
+PictureCache::PictureCache(WorkQueue& queue, QObject* parent)
+    : QObject(parent), queue_(queue), store_(std::make_shared<PictureStore>()) {
+    source_ = [store = store_](const Asset& asset, const PictureWish& wish, const std::stop_token& stop) {
+        return store->get(asset, wish, stop);
+    };
 }
 
 std::shared_ptr<const Pyramid> PictureCache::find(const std::shared_ptr<const Asset>& asset,
                                                   const PictureWish& wish) {
     const Key key(asset->sha256, wish);
-    const auto found = pyramids_.find(key);
-    if (found != pyramids_.end())
-        return found->second;
-    if (asked_.insert(key).second)
+    const auto [entry, isNew] = pyramids_.try_emplace(key);
+    entry->second.lastUse = ++uses_;
+    if (isNew)
         load(key, asset);
-    return nullptr;
+    return entry->second.pyramid;
 }
 
 std::shared_ptr<const Pyramid> PictureCache::find(const std::shared_ptr<const BleedPicture>& bleed) {
@@ -51,27 +59,45 @@ std::shared_ptr<const Pyramid> PictureCache::find(const std::shared_ptr<const Bl
     };
     if (bleed->picture.pixels.cells().size() <= small)
         return entry->second.pyramid = make();
-    workAside(this, make, [this, bleed](const std::shared_ptr<const Pyramid>& pyramid) {
-        bleeds_[bleed.get()] = {bleed, pyramid};
-        Q_EMIT ready();
-    });
+    runInBackground(
+        queue_, this, "The bleed can't be shown", [make](const std::stop_token&) { return make(); },
+        [this, bleed](const Outcome<std::shared_ptr<const Pyramid>>& pyramid) {
+            if (!pyramid.value)
+                return;
+            bleeds_[bleed.get()] = {bleed, *pyramid.value};
+            Q_EMIT ready();
+        });
     return nullptr;
 }
 
 void PictureCache::load(const Key& key, const std::shared_ptr<const Asset>& asset) {
-    const auto read = [store = store_, asset, wish = key.second]() -> std::shared_ptr<const Pyramid> {
-        try {
-            return std::make_shared<const Pyramid>(toImage(store->get(*asset, wish)));
-        } catch (const InputError&) {
-            return nullptr; // the workshop tells what is wrong with it
-        }
+    const auto read = [store = store_, asset, wish = key.second](const std::stop_token& stop) {
+        return std::make_shared<const Pyramid>(toImage(store->get(*asset, wish, stop)));
     };
-    workAside(this, read, [this, key](const std::shared_ptr<const Pyramid>& pyramid) {
-        if (!pyramid)
-            return;
-        pyramids_[key] = pyramid;
-        Q_EMIT ready();
-    });
+    runInBackground(queue_, this, "The picture can't be shown", read,
+                    [this, key](const Outcome<std::shared_ptr<const Pyramid>>& pyramid) {
+                        if (pyramid.value) // else the workshop says what is wrong with it
+                            keep(key, *pyramid.value);
+                    });
+}
+
+void PictureCache::keep(const Key& key, const std::shared_ptr<const Pyramid>& pyramid) {
+    pyramids_[key] = {pyramid, ++uses_};
+    std::size_t sum = 0;
+    for (const auto& [whose, shown] : pyramids_)
+        sum += shown.pyramid ? shown.pyramid->bytes() : 0;
+    while (sum > mostBytes) {
+        const auto oldest =
+            std::min_element(pyramids_.begin(), pyramids_.end(), [](const auto& a, const auto& b) {
+                return std::pair(!a.second.pyramid, a.second.lastUse) <
+                       std::pair(!b.second.pyramid, b.second.lastUse);
+            });
+        if (oldest->first == key)
+            break; // alone over the limit, or shown just now with all others
+        sum -= oldest->second.pyramid->bytes();
+        pyramids_.erase(oldest);
+    }
+    Q_EMIT ready();
 }
 
 } // namespace hasami

@@ -1,5 +1,6 @@
 #pragma once
 
+#include "app/background.h"
 #include "files/picture_file.h"
 #include "workshop/make_all.h"
 
@@ -8,7 +9,6 @@
 
 #include <map>
 #include <memory>
-#include <set>
 #include <vector>
 
 namespace hasami {
@@ -22,18 +22,25 @@ public:
     /// The smallest one that has at least `pixelsWide` columns.
     const QImage& atLeast(double pixelsWide) const;
 
+    std::size_t bytes() const;
+
 private:
     std::vector<QImage> levels_; // the largest first
 };
 
-/// Pictures for the screen, decoded in the background.
+/// Pictures for the screen, decoded in the background, up to a limit in bytes: those shown least recently go
+/// first.
 class PictureCache : public QObject {
     Q_OBJECT
 public:
-    explicit PictureCache(QObject* parent = nullptr);
+    /// `queue` decodes.
+    explicit PictureCache(WorkQueue& queue, QObject* parent = nullptr);
 
     const std::shared_ptr<PictureStore>& store() const { return store_; }
-    PictureSource source() const;
+    PictureSource source() const { return source_; }
+
+    /// From now on, source() gives pictures from there: a test's own, slow or failing.
+    void setSource(PictureSource source) { source_ = std::move(source); }
 
     /// The asset's picture, or nothing yet: then `ready` follows, unless it can't be read.
     std::shared_ptr<const Pyramid> find(const std::shared_ptr<const Asset>& asset, const PictureWish& wish);
@@ -49,9 +56,19 @@ private:
 
     void load(const Key& key, const std::shared_ptr<const Asset>& asset);
 
+    struct Shown {
+        std::shared_ptr<const Pyramid> pyramid; ///< none while it is being decoded, or where it can't be
+        std::uint64_t lastUse = 0;
+    };
+    void keep(const Key& key, const std::shared_ptr<const Pyramid>& pyramid);
+
+    static constexpr std::size_t mostBytes = std::size_t{768} << 20;
+
+    WorkQueue& queue_;
+    PictureSource source_;
     std::shared_ptr<PictureStore> store_; // shared with work that may outlive the window
-    std::map<Key, std::shared_ptr<const Pyramid>> pyramids_;
-    std::set<Key> asked_;
+    std::map<Key, Shown> pyramids_;
+    std::uint64_t uses_ = 0;
 
     struct Bleed {
         std::weak_ptr<const BleedPicture> of;

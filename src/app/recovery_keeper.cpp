@@ -1,6 +1,5 @@
 #include "app/recovery_keeper.h"
 
-#include "app/work_aside.h"
 #include "base/error.h"
 #include "files/file_name.h"
 #include "files/recovery.h"
@@ -14,8 +13,8 @@ namespace hasami {
 
 namespace {
 
-std::unique_ptr<QLockFile> lockOf(const std::filesystem::path& folder) {
-    auto lock = std::make_unique<QLockFile>(toQString(folder / "lock"));
+std::shared_ptr<QLockFile> lockOf(const std::filesystem::path& folder) {
+    auto lock = std::make_shared<QLockFile>(toQString(folder / "lock"));
     lock->setStaleLockTime(0); // only a program that is gone leaves a stale lock
     return lock;
 }
@@ -102,33 +101,35 @@ void RecoveryKeeper::keepNow() {
     }
     keeping_ = true;
     const auto keep = [folder = folder_, job = document_.job(),
-                       path = document_.path().toStdString()]() -> QString {
-        try {
-            keepForRecovery(folder, job, path);
-            return {};
-        } catch (const std::exception& error) {
-            return QString::fromStdString(error.what());
-        }
+                       path = document_.path().toStdString()](const std::stop_token&) {
+        keepForRecovery(folder, job, path);
+        return true;
     };
-    underWay_ = workAside(this, keep, [this](const QString& failure) {
-        keeping_ = false;
-        if (!failure.isEmpty() && !std::exchange(told_, true))
-            Q_EMIT failed("No recovery copy is kept: " + failure); // once; it is tried again all the same
-        if (!document_.isModified())
-            forget();
-        else if (std::exchange(again_, false))
-            keepNow();
-    });
+    runInBackground(
+        document_.background().recovery, this, "it can't be written", keep,
+        [this](const Outcome<bool>& kept) {
+            keeping_ = false;
+            if (!kept.failure.empty() && !std::exchange(told_, true)) // once; it is tried again all the same
+                Q_EMIT failed("No recovery copy is kept: " + QString::fromStdString(kept.failure));
+            if (!document_.isModified())
+                forget();
+            else if (std::exchange(again_, false))
+                keepNow();
+        });
 }
 
+/// Behind what is being kept, so that it does not come back.
 void RecoveryKeeper::forget() {
     if (!lock_)
         return;
-    underWay_.waitForFinished(); // else it would come back
-    lock_->unlock();
-    lock_.reset();
-    std::error_code ignored;
-    std::filesystem::remove_all(folder_, ignored);
+    const auto remove = [folder = folder_, lock = std::move(lock_)](const std::stop_token&) {
+        lock->unlock();
+        std::error_code ignored;
+        std::filesystem::remove_all(folder, ignored);
+        return true;
+    };
+    runInBackground(document_.background().recovery, this, "The recovery copy can't be removed", remove,
+                    [](const Outcome<bool>&) {});
 }
 
 void RecoveryKeeper::endWell() {

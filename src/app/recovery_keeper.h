@@ -2,7 +2,6 @@
 
 #include "app/document.h"
 
-#include <QFuture>
 #include <QLockFile>
 #include <QTimer>
 
@@ -43,7 +42,7 @@ Q_SIGNALS:
 private:
     struct Folder {
         std::filesystem::path path;
-        std::unique_ptr<QLockFile> lock;
+        std::shared_ptr<QLockFile> lock;
     };
 
     void findAbandoned();
@@ -52,10 +51,9 @@ private:
 
     Document& document_;
     std::filesystem::path folder_;
-    std::unique_ptr<QLockFile> lock_;
+    std::shared_ptr<QLockFile> lock_;
     std::vector<Folder> abandoned_; // the newest last
     QTimer timer_;
-    QFuture<QString> underWay_;
     bool keeping_ = false, again_ = false, told_ = false;
 };
 

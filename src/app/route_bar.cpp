@@ -1,7 +1,6 @@
 #include "app/route_bar.h"
 
 #include "app/line_names.h"
-#include "app/work_aside.h"
 #include "checks/costs.h"
 #include "workshop/route_sheet.h"
 
@@ -64,12 +63,12 @@ private:
     double now_ = 0;
 };
 
-RouteBar::Way wayOf(const Job& job, const Made& made) {
+RouteBar::Way wayOf(const Job& job, const Made& made, const std::stop_token& stop) {
     RouteBar::Way way;
     Clock clock(job, way);
     for (std::size_t i = 0; i < made.layout.sheets.size(); ++i) {
         clock.startSheet(i);
-        for (const RouteLine& line : routeOf(job, made, made.layout.sheets[i]))
+        for (const RouteLine& line : routeOf(job, made, made.layout.sheets[i], stop))
             clock.cut(line);
     }
     return way;
@@ -130,7 +129,7 @@ double RouteBar::now() const {
 }
 
 void RouteBar::begin() {
-    const auto number = ++asked_;
+    asked_.request_stop();
     way_.clear();
     const bool isWanted =
         show_->isChecked() && document_.isMade() && !document_.made()->layout.sheets.empty();
@@ -142,13 +141,18 @@ void RouteBar::begin() {
         text_->setText({});
         return changed();
     }
-    text_->setText("Being worked out…");
-    workAside(
-        this, [job = document_.job(), made = document_.made()] { return wayOf(job, *made); },
-        [this, number](const Way& way) {
-            if (number != asked_)
+    text_->setText("Finding the cut path…");
+    asked_ = runInBackground(
+        document_.background().routes, this, "The cut path can't be found",
+        [job = document_.job(), made = document_.made()](const std::stop_token& stop) {
+            return wayOf(job, *made, stop);
+        },
+        [this](const Outcome<Way>& way) {
+            if (!way.failure.empty())
+                text_->setText(QString::fromStdString(way.failure));
+            if (!way.value)
                 return;
-            way_ = way;
+            way_ = *way.value;
             showNow();
         });
 }

@@ -49,7 +49,7 @@ private:
     QLabel* text_;
     QTimer timer_;
     Way way_;
-    std::uint64_t asked_ = 0; ///< the newest request: older ways are dropped
+    std::stop_source asked_; ///< for the route being found: of an older revision it is given up
 };
 
 } // namespace hasami

@@ -56,9 +56,12 @@ void SheetPlace::showPrompt() {
     if (document_.job().designs.empty()) {
         prompt_->say("There are no stickers yet.", "Go to Stickers", goToStickers);
     } else if (nest_->isOn()) {
-        prompt_->say("Searching for a layout that takes less…");
+        prompt_->say(nest_->isSettingUp() ? "Preparing the nest…"
+                                          : "Searching for a layout that takes less…");
     } else if (!document_.isMade()) {
         prompt_->say("Laying out the sheet…");
+    } else if (!made.trouble.empty()) {
+        prompt_->warn(QString::fromStdString(made.trouble) + ".");
     } else if (!made.layout.unplaced.empty()) {
         const Unplaced& first = made.layout.unplaced.front();
         const Design* design = document_.job().find(first.design);

@@ -290,6 +290,20 @@ private:
 
 } // namespace
 
+std::size_t bytesOf(const PaintList& list) {
+    std::size_t sum =
+        sizeof list + list.clips.size() * sizeof(PaintClip) + list.items.size() * sizeof(PaintItem);
+    const auto add = [&](const Path& path) {
+        for (const Subpath& run : path)
+            sum += sizeof(Subpath) + run.segments.size() * sizeof(CurveSegment);
+    };
+    for (const PaintClip& clip : list.clips)
+        add(clip.shape.path);
+    for (const PaintItem& item : list.items)
+        add(item.shape.path);
+    return sum;
+}
+
 std::string paintListText(const PaintList& list) {
     Writer out;
     out.word(heading);

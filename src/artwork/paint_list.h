@@ -60,6 +60,9 @@ struct PaintList {
     friend bool operator==(const PaintList&, const PaintList&) = default;
 };
 
+/// How many bytes of memory it takes, about.
+std::size_t bytesOf(const PaintList& list);
+
 /// As text, one item or clip a line: what hasami-reader answers with.
 std::string paintListText(const PaintList& list);
 

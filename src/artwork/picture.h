@@ -56,7 +56,8 @@ struct PictureWish {
     std::set<std::string> leftOut = {};
     bool withInks = false;
 
-    friend auto operator<=>(const PictureWish&, const PictureWish&) = default;
+    friend auto operator<=>(const PictureWish&,
+                            const PictureWish&) = default; // NOLINT(modernize-use-nullptr)
 };
 
 struct VectorPage;

@@ -104,7 +104,8 @@ LayoutCosts layoutCosts(const Job& job, const Made& made, const Layout& layout) 
     return costs;
 }
 
-std::optional<OneMore> oneMore(const Job& job, const Made& made, std::string_view design) {
+std::optional<OneMore> oneMore(const Job& job, const Made& made, std::string_view design,
+                               const std::stop_token& stop) {
     std::vector<Copies> copies = copiesOf(job, made.designs);
     const auto more =
         std::find_if(copies.begin(), copies.end(), [&](const Copies& c) { return c.design == design; });
@@ -114,9 +115,9 @@ std::optional<OneMore> oneMore(const Job& job, const Made& made, std::string_vie
     for (Copies& c : copies)
         c.count *= plan.sets;
     plan.sets = 1;
-    const Layout before = layOut(copies, plan, job.profile, Checking::no);
+    const Layout before = layOut(copies, plan, job.profile, Checking::no, stop);
     ++more->count;
-    const Layout after = layOut(copies, plan, job.profile, Checking::no);
+    const Layout after = layOut(copies, plan, job.profile, Checking::no, stop);
     if (after.pieces() <= before.pieces())
         return {};
     OneMore cost{after.usedLength() - before.usedLength(), {}};

@@ -54,8 +54,9 @@ struct OneMore {
     std::optional<double> money;
 };
 
-/// Nothing where it would find no place, or where the design fills what there is. O(pieces).
-std::optional<OneMore> oneMore(const Job& job, const Made& made, std::string_view design);
+/// Nothing where it would find no place, or where the design fills what there is. O(pieces). Throws Stopped.
+std::optional<OneMore> oneMore(const Job& job, const Made& made, std::string_view design,
+                               const std::stop_token& stop = {});
 
 /// `route`: the sheet's, see routeOf. O(pieces · lines). REQUIRES: `sheet` is an index of made.layout.sheets.
 SheetCosts costsOf(const Job& job, const Made& made, std::size_t sheet, const std::vector<RouteLine>& route);

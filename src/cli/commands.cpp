@@ -26,7 +26,9 @@ namespace {
 constexpr int done = 0, doneWithFindings = 1;
 
 PictureSource sourceOf(PictureStore& pictures) {
-    return [&pictures](const Asset& asset, const PictureWish& wish) { return pictures.get(asset, wish); };
+    return [&pictures](const Asset& asset, const PictureWish& wish, const std::stop_token& stop) {
+        return pictures.get(asset, wish, stop);
+    };
 }
 
 Output outlineOutput(const std::filesystem::path& path, const Sticker& sticker, const Profile& profile) {

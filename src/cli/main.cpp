@@ -44,7 +44,7 @@ int runProgram(int argc, char** argv) {
 
 } // namespace
 
-int main(int argc, char** argv) {
+int main(int argc, char** argv) { // NOLINT(bugprone-exception-escape): all exceptions are of std::exception
     // Fonts and pictures need Qt Gui, but never a display.
     if (qEnvironmentVariableIsEmpty("QT_QPA_PLATFORM"))
         qputenv("QT_QPA_PLATFORM", "offscreen");
@@ -69,5 +69,7 @@ int main(int argc, char** argv) {
     } catch (const std::bad_alloc&) {
         std::cerr << "hasami-cli: not enough memory for this job\n";
         return unusableInput;
+    } catch (const std::exception& error) {
+        return complain(error, unusableInput);
     }
 }

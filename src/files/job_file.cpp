@@ -23,6 +23,35 @@ constexpr std::size_t mostJsonBytes = std::size_t{64} << 20;
 constexpr zip_int64_t mostEntries = 20'000;
 constexpr std::string_view assetFolder = "assets/";
 
+std::string megabytes(std::size_t bytes) {
+    return std::to_string(bytes >> 20) + " MB";
+}
+
+/// Refuses what openJob would refuse, before it takes the place of an older file: the limits on sizes and
+/// entries, and all that is checked of a job's values.
+void requireReadable(const std::filesystem::path& path, const Job& job, const std::string& json,
+                     std::size_t previewBytes) {
+    const auto refuse = [&](const std::string& why) {
+        throw OutputError(fileName(path) + " is not saved, since it could not be opened again: " + why);
+    };
+    if (json.size() > mostJsonBytes)
+        refuse("its designs and pieces take " + megabytes(json.size()) + ", more than " +
+               megabytes(mostJsonBytes));
+    std::size_t all = json.size() + previewBytes;
+    for (const auto& [sha256, asset] : job.assets)
+        all += asset->bytes.size();
+    constexpr std::size_t headings = std::size_t{1} << 20; // the ZIP's own, at most
+    if (all > std::min(mostUnpackedBytes, mostFileBytes) - headings)
+        refuse("its artwork takes " + megabytes(all) + ", more than " + megabytes(mostFileBytes - headings));
+    if (job.assets.size() + 2 > std::size_t(mostEntries))
+        refuse("it holds more than " + std::to_string(mostEntries) + " artworks");
+    try {
+        jobFromJson(json, job.assets);
+    } catch (const InputError& error) {
+        refuse(error.what());
+    }
+}
+
 struct CloseArchive {
     void operator()(zip_t* archive) const { zip_discard(archive); }
 };
@@ -53,8 +82,7 @@ void addEntry(zip_t* archive, const std::string& name, const void* bytes, std::s
 }
 
 /// The packed archive as bytes, so that it reaches the disk by the one safe way of writing.
-std::string pack(const Job& job, std::string_view previewPng) {
-    const std::string json = jobToJson(job);
+std::string pack(const Job& job, const std::string& json, std::string_view previewPng) {
     Source packed(zip_source_buffer_create(nullptr, 0, 0, nullptr));
     zip_source_keep(packed.get());
     zip_error_t error{};
@@ -159,7 +187,10 @@ Job unpack(std::span<const std::byte> bytes) {
 } // namespace
 
 void saveJob(const std::filesystem::path& path, const Job& job, std::string_view previewPng) {
-    writeSafely(path, pack(withoutUnusedAssets(job), previewPng));
+    const Job kept = withoutUnusedAssets(job);
+    const std::string json = jobToJson(kept);
+    requireReadable(path, kept, json, previewPng.size());
+    writeSafely(path, pack(kept, json, previewPng));
 }
 
 Job openJob(const std::filesystem::path& path) {

@@ -23,8 +23,8 @@ void keepQuiet(j_common_ptr) {}
 
 /// Rows of four bytes a pixel, into room that is there already. False if the file is damaged.
 bool decode(std::span<const std::byte> bytes, int width, int height, unsigned char* room) {
-    jpeg_decompress_struct decoder;
-    Errors errors;
+    jpeg_decompress_struct decoder{};
+    Errors errors{};
     decoder.err = jpeg_std_error(&errors.base);
     errors.base.error_exit = leave;
     errors.base.output_message = keepQuiet;

@@ -18,6 +18,10 @@ struct Output {
 Output printOutput(const std::filesystem::path& path, const Job& job, const Made& made,
                    const PictureSource& pictures, const PrintOptions& options, std::stop_token stop = {});
 
+/// Where the cut file of a sheet, counted from 0, lies that is asked for under a path: NAME.svg, NAME-2.svg,
+/// ….
+std::filesystem::path cutPath(const std::filesystem::path& path, std::size_t sheet);
+
 /// The cut file of one sheet; or of all, the second and further sheets as NAME-2.svg, NAME-3.svg, ….
 /// The path's ending says the format: .svg or .plt (HPGL). Throws OutputError if it is another.
 std::vector<Output> cutOutputs(const std::filesystem::path& path, const Job& job, const Made& made,

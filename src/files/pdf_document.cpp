@@ -2,9 +2,6 @@
 
 #include "base/number_text.h"
 
-#include <qpdf/QPDFPageDocumentHelper.hh>
-#include <qpdf/QPDFWriter.hh>
-
 #include <algorithm>
 #include <cmath>
 
@@ -163,8 +160,8 @@ QPDFObjectHandle PdfDocument::addOverprintOfInks() {
 }
 
 QPDFObjectHandle PdfDocument::addImage(int width, int height, const QPDFObjectHandle& colourSpace,
-                                       std::string data) {
-    auto image = QPDFObjectHandle::newStream(&pdf_, std::move(data));
+                                       const std::string& data) {
+    auto image = QPDFObjectHandle::newStream(&pdf_, data);
     auto about = image.getDict();
     about.replaceKey("/Type", name("XObject"));
     about.replaceKey("/Subtype", name("Image"));
@@ -238,7 +235,7 @@ QPDFObjectHandle PdfDocument::resourceDictionary(const std::vector<Resource>& re
 }
 
 PdfDocument::PageForm PdfDocument::addPageOf(std::unique_ptr<PdfPage> page) {
-    const PageForm made{page->formIn(pdf_), page->toUnitSquare()};
+    PageForm made{page->formIn(pdf_), page->toUnitSquare()};
     for (PdfPage::Layer& layer : page->layersIn(pdf_))
         layersOfPages_.push_back(std::move(layer));
     pages_.push_back(std::move(page));

@@ -2,11 +2,9 @@
 
 #include "artwork/picture.h"
 #include "files/pdf_page.h"
+#include "files/qpdf.h"
 #include "geometry/path.h"
 #include "profile/profile.h"
-
-#include <qpdf/QPDF.hh>
-#include <qpdf/QPDFObjectHandle.hh>
 
 #include <string>
 #include <string_view>
@@ -84,7 +82,8 @@ public:
 private:
     QPDFObjectHandle resourceDictionary(const std::vector<Resource>& resources);
     QPDFObjectHandle colourSpaceOf(const Picture& picture, int channels);
-    QPDFObjectHandle addImage(int width, int height, const QPDFObjectHandle& colourSpace, std::string data);
+    QPDFObjectHandle addImage(int width, int height, const QPDFObjectHandle& colourSpace,
+                              const std::string& data);
 
     QPDF pdf_;
     std::vector<QPDFObjectHandle> layers_;

@@ -2,9 +2,6 @@
 
 #include "base/error.h"
 
-#include <qpdf/QPDFPageObjectHelper.hh>
-#include <qpdf/QPDFWriter.hh>
-
 #include <algorithm>
 #include <map>
 #include <utility>
@@ -22,7 +19,7 @@ void leaveOut(QPDFObjectHandle object, const std::set<std::string>& spots, int d
     const auto isLeftOut = [&](QPDFObjectHandle name) {
         return name.isName() && spots.contains(name.getName().substr(1));
     };
-    const auto goInto = [&](QPDFObjectHandle part) {
+    const auto goInto = [&](const QPDFObjectHandle& part) {
         if (!part.isIndirect()) // those are gone through by themselves
             leaveOut(part, spots, depth + 1);
     };
@@ -165,7 +162,7 @@ std::vector<PdfPage::Layer> PdfPage::layersIn(QPDF& into) {
     auto standard = properties.getKey("/D");
     const bool isOffAtFirst =
         standard.isDictionary() && standard.getKey("/BaseState").isNameAndEquals("/OFF");
-    const auto isIn = [&](const char* list, QPDFObjectHandle group) {
+    const auto isIn = [&](const char* list, const QPDFObjectHandle& group) {
         auto all = standard.isDictionary() ? standard.getKey(list) : QPDFObjectHandle::newNull();
         if (!all.isArray())
             return false;
@@ -189,7 +186,7 @@ std::string pdfWithoutSpots(const std::string& pdf, const std::set<std::string>&
     file.setSuppressWarnings(true);
     file.processMemoryFile("artwork", pdf.data(), pdf.size());
     // Strokes are taken out of what is drawn; whatever else is left in the spot colour leaves no mark.
-    for (QPDFObjectHandle page : file.getAllPages())
+    for (const QPDFObjectHandle& page : file.getAllPages())
         if (const auto names = namesOfSpaces(inherited(page, "/Resources"), spots); !names.empty())
             QPDFPageObjectHelper(page).addContentTokenFilter(std::make_shared<StrokeRemover>(names));
     for (QPDFObjectHandle object : file.getAllObjects())
@@ -197,7 +194,7 @@ std::string pdfWithoutSpots(const std::string& pdf, const std::set<std::string>&
             if (const auto names = namesOfSpaces(object.getDict().getKey("/Resources"), spots);
                 !names.empty())
                 object.addTokenFilter(std::make_shared<StrokeRemover>(names));
-    for (QPDFObjectHandle object : file.getAllObjects())
+    for (const QPDFObjectHandle& object : file.getAllObjects())
         leaveOut(object, spots);
     QPDFWriter writer(file);
     writer.setOutputMemory();

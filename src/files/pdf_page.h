@@ -1,9 +1,7 @@
 #pragma once
 
+#include "files/qpdf.h"
 #include "geometry/affine.h"
-
-#include <qpdf/QPDF.hh>
-#include <qpdf/QPDFObjectHandle.hh>
 
 #include <memory>
 #include <set>

@@ -10,6 +10,7 @@
 #include "files/tiff_file.h"
 #include "files/vector_file.h"
 #include "sticker/brought_lines.h"
+#include "workshop/cache_keys.h"
 
 #include <QBuffer>
 #include <QColorSpace>
@@ -75,14 +76,46 @@ QByteArray bytesOf(const Asset& asset) {
                                    qsizetype(asset.bytes.size()));
 }
 
-QImage decode(const Asset& asset, const char* format) {
+/// Bytes for Qt to decode, which end as soon as a stop is requested. (Of a QBuffer, Qt's JPEG reader takes
+/// the memory itself and never comes back for more.)
+class StoppableBytes : public QIODevice {
+public:
+    StoppableBytes(QByteArrayView bytes, std::stop_token stop) : bytes_(bytes), stop_(std::move(stop)) {
+        open(QIODevice::ReadOnly | QIODevice::Unbuffered);
+    }
+
+    qint64 size() const override { return bytes_.size(); }
+    bool seek(qint64 to) override {
+        at_ = to;
+        return QIODevice::seek(to);
+    }
+
+protected:
+    qint64 readData(char* to, qint64 most) override {
+        if (stop_.stop_requested())
+            return -1;
+        const qint64 count = std::clamp(qint64(bytes_.size()) - at_, qint64(0), most);
+        std::memcpy(to, bytes_.data() + at_, std::size_t(count));
+        at_ += count;
+        return count;
+    }
+    qint64 writeData(const char*, qint64) override { return -1; }
+
+private:
+    QByteArrayView bytes_;
+    std::stop_token stop_;
+    qint64 at_ = 0;
+};
+
+QImage decode(const Asset& asset, const char* format, const std::stop_token& stop) {
     // A 16-bit picture of mostPixels takes 800 MB; the size was checked before.
     QImageReader::setAllocationLimit(1024);
-    QByteArray bytes = bytesOf(asset);
-    QBuffer buffer(&bytes);
-    QImageReader reader(&buffer, format);
+    const QByteArray bytes = bytesOf(asset);
+    StoppableBytes device(bytes, stop);
+    QImageReader reader(&device, format);
     reader.setAutoTransform(true);
     QImage image = reader.read();
+    throwIfStopped(stop);
     if (image.isNull())
         refuse(asset, "is a damaged " + QString(format).toUpper().toStdString() + " picture");
     return image;
@@ -126,9 +159,9 @@ Picture checked(const Asset& asset, Picture picture) {
     return picture;
 }
 
-Picture readPng(const Asset& asset, const PngHeader& header) {
+Picture readPng(const Asset& asset, const PngHeader& header, const std::stop_token& stop) {
     check(asset, header);
-    QImage image = decode(asset, "png");
+    QImage image = decode(asset, "png", stop);
     Picture picture;
     picture.hasCoverage = image.hasAlphaChannel();
     picture.isGrey = header.colourType == 0 || header.colourType == 4;
@@ -142,13 +175,13 @@ Picture readPng(const Asset& asset, const PngHeader& header) {
 }
 
 /// The first picture of a file that says no resolution of its own.
-Picture readPlain(const Asset& asset, const char* format) {
+Picture readPlain(const Asset& asset, const char* format, const std::stop_token& stop) {
     QByteArray bytes = bytesOf(asset);
     QBuffer buffer(&bytes);
     const QSize size = QImageReader(&buffer, format).size();
     if (size.isValid())
         checkSize(asset, size.width(), size.height());
-    QImage image = decode(asset, format);
+    QImage image = decode(asset, format, stop);
     checkSize(asset, image.width(), image.height());
     Picture picture;
     picture.hasCoverage = image.hasAlphaChannel();
@@ -157,9 +190,9 @@ Picture readPlain(const Asset& asset, const char* format) {
     return picture;
 }
 
-Picture readJpeg(const Asset& asset, const JpegHeader& header) {
+Picture readJpeg(const Asset& asset, const JpegHeader& header, const std::stop_token& stop) {
     check(asset, header);
-    QImage image = decode(asset, "jpeg");
+    QImage image = decode(asset, "jpeg", stop);
     Picture picture;
     picture.isGrey = header.components == 1;
     picture.pixelsPerMillimetre = plausibleResolution(header.pixelsPerMillimetre);
@@ -175,54 +208,49 @@ Picture readJpeg(const Asset& asset, const JpegHeader& header) {
 
 } // namespace
 
-Picture readPicture(const Asset& asset, const PictureWish& wish) {
+Picture readPicture(const Asset& asset, const PictureWish& wish, const std::stop_token& stop) {
+    throwIfStopped(stop);
     if (asset.bytes.empty())
         refuse(asset, "is empty");
     const FileKind kind = kindOf(asset.bytes);
     if (isVector(kind))
-        return readVector(asset, kind, wish);
+        return readVector(asset, kind, wish, stop);
     if (kind == FileKind::tiff)
-        return checked(asset, readTiff(asset, wish.page));
+        return checked(asset, readTiff(asset, wish.page, stop));
     if (wish.page != 1)
         refuse(asset, "has no page " + std::to_string(wish.page) + ": it is one picture");
     switch (kind) {
     case FileKind::png:
-        return readPng(asset, *readPngHeader(asset.bytes));
+        return readPng(asset, *readPngHeader(asset.bytes), stop);
     case FileKind::jpeg:
         if (const auto jpeg = readJpegHeader(asset.bytes))
-            return readJpeg(asset, *jpeg);
+            return readJpeg(asset, *jpeg, stop);
         refuse(asset, "is a JPEG file without a picture that can be read");
     case FileKind::webp:
-        return checked(asset, readPlain(asset, "webp"));
+        return checked(asset, readPlain(asset, "webp", stop));
     case FileKind::gif:
         check(asset, readGifHeader(asset.bytes));
-        return checked(asset, readPlain(asset, "gif"));
+        return checked(asset, readPlain(asset, "gif", stop));
     default:
         refuse(asset,
                "is no artwork that Hasami reads: PNG, JPEG, TIFF, WebP, GIF, SVG, PDF, EPS or PostScript");
     }
 }
 
-std::shared_ptr<const Picture> PictureStore::get(const Asset& asset, const PictureWish& wish) {
-    const std::pair key(asset.sha256, wish);
-    {
-        const std::scoped_lock lock(mutex_);
-        if (const auto found = kept_.find(key); found != kept_.end())
-            return found->second;
-    }
-    auto picture = std::make_shared<const Picture>(readPicture(asset, wish));
-    const std::scoped_lock lock(mutex_);
-    std::size_t bytes = 0;
-    for (const auto& [whose, kept] : kept_)
-        bytes += kept->pixels.cells().size_bytes();
-    // Over the limit, what nobody else holds is let go: it can be decoded again.
-    if (bytes + picture->pixels.cells().size_bytes() > mostKept)
-        std::erase_if(kept_, [](const auto& entry) { return entry.second.use_count() == 1; });
-    return kept_.try_emplace(key, std::move(picture)).first->second;
+std::shared_ptr<const Picture> PictureStore::get(const Asset& asset, const PictureWish& wish,
+                                                 const std::stop_token& stop) {
+    CacheKey key("picture");
+    key << asset.sha256 << double(wish.page) << double(wish.withInks);
+    for (const std::string& spot : wish.leftOut)
+        key << spot;
+    return kept_.findOrMake<Picture>(
+        key, [&] { return readPicture(asset, wish, stop); },
+        [](const Picture& picture) { return bytesOf(picture); }, stop);
 }
 
-NewPicture openPage(const std::shared_ptr<const Asset>& asset, PictureStore& pictures, int page) {
-    const auto picture = pictures.get(*asset, {page});
+NewPicture openPage(const std::shared_ptr<const Asset>& asset, PictureStore& pictures, int page,
+                    const std::stop_token& stop) {
+    const auto picture = pictures.get(*asset, {page}, stop);
     NewPicture opened{
         asset, picture->pixels.width(), picture->pixels.height(), picture->pixelsPerMillimetre, page, {}};
     if (picture->page) {
@@ -232,8 +260,9 @@ NewPicture openPage(const std::shared_ptr<const Asset>& asset, PictureStore& pic
     return opened;
 }
 
-NewPicture openArtwork(const std::filesystem::path& path, PictureStore& pictures, int page) {
-    return openPage(readAsset(path), pictures, page);
+NewPicture openArtwork(const std::filesystem::path& path, PictureStore& pictures, int page,
+                       const std::stop_token& stop) {
+    return openPage(readAsset(path), pictures, page, stop);
 }
 
 } // namespace hasami

@@ -3,13 +3,12 @@
 #include "artwork/artwork.h"
 #include "artwork/picture.h"
 #include "job/job.h"
+#include "workshop/cache.h"
 
 #include <cstdint>
 #include <filesystem>
-#include <map>
 #include <memory>
-#include <mutex>
-#include <utility>
+#include <stop_token>
 
 namespace hasami {
 
@@ -21,27 +20,32 @@ double plausibleResolution(double pixelsPerMillimetre);
 
 /// Decodes a PNG, JPEG, TIFF, WebP or GIF picture of 4 x 4 to 100 million pixels, turned as the file says, or
 /// reads a page of vector art. Its kind is told by its content. Throws InputError with a sentence that names
-/// the file: not artwork, cut short, too small or large, all transparent.
-Picture readPicture(const Asset& asset, const PictureWish& wish = {});
+/// the file: not artwork, cut short, too small or large, all transparent. Throws Stopped: a reader process is
+/// ended at once, Qt's own decoding at the next block of the file.
+Picture readPicture(const Asset& asset, const PictureWish& wish = {}, const std::stop_token& stop = {});
 
-/// Decoded pictures by their assets and wishes, kept while anyone uses them and a while longer. For any
-/// thread.
+/// Decoded pictures and pages by their assets and wishes, up to a limit in bytes, the least recently used let
+/// go first. For any thread; of those that want the same picture at once, one decodes it.
 class PictureStore {
 public:
-    /// Throws InputError.
-    std::shared_ptr<const Picture> get(const Asset& asset, const PictureWish& wish = {});
+    explicit PictureStore(std::size_t mostBytes = std::size_t{768} << 20) : kept_(mostBytes) {}
+
+    /// Throws InputError and Stopped.
+    std::shared_ptr<const Picture> get(const Asset& asset, const PictureWish& wish = {},
+                                       const std::stop_token& stop = {});
+
+    std::size_t bytes() const { return kept_.bytes(); } ///< of all that is kept
 
 private:
-    static constexpr std::size_t mostKept = std::size_t{768} << 20; // bytes of pixels
-
-    std::mutex mutex_;
-    std::map<std::pair<std::string, PictureWish>, std::shared_ptr<const Picture>> kept_;
+    Cache kept_;
 };
 
 /// Reads an artwork file and its picture. Throws InputError.
-NewPicture openArtwork(const std::filesystem::path& path, PictureStore& pictures, int page = 1);
+NewPicture openArtwork(const std::filesystem::path& path, PictureStore& pictures, int page = 1,
+                       const std::stop_token& stop = {});
 
 /// Another page of a file that was read.
-NewPicture openPage(const std::shared_ptr<const Asset>& asset, PictureStore& pictures, int page);
+NewPicture openPage(const std::shared_ptr<const Asset>& asset, PictureStore& pictures, int page,
+                    const std::stop_token& stop = {});
 
 } // namespace hasami

@@ -317,7 +317,7 @@ private:
         const auto found = pictureObjects_.find(key);
         if (found != pictureObjects_.end())
             return found->second;
-        const auto picture = pictures_(asset, wish);
+        const auto picture = pictures_(asset, wish, stop_);
         const std::string name = "/Picture" + std::to_string(pictureObjects_.size() + 1);
         PictureObject made{name, {}, topUp};
         if (picture->page) {

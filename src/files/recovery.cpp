@@ -40,8 +40,11 @@ void keepForRecovery(const std::filesystem::path& folder, const Job& given, cons
         if (!std::filesystem::exists(folder / "assets" / sha256))
             writeSafely(folder / "assets" / sha256,
                         {reinterpret_cast<const char*>(asset->bytes.data()), asset->bytes.size()});
+    const std::string json = jobToJson(job);
+    if (json.size() > mostJsonBytes)
+        throw OutputError("the job is larger than what can be read again");
     writeSafely(folder / "path", jobPath);
-    writeSafely(folder / "job.json", jobToJson(job)); // last: it stands for a whole copy
+    writeSafely(folder / "job.json", json); // last: it stands for a whole copy
 }
 
 Recovered readRecovery(const std::filesystem::path& folder) {

@@ -15,11 +15,14 @@ namespace {
 /// A TIFF file in memory, as libtiff wants to go through it.
 struct Source {
     const Asset& asset;
+    std::stop_token stop;
     toff_t at = 0;
 };
 
 tmsize_t readSome(thandle_t handle, void* to, tmsize_t count) {
     auto& source = *static_cast<Source*>(handle);
+    if (source.stop.stop_requested())
+        return -1;
     const toff_t size = source.asset.bytes.size();
     const auto some = std::min<toff_t>(toff_t(count), source.at < size ? size - source.at : 0);
     std::memcpy(to, source.asset.bytes.data() + source.at, some);
@@ -127,7 +130,8 @@ public:
           all_(std::size_t(head.width) * head.height * head.samples * bytes_) {
         const bool isApart =
             tag<std::uint16_t>(file, TIFFTAG_PLANARCONFIG, PLANARCONFIG_CONTIG) == PLANARCONFIG_SEPARATE;
-        for (std::uint16_t plane = 0; plane < (isApart ? head.samples : 1); ++plane) {
+        const std::uint16_t planes = isApart ? head.samples : 1;
+        for (std::uint16_t plane = 0; plane < planes; ++plane) {
             plane_ = isApart ? plane : -1;
             TIFFIsTiled(file) ? readTiles(file, plane) : readRows(file, plane);
         }
@@ -243,12 +247,10 @@ void takeProfile(TIFF* file, Picture& picture) {
         picture.iccProfile.assign(profile, profile + size);
 }
 
-} // namespace
-
-Picture readTiff(const Asset& asset, int page) {
+Picture readPage(const Asset& asset, int page, const std::stop_token& stop) {
     TIFFSetErrorHandler(nullptr);
     TIFFSetWarningHandler(nullptr);
-    Source source{asset};
+    Source source{asset, stop};
     const std::unique_ptr<TIFF, Close> file(TIFFClientOpen(
         asset.name.c_str(), "rm", &source, readSome, writeNone, seek, closeNone, sizeOf, nullptr, nullptr));
     if (!file)
@@ -274,6 +276,17 @@ Picture readTiff(const Asset& asset, int page) {
         takeProfile(file.get(), picture);
     turnUpright(picture, head.orientation);
     return picture;
+}
+
+} // namespace
+
+Picture readTiff(const Asset& asset, int page, const std::stop_token& stop) {
+    try {
+        return readPage(asset, page, stop);
+    } catch (const InputError&) {
+        throwIfStopped(stop); // a file that ends early looks damaged
+        throw;
+    }
 }
 
 } // namespace hasami

@@ -4,14 +4,15 @@
 #include "base/error.h"
 #include "files/file_name.h"
 #include "files/pdf_page.h"
+#include "files/qpdf.h"
 #include "files/tiff_file.h"
 
+#include <QDeadlineTimer>
 #include <QDir>
 #include <QFile>
 #include <QProcess>
 #include <QStandardPaths>
 #include <QTemporaryDir>
-#include <qpdf/QPDF.hh>
 
 #include <charconv>
 #include <cstring>
@@ -41,9 +42,27 @@ QString readerPath() {
     return {};
 }
 
-/// Runs a program to its end and gives what it wrote to its standard output.
-QByteArray answerOf(const Asset& asset, const QString& program, const QStringList& arguments,
-                    const QByteArray& input, int seconds) {
+/// Waits for a process to end, and ends it at once when a stop is requested. False if it takes too long.
+bool waitFor(QProcess& process, int seconds, const std::stop_token& stop) {
+    constexpr int lookEvery = 10; // ms
+    const QDeadlineTimer end(seconds * 1000);
+    while (!process.waitForFinished(lookEvery) && process.state() != QProcess::NotRunning) {
+        if (!end.hasExpired() && !stop.stop_requested())
+            continue;
+        process.kill();
+        process.waitForFinished(1000);
+        throwIfStopped(stop);
+        return false;
+    }
+    return true;
+}
+
+/// Runs hasami-reader to its end and gives what it wrote to its standard output.
+QByteArray answerOf(const Asset& asset, const QStringList& arguments, const QByteArray& input, int seconds,
+                    const std::stop_token& stop) {
+    const QString program = readerPath();
+    if (program.isEmpty())
+        refuse(asset, "can't be read: the program hasami-reader is missing beside Hasami");
     QProcess process;
     process.setProcessEnvironment([] {
         QProcessEnvironment kept;
@@ -61,12 +80,9 @@ QByteArray answerOf(const Asset& asset, const QString& program, const QStringLis
         refuse(asset, "can't be read: " + QFileInfo(program).fileName().toStdString() + " can't be started");
     process.write(input);
     process.closeWriteChannel();
-    if (!process.waitForFinished(seconds * 1000)) {
-        process.kill();
-        process.waitForFinished(1000);
+    if (!waitFor(process, seconds, stop))
         refuse(asset, "takes longer than " + std::to_string(seconds) +
-                          " seconds to read: make it simpler, or export it anew");
-    }
+                          " seconds to read: make it simpler, or export it again");
     if (process.exitStatus() != QProcess::NormalExit)
         refuse(asset, "is too damaged or too large to be read");
     if (process.exitCode() != 0) {
@@ -76,15 +92,15 @@ QByteArray answerOf(const Asset& asset, const QString& program, const QStringLis
     return process.readAllStandardOutput();
 }
 
-QByteArray askReader(const Asset& asset, const QStringList& question, const QByteArray& input) {
-    const QString reader = readerPath();
-    if (reader.isEmpty())
-        refuse(asset, "can't be read: the program hasami-reader is missing beside Hasami");
-    return answerOf(asset, reader, question, input, mostSeconds);
+QByteArray askReader(const Asset& asset, const QStringList& question, const QByteArray& input,
+                     const std::stop_token& stop) {
+    return answerOf(asset, question, input, mostSeconds, stop);
 }
 
-/// What Ghostscript, which may read nothing but the file, makes of it on some device.
-QByteArray fromGhostscript(const Asset& asset, const QByteArray& bytes, const QStringList& device) {
+/// What Ghostscript, which hasami-reader confines and which may read nothing but the file, makes of it on
+/// some device.
+QByteArray fromGhostscript(const Asset& asset, const QByteArray& bytes, const QStringList& device,
+                           const std::stop_token& stop) {
     const QString ghostscript = QStandardPaths::findExecutable("gs");
     if (ghostscript.isEmpty())
         refuse(asset, "can't be read: Ghostscript is not installed");
@@ -93,28 +109,29 @@ QByteArray fromGhostscript(const Asset& asset, const QByteArray& bytes, const QS
     if (!in.open(QIODevice::WriteOnly) || in.write(bytes) != bytes.size() || !in.flush())
         refuse(asset, "can't be read: " + in.errorString().toStdString());
     in.close();
-    answerOf(asset, ghostscript,
-             QStringList{"-q", "-dSAFER", "-dBATCH", "-dNOPAUSE"} + device +
+    answerOf(asset,
+             QStringList{"confined", ghostscript, "-q", "-dSAFER", "-dBATCH", "-dNOPAUSE"} + device +
                  QStringList{"-sOutputFile=" + out.fileName(), in.fileName()},
-             {}, mostSecondsOfPostScript);
+             {}, mostSecondsOfPostScript, stop);
     return out.open(QIODevice::ReadOnly) ? out.readAll() : QByteArray();
 }
 
 /// What it draws decides the page's size where the file says none.
-QByteArray postScriptToPdf(const Asset& asset, const QByteArray& bytes) {
+QByteArray postScriptToPdf(const Asset& asset, const QByteArray& bytes, const std::stop_token& stop) {
     QByteArray pdf =
         fromGhostscript(asset, bytes,
                         {"-dEPSCrop", "-sDEVICE=pdfwrite", "-dAutoRotatePages=/None",
                          "-dColorConversionStrategy=/LeaveColorUnchanged", "-dDownsampleColorImages=false",
                          "-dDownsampleGrayImages=false", "-dDownsampleMonoImages=false",
-                         "-dAutoFilterColorImages=false", "-dColorImageFilter=/FlateEncode"});
+                         "-dAutoFilterColorImages=false", "-dColorImageFilter=/FlateEncode"},
+                        stop);
     if (pdf.isEmpty())
         refuse(asset, "is PostScript that draws nothing");
     return pdf;
 }
 
 /// The page's CMYK, pixel by pixel as its picture; nothing where it can't be drawn.
-std::optional<FineColours> inksOf(const Asset& asset, const Picture& picture) {
+std::optional<FineColours> inksOf(const Asset& asset, const Picture& picture, const std::stop_token& stop) {
     const VectorPage& page = *picture.page;
     const int width = picture.pixels.width(), height = picture.pixels.height();
     try {
@@ -125,10 +142,11 @@ std::optional<FineColours> inksOf(const Asset& asset, const Picture& picture) {
         const QByteArray tiff = fromGhostscript(
             asset, QByteArray::fromRawData(page.pdf->data(), qsizetype(page.pdf->size())),
             {"-sDEVICE=tiff32nc", "-dUseCropBox", "-dFirstPage=" + number, "-dLastPage=" + number,
-             "-r" + perInch(width, page.paint.width) + "x" + perInch(height, page.paint.height)});
+             "-r" + perInch(width, page.paint.width) + "x" + perInch(height, page.paint.height)},
+            stop);
         const auto* bytes = reinterpret_cast<const std::byte*>(tiff.constData());
         const Asset drawn{{}, asset.name, {bytes, bytes + tiff.size()}};
-        Picture inks = readTiff(drawn, 1);
+        Picture inks = readTiff(drawn, 1, stop);
         constexpr int rounding = 2; // pixels
         if (!inks.fine || inks.fine->channels != 4 || std::abs(inks.pixels.width() - width) > rounding ||
             std::abs(inks.pixels.height() - height) > rounding)
@@ -202,9 +220,10 @@ void requireWritable(const Asset& asset, const std::string& pdf, int page) {
     }
 }
 
-Picture pictureOf(const Asset& asset, std::string pdf, int page, const QString& scale) {
+Picture pictureOf(const Asset& asset, std::string pdf, int page, const QString& scale,
+                  const std::stop_token& stop) {
     const QByteArray answered = askReader(asset, {"page", QString::number(page), scale},
-                                          QByteArray::fromRawData(pdf.data(), qsizetype(pdf.size())));
+                                          QByteArray::fromRawData(pdf.data(), qsizetype(pdf.size())), stop);
     requireWritable(asset, pdf, page);
     Answer answer(asset, answered);
     auto about = std::make_shared<VectorPage>();
@@ -250,27 +269,27 @@ bool hasFilters(const QByteArray& svg) {
 
 } // namespace
 
-Picture readVector(const Asset& asset, FileKind kind, const PictureWish& wish) {
+Picture readVector(const Asset& asset, FileKind kind, const PictureWish& wish, const std::stop_token& stop) {
     const QByteArray bytes = QByteArray::fromRawData(reinterpret_cast<const char*>(asset.bytes.data()),
                                                      qsizetype(asset.bytes.size()));
     QByteArray pdf = bytes;
     QString scale = "1";
     if (kind == FileKind::svg) {
-        pdf = askReader(asset, {"svg"}, bytes);
+        pdf = askReader(asset, {"svg"}, bytes, stop);
         const qsizetype heading = qsizetype(std::strlen("scale ")), end = pdf.indexOf('\n');
         if (end < heading)
             refuse(asset, "is too damaged to be read");
         scale = pdf.mid(heading, end - heading);
         pdf.remove(0, end + 1);
     } else if (kind == FileKind::postScript)
-        pdf = postScriptToPdf(asset, bytes);
+        pdf = postScriptToPdf(asset, bytes, stop);
     Picture picture =
-        pictureOf(asset, withoutSpots(asset, pdf.toStdString(), wish.leftOut), wish.page, scale);
+        pictureOf(asset, withoutSpots(asset, pdf.toStdString(), wish.leftOut), wish.page, scale, stop);
     if (picture.page->paint.items.empty() && wish.leftOut.empty())
         refuse(asset,
                picture.pages > 1 ? "shows nothing on page " + std::to_string(wish.page) : "shows nothing");
     if (wish.withInks && picture.page->paint.isCmyk)
-        picture.fine = inksOf(asset, picture);
+        picture.fine = inksOf(asset, picture, stop);
     if (kind == FileKind::svg && hasFilters(bytes)) {
         auto about = std::make_shared<VectorPage>(*picture.page);
         about->remarks.push_back("Filter effects of " + asset.name +

@@ -10,7 +10,7 @@ namespace hasami {
 
 namespace {
 
-constexpr double tolerance = 0.01; // mm, for areas and places that only order lines
+constexpr double orderingTolerance = 0.01; // mm, for areas and places that only order lines
 constexpr int roundsOfStarts = 4;
 
 Point startOf(const RouteLine& line) {
@@ -24,7 +24,7 @@ Point endOf(const RouteLine& line) {
 double areaOf(const RouteLine& line) {
     std::vector<Point> all;
     for (const Subpath& run : line.runs) {
-        const std::vector<Point> points = flatten(run, tolerance);
+        const std::vector<Point> points = flatten(run, orderingTolerance);
         all.insert(all.end(), points.begin(), points.end());
     }
     return std::abs(signedArea(all));

@@ -7,7 +7,7 @@ namespace hasami {
 
 namespace {
 
-constexpr double tolerance = 0.01; // mm, below half a unit of HPGL
+constexpr double hpglTolerance = 0.01; // mm, below half a unit of HPGL
 
 /// The points on from the start, once more, for as long as the overcut is.
 void addOvercut(std::vector<Point>& points, double overcut) {
@@ -23,7 +23,7 @@ void addOvercut(std::vector<Point>& points, double overcut) {
 void addSwivel(std::vector<Point>& path, Point corner, Point in, Point out, double radius) {
     const double from = std::atan2(in.y, in.x);
     double turn = std::atan2(cross(in, out), dot(in, out));
-    const double step = 2 * std::acos(std::max(0.0, 1 - tolerance / std::max(radius, tolerance)));
+    const double step = 2 * std::acos(std::max(0.0, 1 - hpglTolerance / std::max(radius, hpglTolerance)));
     const int count = std::max(1, int(std::ceil(std::abs(turn) / step)));
     for (int i = 1; i <= count; ++i) {
         const double angle = from + turn * i / count;
@@ -34,7 +34,7 @@ void addSwivel(std::vector<Point>& path, Point corner, Point in, Point out, doub
 } // namespace
 
 std::vector<Point> toolPath(const Subpath& run, double bladeOffset, double overcut) {
-    std::vector<Point> points = flatten(run, tolerance);
+    std::vector<Point> points = flatten(run, hpglTolerance);
     if (points.empty())
         return points;
     if (run.isClosed) {

@@ -9,7 +9,7 @@ namespace hasami::nesting {
 
 namespace {
 
-constexpr double pi = std::numbers::pi;
+using std::numbers::pi;
 constexpr double infinite = std::numeric_limits<double>::infinity();
 constexpr double shallowPart = 0.01; // of a diameter: circles closer than this count a little
 constexpr double longest = 1.1;      // of the length that cells were laid for

@@ -8,7 +8,7 @@ namespace hasami::nesting {
 
 namespace {
 
-constexpr double pi = std::numbers::pi;
+using std::numbers::pi;
 constexpr int near = 8, turnsTried = 60, placesOfTurn = 60; // samples
 constexpr std::size_t mostGuesses = 6;
 constexpr int guessSteps = 12;

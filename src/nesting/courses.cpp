@@ -10,7 +10,7 @@ namespace hasami::nesting {
 
 namespace {
 
-constexpr double pi = std::numbers::pi;
+using std::numbers::pi;
 constexpr double cell = 0.3; // mm along a course, between the points where its rim is told
 constexpr float none = 1e9F;
 constexpr std::size_t lookBack = 3;     // courses that the next one may meet

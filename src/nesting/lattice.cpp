@@ -14,7 +14,7 @@ namespace hasami::nesting {
 
 namespace {
 
-constexpr double pi = std::numbers::pi;
+using std::numbers::pi;
 constexpr int leastCopies = 8;
 
 /// The patterns that take the least of the medium, the best one first; where it is over before the end, of

@@ -14,7 +14,7 @@ namespace hasami::nesting {
 
 namespace {
 
-constexpr double pi = std::numbers::pi;
+using std::numbers::pi;
 constexpr std::size_t searchPoints = 72; // of an outline in the search
 constexpr double searchExtra = 0.002;    // of its area
 

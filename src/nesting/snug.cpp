@@ -12,7 +12,7 @@ namespace hasami::nesting {
 
 namespace {
 
-constexpr double pi = std::numbers::pi;
+using std::numbers::pi;
 constexpr double longest = 50'000;  // mm
 constexpr double sliver = 0.004;    // mm: what is narrower is no room
 constexpr double alongAngle = 3e-3; // radians, and

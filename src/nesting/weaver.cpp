@@ -8,7 +8,7 @@ namespace hasami::nesting {
 
 namespace {
 
-constexpr double pi = std::numbers::pi;
+using std::numbers::pi;
 constexpr int cellsOfPitch = 64; // a row's rim is told in so many steps of its pitch
 
 /// How far a shape reaches along x at each height, in cells of y.

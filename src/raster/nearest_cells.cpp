@@ -154,6 +154,8 @@ void findNearest(const CellRuns& sources, const CellRuns& wanted, int farthest, 
     const CellRuns::Extent all = wanted.extent();
     const int across = (all.width() + tileSide - 1) / tileSide,
               down = (all.height() + tileSide - 1) / tileSide;
+    if (across <= 0 || down <= 0)
+        return;
     std::atomic<int> next = 0;
     const auto work = [&] {
         Tile tile(sources, wanted, farthest);

@@ -261,7 +261,7 @@ private:
         item.kind = kind;
         item.clip = now_.clip;
         item.isMasked = now_.isMasked || imageMasks_ > 0;
-        GfxRGB rgb;
+        GfxRGB rgb{};
         if (paint == Paint::fill) {
             state->getFillRGB(&rgb);
             item.opacity = state->getFillOpacity();

@@ -13,7 +13,7 @@ namespace hasami {
 namespace {
 
 constexpr double pointsPerPixel = 72.0 / 96;
-constexpr double mostSide = 30'000;               // mm
+constexpr double mostDrawingSide = 30'000;        // mm
 constexpr double finest = 600, mostPixels = 6000; // of a picture made on the way: dots an inch, along a side
 
 struct Free {
@@ -42,7 +42,6 @@ double pixelsOf(const RsvgLength& length) {
     case RSVG_UNIT_PT:
         return length.length * 96 / 72;
     case RSVG_UNIT_PC:
-        return length.length * 16;
     case RSVG_UNIT_EM:
         return length.length * 16;
     case RSVG_UNIT_EX:
@@ -94,7 +93,7 @@ EnlargedPdf svgToPdf(std::span<const char> svg) {
     const Size size = naturalSize(handle.get());
     if (!size.isAny())
         throw InputError("shows nothing: the SVG drawing has no size");
-    if (std::max(size.width, size.height) * 25.4 / 96 > mostSide)
+    if (std::max(size.width, size.height) * 25.4 / 96 > mostDrawingSide)
         throw InputError("is larger than 30 m");
     const double longest = std::max(size.width, size.height) * pointsPerPixel;
     EnlargedPdf made{{}, std::clamp(mostPixels / longest, 1.0, finest / 72)};

@@ -1,5 +1,7 @@
 #include "sheet/conflicts.h"
 
+#include "base/error.h"
+
 #include <algorithm>
 #include <array>
 #include <cmath>
@@ -32,8 +34,8 @@ std::vector<Body> bodiesOf(const Sheet& sheet, const std::vector<Copies>& copies
 
 class ConflictSearch {
 public:
-    ConflictSearch(const SheetPlan& plan, const Profile& profile)
-        : plan_(plan), area_(areaOf(plan, profile)) {}
+    ConflictSearch(const SheetPlan& plan, const Profile& profile, const std::stop_token& stop)
+        : plan_(plan), area_(areaOf(plan, profile)), stop_(stop) {}
 
     void add(std::size_t sheet, const std::vector<Body>& bodies, std::vector<Conflict>& conflicts) const {
         std::vector<Body> kept;
@@ -46,6 +48,7 @@ public:
         });
         std::vector<std::size_t> open;
         for (const std::size_t i : order) {
+            throwIfStopped(stop_);
             if (!area_.holds(bodies[i].box))
                 conflicts.push_back({sheet, i, Conflict::With::edge, 0});
             for (std::size_t k = 0; k < kept.size(); ++k)
@@ -65,14 +68,16 @@ public:
 private:
     const SheetPlan& plan_;
     Box area_;
+    std::stop_token stop_;
 };
 
 } // namespace
 
 std::vector<Conflict> findConflicts(const Layout& layout, const std::vector<Copies>& copies,
-                                    const SheetPlan& plan, const Profile& profile) {
+                                    const SheetPlan& plan, const Profile& profile,
+                                    const std::stop_token& stop) {
     std::vector<Conflict> conflicts;
-    const ConflictSearch search(plan, profile);
+    const ConflictSearch search(plan, profile, stop);
     for (std::size_t i = 0; i < layout.sheets.size(); ++i)
         search.add(i, bodiesOf(layout.sheets[i], copies), conflicts);
     return conflicts;

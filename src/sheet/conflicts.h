@@ -6,9 +6,10 @@
 namespace hasami {
 
 /// The pieces that lie where they can't, each pair once, sheet by sheet: closer together than the gap, out of
-/// the area for work, or on what is kept free. O(n log n), and for near pairs their points.
+/// the area for work, or on what is kept free. O(n log n), and for near pairs their points. Throws Stopped.
 std::vector<Conflict> findConflicts(const Layout& layout, const std::vector<Copies>& copies,
-                                    const SheetPlan& plan, const Profile& profile);
+                                    const SheetPlan& plan, const Profile& profile,
+                                    const std::stop_token& stop = {});
 
 /// The area of a laid piece.
 Body bodyOf(const LaidPiece& piece, const std::vector<Copies>& copies);

@@ -1,5 +1,7 @@
 #include "sheet/nest_sheet.h"
 
+#include "base/error.h"
+
 #include <algorithm>
 #include <cmath>
 #include <map>
@@ -44,7 +46,7 @@ Region inOnePart(Region region) {
 } // namespace
 
 SheetNest::SheetNest(const std::vector<Copies>& copies, const Layout& present, const SheetPlan& plan,
-                     const Profile& profile)
+                     const Profile& profile, const std::stop_token& stop)
     : isBegun_(plan.packing == Packing::nest && !plan.laid.empty()) {
     const Box area = workArea(plan, profile).grownBy(plan.box ? -plan.box->margin : 0);
     if (area.isEmpty() || present.sheets.empty()) {
@@ -60,7 +62,7 @@ SheetNest::SheetNest(const std::vector<Copies>& copies, const Layout& present, c
     if (plan.medium.whole())
         problem_.media.length = area.width();
     problem_.gap = plan.gap;
-    addParts(present, plan);
+    addParts(present, plan, stop);
     std::size_t pieces = 0;
     for (const nesting::Part& part : problem_.parts)
         pieces += std::size_t(part.copies);
@@ -73,13 +75,14 @@ SheetNest::SheetNest(const std::vector<Copies>& copies, const Layout& present, c
     addPlaces(present);
 }
 
-void SheetNest::addParts(const Layout& present, const SheetPlan& plan) {
+void SheetNest::addParts(const Layout& present, const SheetPlan& plan, const std::stop_token& stop) {
     std::map<std::string_view, int> there;
     for (const Sheet& sheet : present.sheets)
         for (const Piece& piece : sheet.pieces)
             ++there[piece.design];
     double counted = 0, filling = 0; // areas, mm²
     for (const Copies& c : copies_) {
+        throwIfStopped(stop);
         nesting::Part part;
         part.id = c.name.empty() ? c.design : c.name;
         part.rotations = rotationsOf(c.turning);

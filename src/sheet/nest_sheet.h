@@ -12,8 +12,9 @@ namespace hasami {
 /// are tried that one sheet can't hold them all; the fullest sheet is kept.
 class SheetNest {
 public:
+    /// Throws Stopped. O(points), and what joining the parts of a sticker takes.
     SheetNest(const std::vector<Copies>& copies, const Layout& present, const SheetPlan& plan,
-              const Profile& profile);
+              const Profile& profile, const std::stop_token& stop = {});
 
     /// A sentence where there is nothing to nest; else empty.
     const std::string& trouble() const { return trouble_; }
@@ -23,7 +24,7 @@ public:
     std::vector<LaidPiece> laid(const nesting::Nest& nest) const;
 
 private:
-    void addParts(const Layout& present, const SheetPlan& plan);
+    void addParts(const Layout& present, const SheetPlan& plan, const std::stop_token& stop);
     void addKeptFree(const SheetPlan& plan, int sheets);
     void addPlaces(const Layout& present);
     nesting::Pose poseOf(const LaidPiece& piece) const;

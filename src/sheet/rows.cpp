@@ -1,5 +1,6 @@
 #include "sheet/rows.h"
 
+#include "base/error.h"
 #include "geometry/length_text.h"
 #include "sheet/closeness.h"
 
@@ -126,8 +127,9 @@ private:
 /// Lays band after band, and starts new sheets as needed.
 class Rows {
 public:
-    Rows(std::vector<Sheet> sheets, const SheetPlan& plan, const Profile& profile)
-        : plan_(plan), area_(workArea(plan, profile).grownBy(plan.box ? -plan.box->margin : 0)) {
+    Rows(std::vector<Sheet> sheets, const SheetPlan& plan, const Profile& profile,
+         const std::stop_token& stop)
+        : plan_(plan), stop_(stop), area_(workArea(plan, profile).grownBy(plan.box ? -plan.box->margin : 0)) {
         layout_.sheets = std::move(sheets);
         if (!layout_.sheets.empty()) {
             kept_ = keptFree(plan_, int(layout_.sheets.size()) - 1);
@@ -254,6 +256,7 @@ private:
 
     /// How many pieces of the band found a place in a row of their own.
     int addRow(Band& band, int count, bool onlyThisSheet) {
+        throwIfStopped(stop_);
         if (layout_.sheets.empty() && !startSheet())
             return 0;
         double start = area_.least.y;
@@ -325,6 +328,7 @@ private:
     }
 
     const SheetPlan& plan_;
+    std::stop_token stop_;
     Box area_;
     Layout layout_;
     std::vector<Box> kept_;   // on the present sheet
@@ -338,9 +342,10 @@ int countOf(const Copies& copies, int sets) {
 }
 
 /// How many whole sets lie on one sheet; 0 where not even one does.
-int setsOnSheet(const std::vector<Copies>& copies, const SheetPlan& plan, const Profile& profile) {
+int setsOnSheet(const std::vector<Copies>& copies, const SheetPlan& plan, const Profile& profile,
+                const std::stop_token& stop) {
     const auto fits = [&](int sets) {
-        Rows rows({}, plan, profile);
+        Rows rows({}, plan, profile, stop);
         for (const Copies& c : copies)
             rows.add(c, countOf(c, sets));
         return rows.sheets() == 1 && rows.take().unplaced.empty();
@@ -354,23 +359,23 @@ int setsOnSheet(const std::vector<Copies>& copies, const SheetPlan& plan, const 
 } // namespace
 
 Layout rowsBehind(std::vector<Sheet> sheets, const std::vector<Copies>& copies, const SheetPlan& plan,
-                  const Profile& profile) {
+                  const Profile& profile, const std::stop_token& stop) {
     const bool isBegun = !sheets.empty();
     std::vector<const Copies*> filling;
     for (const Copies& c : copies)
         if (c.fills)
             filling.push_back(&c);
     const int together =
-        plan.sets > 1 && !plan.medium.isRoll() && !isBegun ? setsOnSheet(copies, plan, profile) : 0;
+        plan.sets > 1 && !plan.medium.isRoll() && !isBegun ? setsOnSheet(copies, plan, profile, stop) : 0;
     if (together > 0)
         for (int sets = plan.sets; sets > 0; sets -= together) {
-            Rows rows({}, plan, profile);
+            Rows rows({}, plan, profile, stop);
             for (const Copies& c : copies)
                 rows.add(c, countOf(c, std::min(sets, together)));
             for (Sheet& sheet : rows.take().sheets)
                 sheets.push_back(std::move(sheet));
         }
-    Rows rows(std::move(sheets), plan, profile);
+    Rows rows(std::move(sheets), plan, profile, stop);
     if (together == 0)
         for (const Copies& c : copies)
             rows.add(c, countOf(c, plan.sets));

@@ -5,8 +5,8 @@
 namespace hasami {
 
 /// Rows by the plan's rules of all copies, behind what lies on the sheets already; of what lies there only
-/// how far it reaches counts. Neither marks nor shared boxes are added.
+/// how far it reaches counts. Neither marks nor shared boxes are added. Throws Stopped.
 Layout rowsBehind(std::vector<Sheet> sheets, const std::vector<Copies>& copies, const SheetPlan& plan,
-                  const Profile& profile);
+                  const Profile& profile, const std::stop_token& stop);
 
 } // namespace hasami

@@ -222,7 +222,7 @@ std::vector<LaidPiece> laidOf(const Layout& layout, const std::vector<Copies>& c
 }
 
 Layout layOut(const std::vector<Copies>& copies, const SheetPlan& plan, const Profile& profile,
-              Checking checking) {
+              Checking checking, const std::stop_token& stop) {
     std::vector<Sheet> laid;
     if (plan.packing == Packing::nest)
         laid = sheetsOfLaid(copies, plan);
@@ -232,9 +232,9 @@ Layout layOut(const std::vector<Copies>& copies, const SheetPlan& plan, const Pr
         SheetPlan rest = plan;
         rest.sets = 1;
         const std::vector<Copies> others = notYetLaid(copies, laid, plan);
-        layout = rowsBehind(std::move(laid), others, rest, profile);
+        layout = rowsBehind(std::move(laid), others, rest, profile, stop);
     } else {
-        layout = rowsBehind({}, copies, plan, profile);
+        layout = rowsBehind({}, copies, plan, profile, stop);
     }
     for (Sheet& sheet : layout.sheets) {
         if (const auto trouble = plan.box && !sheet.pieces.empty() ? addBox(sheet, *plan.box) : std::nullopt)
@@ -242,7 +242,7 @@ Layout layOut(const std::vector<Copies>& copies, const SheetPlan& plan, const Pr
         addMarks(sheet, plan.medium, profile);
     }
     if (isLaid && checking == Checking::yes)
-        layout.conflicts = findConflicts(layout, copies, plan, profile);
+        layout.conflicts = findConflicts(layout, copies, plan, profile, stop);
     return layout;
 }
 

@@ -8,6 +8,7 @@
 
 #include <memory>
 #include <optional>
+#include <stop_token>
 #include <string>
 #include <vector>
 
@@ -151,10 +152,10 @@ Region outlineOf(const Copies& copies, const Affine& place);
 /// box that the pieces of a sheet share, and four marks around the work of each. Without laid ones: rows by
 /// the plan's rules from the leading edge on, design after design. What fits nowhere is listed with the
 /// reason; nothing is dropped silently. O(pieces · points), and of laid ones their neighbours.
-/// `checking`: whether conflicts of laid pieces are looked for.
+/// `checking`: whether conflicts of laid pieces are looked for. Throws Stopped.
 enum class Checking { no, yes };
 Layout layOut(const std::vector<Copies>& copies, const SheetPlan& plan, const Profile& profile,
-              Checking checking = Checking::yes);
+              Checking checking = Checking::yes, const std::stop_token& stop = {});
 
 /// The box around a piece's outline on its sheet.
 Box boundsOf(const Copies& copies, const Affine& place);

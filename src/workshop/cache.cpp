@@ -1,5 +1,7 @@
 #include "workshop/cache.h"
 
+#include "base/error.h"
+
 #include <array>
 #include <charconv>
 
@@ -21,11 +23,26 @@ CacheKey& CacheKey::operator<<(double part) {
     return *this;
 }
 
-std::shared_ptr<const void> Cache::find(const std::string& key) {
+std::size_t Cache::bytes() const {
     const std::scoped_lock lock(mutex_);
+    return bytes_;
+}
+
+void Cache::release(const std::string& key) {
+    const std::scoped_lock lock(mutex_);
+    claimed_.erase(key);
+    released_.notify_all();
+}
+
+std::shared_ptr<const void> Cache::findOrClaim(const std::string& key, const std::stop_token& stop) {
+    std::unique_lock lock(mutex_);
+    if (!released_.wait(lock, stop, [&] { return !claimed_.contains(key); }))
+        throw Stopped();
     const auto found = byKey_.find(key);
-    if (found == byKey_.end())
+    if (found == byKey_.end()) {
+        claimed_.insert(key);
         return nullptr;
+    }
     entries_.splice(entries_.begin(), entries_, found->second);
     return found->second->value;
 }

@@ -1,6 +1,7 @@
 #include "workshop/cache_keys.h"
 
 #include "artwork/colour_text.h"
+#include "artwork/vector_page.h"
 
 namespace hasami {
 
@@ -103,7 +104,14 @@ CacheKey& operator<<(CacheKey& key, const Item& item) {
 }
 
 std::size_t bytesOf(const Picture& picture) {
-    return picture.pixels.cells().size_bytes();
+    std::size_t sum = sizeof(Picture) + picture.pixels.cells().size_bytes() + picture.iccProfile.size();
+    if (picture.fine)
+        sum += picture.fine->cells.cells().size_bytes();
+    if (picture.page) {
+        sum += picture.page->pdf ? picture.page->pdf->size() : 0;
+        sum += bytesOf(picture.page->paint);
+    }
+    return sum;
 }
 
 } // namespace hasami

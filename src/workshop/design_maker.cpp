@@ -2,7 +2,7 @@
 
 #include "artwork/colour_text.h"
 #include "artwork/vector_page.h"
-#include "base/error.h"
+#include "base/work_queue.h"
 #include "sheet/keep_out.h"
 #include "workshop/cache_keys.h"
 
@@ -66,10 +66,14 @@ MadeDesign DesignMaker::make(const Design& design) {
     made.design = design.id;
     made.artwork = design.artwork;
     made.recipe = design.recipe;
-    try {
+    const auto outcome = outcomeOf(design.name + " can't be made", [&] {
         makeInto(made, design);
-    } catch (const InputError& error) {
-        made.trouble = error.what();
+        return true;
+    });
+    if (outcome.isStopped())
+        throw Stopped();
+    if (!outcome.value) {
+        made.trouble = outcome.failure;
         made.sticker = std::make_shared<const Sticker>();
     }
     return made;
@@ -188,9 +192,9 @@ std::vector<std::shared_ptr<const Picture>>
 DesignMaker::picturesOf(const Design& design, const std::set<std::string>& leftOut, bool withInks) {
     std::vector<std::shared_ptr<const Picture>> pictures;
     for (const Item& item : design.artwork.items)
-        pictures.push_back(
-            pictures_(*job_.assets.at(item.asset),
-                      {item.page, item.isVector ? leftOut : std::set<std::string>(), withInks}));
+        pictures.push_back(pictures_(*job_.assets.at(item.asset),
+                                     {item.page, item.isVector ? leftOut : std::set<std::string>(), withInks},
+                                     stop_));
     return pictures;
 }
 

@@ -210,9 +210,11 @@ std::shared_ptr<const Picture> EdgeMaker::shown(const Item& item) {
 
 std::shared_ptr<const Picture> EdgeMaker::whole(const Item& item) {
     const std::pair which(item.asset, item.page);
-    if (which_ != which)
-        last_ = pictures_(*job_.assets.at(item.asset), {item.page});
-    which_ = which;
+    if (which_ != which) {
+        last_ = nullptr;
+        last_ = pictures_(*job_.assets.at(item.asset), {item.page}, stop_);
+        which_ = which;
+    }
     auto found = last_;
     if (item.isVector != bool(found->page))
         throw InputError(item.name + " is of another kind than the job says");

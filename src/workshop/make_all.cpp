@@ -1,6 +1,6 @@
 #include "workshop/make_all.h"
 
-#include "base/error.h"
+#include "base/work_queue.h"
 #include "workshop/design_maker.h"
 
 #include <algorithm>
@@ -82,7 +82,8 @@ std::vector<Copies> copiesOf(const Job& job, const std::vector<MadeDesign>& desi
 namespace {
 
 /// Of what is laid out, not of what found no place.
-double plainLength(std::vector<Copies> copies, const Job& job, const Layout& layout) {
+double plainLength(std::vector<Copies> copies, const Job& job, const Layout& layout,
+                   const std::stop_token& stop) {
     std::map<std::string_view, int> laid;
     for (const Sheet& sheet : layout.sheets)
         for (const Piece& piece : sheet.pieces)
@@ -91,7 +92,7 @@ double plainLength(std::vector<Copies> copies, const Job& job, const Layout& lay
         c.count = laid[c.design];
         c.fills = false;
     }
-    return layOut(copies, plainPlan(job.plan), job.profile).usedLength();
+    return layOut(copies, plainPlan(job.plan), job.profile, Checking::no, stop).usedLength();
 }
 
 } // namespace
@@ -110,8 +111,16 @@ Made makeAll(const Job& job, std::uint64_t revision, const PictureSource& pictur
     }
     throwIfStopped(stop);
     const std::vector<Copies> copies = copiesOf(job, made.designs);
-    made.layout = layOut(copies, job.plan, job.profile);
-    made.plainLength = plainLength(copies, job, made.layout);
+    const auto laid = outcomeOf("The sheet can't be laid out", [&] {
+        made.layout = layOut(copies, job.plan, job.profile, Checking::yes, stop);
+        made.plainLength = plainLength(copies, job, made.layout, stop);
+        return true;
+    });
+    throwIfStopped(stop);
+    if (!laid.value) {
+        made.layout = {};
+        made.trouble = laid.failure;
+    }
     return made;
 }
 

@@ -16,8 +16,10 @@
 
 namespace hasami {
 
-/// Gives the decoded picture of an asset, which it may keep. Called from any thread. Throws InputError.
-using PictureSource = std::function<std::shared_ptr<const Picture>(const Asset&, const PictureWish&)>;
+/// Gives the decoded picture of an asset, which it may keep. Called from any thread. Throws InputError, and
+/// Stopped where the token asks for it.
+using PictureSource =
+    std::function<std::shared_ptr<const Picture>(const Asset&, const PictureWish&, const std::stop_token&)>;
 
 /// Sentences on what was left out or can't be as asked for, by the step that can change it.
 struct Remarks {
@@ -72,6 +74,7 @@ struct Made {
     std::vector<MadeDesign> designs; ///< in the job's order
     Layout layout;
     double plainLength = 0; ///< that plain rows of the same pieces would use of the medium, mm
+    std::string trouble;    ///< a sentence, where the whole or the sheet could not be made
 
     const MadeDesign* find(std::string_view design) const;
 };
@@ -88,8 +91,9 @@ struct Progress {
     std::function<void(const MadeDesign&)> made; ///< called as each is there
 };
 
-/// Job in, everything made out. A pure function: the cache only saves time. A design that can't be made has
-/// its trouble told and no pieces. Throws Stopped.
+/// Job in, everything made out. A pure function: the cache only saves time. A design that can't be made, for
+/// whatever reason, has a sentence as its trouble and no pieces; where the sheet can't be laid out, that is
+/// the trouble of the whole. Throws Stopped.
 Made makeAll(const Job& job, std::uint64_t revision, const PictureSource& pictures, Cache& cache,
              const std::stop_token& stop = {}, const Progress& progress = {});
 

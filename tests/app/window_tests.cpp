@@ -277,7 +277,7 @@ TEST_CASE("an output that can't be written says so, where the result would be") 
     w.drop({bee});
     w.click("Sheet place");
     OutputWriter& writer = *w.window().document().findChild<OutputWriter*>();
-    writer.writeCut("/nonexistent/folder/cut.svg");
+    writer.writeCut("/nonexistent/folder/cut.svg", 1);
     w.settle();
     CHECK(writer.state() == OutputWriter::State::failed);
     CHECK(w.find<QLabel>("Write result")->text().contains("cut.svg can't be written"));
@@ -322,7 +322,7 @@ TEST_CASE("a save or an output under way never takes the job that is opened afte
     document.change("Gap", [](Job& job) { job.plan.gap = 8; }); // its result is still being made
     REQUIRE_FALSE(document.isMade());
     document.save(folder.path("mine.hasami"));
-    document.findChild<OutputWriter*>()->writeCut(folder.path("cut.svg"));
+    document.findChild<OutputWriter*>()->writeCut(folder.path("cut.svg"), 1);
     document.startNew();
     w.settle();
     CHECK(openJob(folder / "mine.hasami").designs == before.designs);

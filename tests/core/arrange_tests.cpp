@@ -41,7 +41,7 @@ double farthest(const Affine& a, const Affine& b) {
 }
 
 /// The letter F, 60 x 80 pixels of a tenth of a mm.
-std::shared_ptr<const Picture> letterF(const Asset&, const PictureWish&) {
+std::shared_ptr<const Picture> letterF(const Asset&, const PictureWish&, const std::stop_token&) {
     return std::make_shared<const Picture>(
         pictureOf(drawn(60, 80, [](double x, double y) { return insideF(x - 10, y - 10); })));
 }

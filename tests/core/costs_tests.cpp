@@ -20,7 +20,7 @@ struct Made1 {
     Made make() {
         return makeAll(
             job, 1,
-            [](const Asset&, const PictureWish&) {
+            [](const Asset&, const PictureWish&, const std::stop_token&) {
                 return std::make_shared<const Picture>(
                     pictureOf(drawn(60, 80, [](double x, double y) { return insideF(x - 10, y - 10); })));
             },

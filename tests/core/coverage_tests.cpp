@@ -1,6 +1,7 @@
 #include "edge/backdrop.h"
 #include "edge/coverage.h"
 #include "edge/find_edge.h"
+#include "support/rounds.h"
 #include "support/shapes.h"
 
 #include <catch2/catch.hpp>
@@ -124,7 +125,7 @@ TEST_CASE("100,000 specks and pure noise end in a result, not in a hang") {
     std::mt19937 random(3);
     Picture picture;
     picture.pixels = Grid<Rgba>(900, 700, {240, 240, 240, 255});
-    for (int i = 0; i < 100'000; ++i)
+    for (int i = 0; i < test::rounds(100'000, 10'000); ++i)
         picture.pixels.at(int(random() % 900), int(random() % 700)) = red;
     CHECK(findCoverage(picture, EdgeWay::backdrop, 30).cells.width() == 900);
     for (Rgba& p : picture.pixels.cells())

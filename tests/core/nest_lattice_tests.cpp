@@ -3,6 +3,7 @@
 #include "nesting/lattice.h"
 #include "nesting/rows.h"
 #include "support/nest_setting.h"
+#include "support/rounds.h"
 #include "support/shapes.h"
 
 #include <catch2/catch.hpp>
@@ -17,11 +18,7 @@ namespace {
 
 constexpr double pi = std::numbers::pi;
 
-#ifdef __SANITIZE_ADDRESS__
-constexpr int shapes = 2; // each takes ten times as long
-#else
-constexpr int shapes = 4;
-#endif
+constexpr int shapes = test::rounds(4, 1);
 
 Problem onRoll(double width, double gap, Part part) {
     return {{width, {}}, 0, gap, {std::move(part)}};

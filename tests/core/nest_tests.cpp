@@ -3,6 +3,7 @@
 #include "nesting/nest_json.h"
 #include "support/nest_checker.h"
 #include "support/nest_setting.h"
+#include "support/rounds.h"
 
 #include <catch2/catch.hpp>
 #include <nlohmann/json.hpp>
@@ -22,11 +23,7 @@ namespace {
 
 constexpr double pi = std::numbers::pi;
 
-#ifdef __SANITIZE_ADDRESS__
-constexpr int instances = 200; // each takes ten times as long
-#else
-constexpr int instances = 2500;
-#endif
+constexpr int instances = test::rounds(2500, 40);
 
 Loop box(double width, double height, Point at = {}) {
     return {at, at + Point{width, 0}, at + Point{width, height}, at + Point{0, height}};

@@ -1,6 +1,7 @@
 #include "sheet/keep_out.h"
 #include "sheet/nest_sheet.h"
 #include "support/nest_checker.h"
+#include "support/rounds.h"
 #include "support/sheet_shapes.h"
 
 #include <catch2/catch.hpp>
@@ -22,7 +23,8 @@ SheetPlan nestPlan(Medium medium, double gap) {
 }
 
 /// Nests, checks by brute force what the search was given, and lays out what it found.
-Layout nested(const std::vector<Copies>& copies, SheetPlan& plan, std::uint64_t moves = 4000) {
+Layout nested(const std::vector<Copies>& copies, SheetPlan& plan,
+              std::uint64_t moves = test::rounds(4000, 1000)) {
     const Profile profile = startProfile();
     const Layout present = layOut(copies, plan, profile);
     const SheetNest nest(copies, present, plan, profile);
@@ -106,7 +108,7 @@ TEST_CASE("a design that fills a sheet gets more on it than rows do") {
     copies[0].fills = true;
     SheetPlan plan = nestPlan(a4Sheet, 2);
     const std::size_t rows = layOut(copies, plan, startProfile()).pieces();
-    const Layout layout = nested(copies, plan, 20'000);
+    const Layout layout = nested(copies, plan, test::rounds(20'000, 4000));
     CHECK(layout.sheets.size() == 1);
     CHECK(layout.pieces() > rows);
     CHECK(layout.conflicts.empty());

@@ -17,7 +17,7 @@ std::shared_ptr<const Asset> assetOf(char letter) {
 }
 
 /// 'a': the letter F in 60 x 80 pixels; 'b': nothing but faint pixels; else unreadable.
-std::shared_ptr<const Picture> testPicture(const Asset& asset, const PictureWish&) {
+std::shared_ptr<const Picture> testPicture(const Asset& asset, const PictureWish&, const std::stop_token&) {
     if (asset.name == "a.png")
         return std::make_shared<const Picture>(
             pictureOf(drawn(60, 80, [](double x, double y) { return insideF(x - 10, y - 10); })));
@@ -100,9 +100,10 @@ TEST_CASE("a picture of another size than the job says is told, not used") {
 TEST_CASE("only what follows a change is made anew") {
     Cache cache;
     int decoded = 0;
-    const PictureSource counting = [&](const Asset& asset, const PictureWish& wish) {
+    const PictureSource counting = [&](const Asset& asset, const PictureWish& wish,
+                                       const std::stop_token& stop) {
         ++decoded;
-        return testPicture(asset, wish);
+        return testPicture(asset, wish, stop);
     };
     Job job = jobOf({'a', 'a'});
     const Made first = makeAll(job, 1, counting, cache);
@@ -218,4 +219,102 @@ TEST_CASE("a slider that never rests still sees designs made") {
     }
     CHECK(told >= done);
     CHECK(done >= 1);
+}
+
+TEST_CASE("what a picture's decoder throws, of whatever kind, is the trouble of its design alone") {
+    Cache cache;
+    const Job job = jobOf({'a', 'b'});
+    const std::string broken = job.designs[1].artwork.items[0].asset;
+    for (const bool noMemory : {false, true}) {
+        const PictureSource source = [&](const Asset& asset, const PictureWish& wish,
+                                         const std::stop_token& stop) {
+            if (asset.sha256 == broken && noMemory)
+                throw std::bad_alloc();
+            if (asset.sha256 == broken)
+                throw std::runtime_error("a library's own error");
+            return testPicture(asset, wish, stop);
+        };
+        const Made made = makeAll(job, 1, source, cache);
+        CHECK(made.designs[0].trouble.empty());
+        CHECK(made.designs[1].trouble ==
+              job.designs[1].name + (noMemory ? " can't be made: there is not enough memory"
+                                              : " can't be made: a library's own error"));
+        CHECK(made.designs[1].sticker->isEmpty());
+    }
+}
+
+TEST_CASE("a workshop whose work fails as a whole still gives the revision, with its trouble") {
+    std::promise<std::shared_ptr<const Made>> done;
+    Workshop workshop(
+        [](const Asset&, const PictureWish&, const std::stop_token&) -> std::shared_ptr<const Picture> {
+            throw std::logic_error("never asked");
+        },
+        {[](std::uint64_t, const MadeDesign&) { throw std::runtime_error("the listener fails"); },
+         [&](const std::shared_ptr<const Made>& made) { done.set_value(made); }});
+    workshop.submit(jobOf({'a'}), 7);
+    const auto made = done.get_future().get();
+    CHECK(made->revision == 7);
+    CHECK(made->trouble == "The job can't be made: the listener fails");
+}
+
+TEST_CASE("of threads that want the same result at once, one makes it; where it fails, the next one does") {
+    Cache cache;
+    std::atomic<int> made = 0;
+    const auto ask = [&](bool fails) {
+        return cache.findOrMake<int>(
+            CacheKey("slow"),
+            [&, fails] {
+                ++made;
+                std::this_thread::sleep_for(std::chrono::milliseconds(50));
+                if (fails)
+                    throw std::runtime_error("no");
+                return 5;
+            },
+            [](int) { return sizeof(int); });
+    };
+    std::atomic<int> right = 0;
+    {
+        std::vector<std::jthread> threads;
+        for (int i = 0; i < 6; ++i)
+            threads.emplace_back([&] { right += *ask(false) == 5; });
+    }
+    CHECK(made == 1);
+    CHECK(right == 6);
+
+    Cache other;
+    std::atomic<int> failed = 0;
+    const auto fail = [&] {
+        try {
+            other.findOrMake<int>(
+                CacheKey("bad"), []() -> int { throw std::runtime_error("no"); },
+                [](int) { return sizeof(int); });
+        } catch (const std::runtime_error&) {
+            ++failed;
+        }
+    };
+    { std::jthread a(fail), b(fail); }
+    CHECK(failed == 2);
+}
+
+TEST_CASE("who waits for another's result can be stopped") {
+    Cache cache;
+    std::promise<void> begun, end;
+    std::jthread slow([&] {
+        cache.findOrMake<int>(
+            CacheKey("slow"),
+            [&] {
+                begun.set_value();
+                end.get_future().wait();
+                return 1;
+            },
+            [](int) { return sizeof(int); });
+    });
+    begun.get_future().wait();
+    std::stop_source stop;
+    std::jthread stopper([&] { stop.request_stop(); });
+    CHECK_THROWS_AS(
+        cache.findOrMake<int>(
+            CacheKey("slow"), [] { return 2; }, [](int) { return sizeof(int); }, stop.get_token()),
+        Stopped);
+    end.set_value();
 }

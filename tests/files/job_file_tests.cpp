@@ -2,12 +2,13 @@
 #include "files/job_file.h"
 #include "files/picture_file.h"
 #include "files/print_file.h"
+#include "files/qpdf.h"
 #include "files/read_file.h"
 #include "files/safe_write.h"
+#include "support/rounds.h"
 #include "support/temporary_folder.h"
 
 #include <catch2/catch.hpp>
-#include <qpdf/QPDF.hh>
 
 #include <csignal>
 #include <filesystem>
@@ -93,7 +94,7 @@ TEST_CASE("after 1,000 kills while saving, the file was always the old job or th
     std::mt19937 random(1);
     std::uniform_real_distribution<double> anySaves(0, 3);
     int wasNew = 0;
-    for (int round = 0; round < 1000; ++round) {
+    for (int round = 0; round < test::rounds(1000, 100); ++round) {
         const pid_t child = fork();
         REQUIRE(child >= 0);
         if (child == 0) {
@@ -160,9 +161,8 @@ TEST_CASE("a failed write leaves the old file and nothing beside it") {
 
 TEST_CASE("a picture that many designs show is embedded once") {
     PictureStore pictures;
-    const PictureSource source = [&](const Asset& asset, const PictureWish& wish) {
-        return pictures.get(asset, wish);
-    };
+    const PictureSource source = [&](const Asset& asset, const PictureWish& wish,
+                                     const std::stop_token& stop) { return pictures.get(asset, wish, stop); };
     Job job = beeJob(pictures);
     Design second = job.designs[0];
     second.id = "second";
@@ -191,4 +191,42 @@ TEST_CASE("print pages show the sheet turned a quarter clockwise") {
     CHECK(toPage({0, 0}) == Point{200, 400});
     CHECK(toPage({0, 200}) == Point{0, 400});
     CHECK(toPage({400, 0}) == Point{200, 0});
+}
+
+TEST_CASE("a job that could not be opened again is refused in a sentence, and the old file is intact") {
+    const TemporaryFolder folder;
+    PictureStore pictures;
+    Job job = beeJob(pictures);
+    saveJob(folder / "a.hasami", job, "");
+    const std::string before = textOf(folder / "a.hasami");
+    const auto refusal = [&](const Job& bad) -> std::string {
+        try {
+            saveJob(folder / "a.hasami", bad, "");
+        } catch (const OutputError& error) {
+            CHECK(textOf(folder / "a.hasami") == before);
+            return error.what();
+        }
+        return "saved";
+    };
+    const std::string opening = "a.hasami is not saved, since it could not be opened again: ";
+    // More pieces than the reader takes.
+    Job pieces = job;
+    pieces.plan.packing = Packing::nest;
+    pieces.plan.laid.assign(2'000'000, {job.designs[0].id, 0, {10, 10}, 0, false});
+    CHECK(refusal(pieces).starts_with(opening));
+    // A number that the reader refuses.
+    Job number = job;
+    number.designs[0].count = -3;
+    CHECK(refusal(number).starts_with(opening + "designs[0].count"));
+    // More bytes of artwork than it unpacks.
+    Job large = job;
+    for (int i = 0; i < 3; ++i) {
+        const std::string sha256 = std::string(63, 'b') + std::to_string(i);
+        large.assets[sha256] = std::make_shared<const Asset>(
+            Asset{sha256, "large.tif", std::vector<std::byte>(std::size_t{400} << 20)});
+        large.designs.push_back(job.designs[0]);
+        large.designs.back().id = "large-" + std::to_string(i);
+        large.designs.back().artwork.items[0].asset = sha256;
+    }
+    CHECK(refusal(large).starts_with(opening + "its artwork takes 1200 MB"));
 }

@@ -8,6 +8,11 @@
 #include <QImage>
 #include <catch2/catch.hpp>
 
+#include <array>
+#include <random>
+#include <stop_token>
+#include <thread>
+
 using namespace hasami;
 using namespace hasami::test;
 
@@ -108,4 +113,66 @@ TEST_CASE("files that can't be read are told by name") {
     const TemporaryFolder folder;
     PictureStore store;
     CHECK_THROWS_WITH(openArtwork(folder / "none.png", store), Catch::StartsWith("none.png can't be read"));
+}
+
+TEST_CASE("a store keeps no more bytes than its limit, the least recently used let go first") {
+    const auto image = [](int red) { return pngOf(filled(QImage::Format_RGB32, QColor(red, 20, 30))); };
+    const Asset one = image(1), two = image(2), three = image(3);
+    PictureStore measure;
+    measure.get(one);
+    const std::size_t each = measure.bytes();
+    CHECK(each >= readPicture(one).pixels.cells().size_bytes());
+    PictureStore store(2 * each + each / 2);
+    const auto first = store.get(one), second = store.get(two);
+    store.get(one);
+    store.get(three);
+    CHECK(store.bytes() <= 2 * each + each / 2);
+    CHECK(store.get(one) == first);
+    CHECK(store.get(two) != second);
+}
+
+TEST_CASE("threads that want the same picture decode it once") {
+    const Asset asset =
+        pngOf(QImage(2000, 1500, QImage::Format_RGB32).convertToFormat(QImage::Format_ARGB32));
+    PictureStore store;
+    std::array<std::shared_ptr<const Picture>, 4> got;
+    {
+        std::vector<std::jthread> threads;
+        for (auto& picture : got)
+            threads.emplace_back([&] { picture = store.get(asset); });
+    }
+    for (const auto& picture : got)
+        CHECK(picture == got[0]);
+}
+
+TEST_CASE("decoding stops when asked, before and while it goes on") {
+    std::stop_source stop;
+    stop.request_stop();
+    const Asset asset = pngOf(filled(QImage::Format_ARGB32, Qt::red));
+    CHECK_THROWS_AS(readPicture(asset, {}, stop.get_token()), Stopped);
+    QImage noise(6000, 6000, QImage::Format_RGB32);
+    std::mt19937 random(1);
+    for (int y = 0; y < noise.height(); ++y)
+        for (int x = 0; x < noise.width(); ++x)
+            reinterpret_cast<QRgb*>(noise.scanLine(y))[x] = 0xff000000U | (random() & 0xffffffU);
+    const Asset large = pngOf(noise);
+    std::stop_source later;
+    const std::jthread stopper([&] {
+        std::this_thread::sleep_for(std::chrono::milliseconds(20));
+        later.request_stop();
+    });
+    CHECK_THROWS_AS(readPicture(large, {}, later.get_token()), Stopped);
+}
+
+TEST_CASE("a process that reads a drawing is ended at once when nobody wants it any more") {
+    // It would go on for ever; its limit of time would be told in another way.
+    const std::string text = "%!PS-Adobe-3.0 EPSF-3.0\n%%BoundingBox: 0 0 72 72\n{} loop\n";
+    const auto* bytes = reinterpret_cast<const std::byte*>(text.data());
+    Asset asset{"", "endless.eps", {bytes, bytes + text.size()}};
+    std::stop_source stop;
+    const std::jthread stopper([&] {
+        std::this_thread::sleep_for(std::chrono::milliseconds(300));
+        stop.request_stop();
+    });
+    CHECK_THROWS_AS(readPicture(asset, {}, stop.get_token()), Stopped);
 }

@@ -202,6 +202,23 @@ public:
         });
     }
 
+    /// Clicks the button of that text in the next question, and gives what it asked.
+    std::shared_ptr<QString> answerNextQuestion(const QString& button) {
+        auto asked = std::make_shared<QString>();
+        whenModal<QMessageBox>([button, asked](QMessageBox* question) {
+            *asked = question->text();
+            for (QAbstractButton* each : question->buttons())
+                if (each->text() == button)
+                    return QTest::mouseClick(each, Qt::LeftButton);
+        });
+        return asked;
+    }
+    /// Cancels the next dialog for files.
+    void cancelNextFileDialog() {
+        whenModal<QFileDialog>([](QFileDialog* dialog) { dialog->reject(); });
+    }
+    void saveInNextDialogAs(const QString& path) { saveInNextDialog(path); }
+
     /// Opens the dialog that learns the screen's scale, and acts on it.
     void calibrate(std::function<void(QDialog&)> act) {
         whenModal<QDialog>([act](QDialog* dialog) { act(*dialog); });

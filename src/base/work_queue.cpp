@@ -1,0 +1,66 @@
+#include "base/work_queue.h"
+
+#include <algorithm>
+#include <new>
+
+namespace hasami {
+
+std::string failureSentence(const std::exception_ptr& failure, const std::string& what) {
+    try {
+        std::rethrow_exception(failure);
+    } catch (const InputError& error) {
+        return error.what();
+    } catch (const OutputError& error) {
+        return error.what();
+    } catch (const std::bad_alloc&) {
+        return what + ": there is not enough memory";
+    } catch (const std::exception& error) {
+        return what + ": " + error.what();
+    } catch (...) {
+        return what + ": an error without a name";
+    }
+}
+
+WorkQueue::~WorkQueue() {
+    {
+        const std::scoped_lock lock(mutex_);
+        if (atEnd_ == AtEnd::stop) {
+            for (std::stop_source& stop : underWay_)
+                stop.request_stop();
+            for (Order& order : waiting_)
+                order.stop.request_stop();
+        }
+    }
+    for (std::jthread& worker : workers_)
+        worker.request_stop();
+    workers_.clear();
+}
+
+void WorkQueue::add(Order order) {
+    const std::scoped_lock lock(mutex_);
+    waiting_.push_back(std::move(order));
+    if (idle_ < int(waiting_.size()) && int(workers_.size()) < threads_)
+        workers_.emplace_back([this](const std::stop_token& closing) { serve(closing); });
+    wake_.notify_one();
+}
+
+void WorkQueue::serve(const std::stop_token& closing) {
+    std::unique_lock lock(mutex_);
+    for (;;) {
+        ++idle_;
+        wake_.wait(lock, closing, [this] { return !waiting_.empty(); });
+        --idle_;
+        if (waiting_.empty())
+            return; // closing, and all is done
+        Order order = std::move(waiting_.front());
+        waiting_.pop_front();
+        underWay_.push_back(order.stop);
+        lock.unlock();
+        order.work(order.stop.get_token());
+        order.work = nullptr; // what it holds goes now, not with the next
+        lock.lock();
+        std::erase(underWay_, order.stop);
+    }
+}
+
+} // namespace hasami

@@ -1,0 +1,201 @@
+#include "files/job_file.h"
+#include "files/outputs.h"
+#include "support/window_driver.h"
+
+#include <future>
+
+using namespace hasami;
+using namespace hasami::test;
+
+namespace {
+
+const QString bee = HASAMI_SOURCE_DIR "/data/demo/bee.png";
+
+/// Holds up all saves of a document until it is opened or gone.
+class Gate {
+public:
+    explicit Gate(Document& document) {
+        document.background().saving.run(
+            "", [open = open_.get_future().share()](const std::stop_token&) { return open.wait(), 0; },
+            [](const Outcome<int>&) {});
+    }
+    ~Gate() { open(); }
+    void open() {
+        if (!std::exchange(isOpen_, true))
+            open_.set_value();
+    }
+
+private:
+    std::promise<void> open_;
+    bool isOpen_ = false;
+};
+
+void setGap(Document& document, double gap) {
+    document.change("Gap", [&](Job& job) { job.plan.gap = gap; });
+}
+
+/// The window while a job was changed since its save began, which is still going on.
+struct EditedWhileSaving {
+    TemporaryFolder folder;
+    WindowDriver w;
+    Document& document = w.window().document();
+
+    EditedWhileSaving() {
+        w.drop({bee});
+        w.keysAndSave(Qt::Key_S, Qt::ControlModifier, folder.path("mine.hasami"));
+        setGap(document, 5);
+    }
+};
+
+} // namespace
+
+TEST_CASE("a slow save does not replace a newer one") {
+    EditedWhileSaving t;
+    {
+        Gate gate(t.document);
+        t.document.save(t.folder.path("mine.hasami"));
+        setGap(t.document, 9);
+        t.document.save(t.folder.path("mine.hasami"));
+    }
+    t.w.settle();
+    CHECK(openJob(t.folder / "mine.hasami").plan.gap == 9);
+    CHECK_FALSE(t.document.isModified());
+}
+
+TEST_CASE("closing with Save, while one goes on editing, asks again") {
+    EditedWhileSaving t;
+    Gate gate(t.document);
+    t.w.answerNextQuestion(QMessageBox::Save);
+    t.w.window().close();
+    setGap(t.document, 9);
+    t.w.answerNextQuestion(QMessageBox::Cancel);
+    gate.open();
+    t.w.settle();
+    CHECK(t.w.window().isVisible());
+    CHECK(t.document.isModified());
+    CHECK(openJob(t.folder / "mine.hasami").plan.gap == 5);
+}
+
+TEST_CASE("closing while what is there is being saved waits for it, and asks nothing") {
+    EditedWhileSaving t;
+    Gate gate(t.document);
+    t.document.save(t.folder.path("mine.hasami"));
+    t.w.window().close();
+    CHECK(t.w.window().isVisible());
+    gate.open();
+    t.w.settle();
+    CHECK_FALSE(t.w.window().isVisible());
+    CHECK(openJob(t.folder / "mine.hasami").plan.gap == 5);
+}
+
+TEST_CASE("what was asked to be saved is saved, though the program ends meanwhile") {
+    TemporaryFolder folder;
+    {
+        Document document;
+        setGap(document, 5);
+        Gate gate(document);
+        document.save(folder.path("mine.hasami"));
+    }
+    CHECK(openJob(folder / "mine.hasami").plan.gap == 5);
+}
+
+TEST_CASE("opening another job with Save, while one goes on editing, asks again; cancelled, one stays") {
+    EditedWhileSaving t;
+    saveJob(t.folder / "other.hasami", Job{}, "");
+    Gate gate(t.document);
+    t.w.answerNextQuestion(QMessageBox::Save);
+    t.w.window().openPaths({t.folder.path("other.hasami")});
+    setGap(t.document, 9);
+    t.w.answerNextQuestion(QMessageBox::Cancel);
+    gate.open();
+    t.w.settle();
+    CHECK(t.document.job().plan.gap == 9);
+    CHECK(t.document.title() == "mine");
+}
+
+TEST_CASE("a job that is changed while another is being read is not given up unasked") {
+    EditedWhileSaving t;
+    saveJob(t.folder / "other.hasami", Job{}, "");
+    t.document.open(t.folder.path("other.hasami"));
+    setGap(t.document, 9);
+    t.w.answerNextQuestion(QMessageBox::Cancel);
+    t.w.settle();
+    CHECK(t.document.job().plan.gap == 9);
+    t.document.open(t.folder.path("other.hasami"));
+    setGap(t.document, 8);
+    t.w.answerNextQuestion(QMessageBox::Discard);
+    t.w.settle();
+    CHECK(t.document.title() == "other");
+}
+
+TEST_CASE("a preview that fails, for whatever reason, keeps no job from being saved") {
+    EditedWhileSaving t;
+    t.document.pictures().setSource(
+        [](const Asset&, const PictureWish&, const std::stop_token&) -> std::shared_ptr<const Picture> {
+            throw std::bad_alloc();
+        });
+    t.w.settle();
+    t.document.save(t.folder.path("mine.hasami"));
+    t.w.settle();
+    CHECK_FALSE(t.document.isModified());
+    CHECK(openJob(t.folder / "mine.hasami").plan.gap == 5);
+}
+
+TEST_CASE("artwork whose reading throws anything at all is told in a sentence, and reading ends") {
+    WindowDriver w;
+    w.window().document().addArtwork("odd.png",
+                                     []() -> QByteArray { throw std::runtime_error("a library failed"); });
+    w.settle();
+    CHECK(w.window().document().filesUnderWay().empty());
+    CHECK(w.find<QLabel>("Notice")->text() == "▲ odd.png can't be read: a library failed");
+}
+
+TEST_CASE("a name typed without its ending gets it before the question about replacing") {
+    EditedWhileSaving t;
+    const auto typed = [&](const QString& name, int key, Qt::KeyboardModifiers modifiers) {
+        const auto asked = t.w.answerNextQuestion(QString("Replace"));
+        t.w.keysAndSave(key, modifiers, t.folder.path(name));
+        return *asked;
+    };
+    CHECK(typed("mine", Qt::Key_S, Qt::ControlModifier | Qt::ShiftModifier) ==
+          "mine.hasami is there already. Replace it?");
+    CHECK(openJob(t.folder / "mine.hasami").plan.gap == 5);
+    // A full stop in the name is no ending.
+    saveJob(t.folder / "batch 2.5.hasami", Job{}, "");
+    CHECK(typed("batch 2.5", Qt::Key_S, Qt::ControlModifier | Qt::ShiftModifier) ==
+          "batch 2.5.hasami is there already. Replace it?");
+    CHECK(openJob(t.folder / "batch 2.5.hasami").designs.size() == 1);
+}
+
+TEST_CASE("a cut file's further sheets are asked about too, and left alone where one says no") {
+    TemporaryFolder folder;
+    WindowDriver w;
+    w.drop({bee});
+    w.window().document().change("Sheets", [](Job& job) {
+        job.plan.medium = a4Sheet;
+        job.designs[0].count = 60;
+    });
+    w.keys(Qt::Key_2, Qt::ControlModifier);
+    REQUIRE(w.window().document().made()->layout.sheets.size() > 1);
+    writeSafely(folder / "cut-2.svg", "old");
+    const auto asked = w.answerNextQuestion(QString("Cancel"));
+    w.saveInNextDialogAs(folder.path("cut"));
+    QTimer::singleShot(0, &w.window(), [&] {
+        QTimer* again = new QTimer(&w.window());
+        QObject::connect(again, &QTimer::timeout, again, [&w, again, asked] {
+            if (asked->isEmpty())
+                return;
+            again->stop();
+            w.cancelNextFileDialog();
+        });
+        again->start(20);
+    });
+    w.click("Write cut file");
+    CHECK(*asked == "cut-2.svg is there already. Replace it?");
+    CHECK_FALSE(std::filesystem::exists(folder / "cut.svg"));
+    const auto agreed = w.answerNextQuestion(QString("Replace"));
+    w.clickAndSave("Write cut file", folder.path("cut"));
+    CHECK_FALSE(agreed->isEmpty());
+    CHECK(std::filesystem::file_size(folder / "cut-2.svg") > 100);
+    CHECK(std::filesystem::exists(folder / "cut.svg"));
+}
