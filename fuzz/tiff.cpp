@@ -1,17 +1,25 @@
-// Any bytes as a TIFF picture: refused with a sentence, or a picture of the size that its header says.
+// Any bytes as a TIFF picture: refused with a sentence, or a picture that can be shared.
 
+#include "artwork/shared_picture.h"
 #include "base/error.h"
-#include "files/tiff_file.h"
+#include "reader/tiff_picture.h"
 
 #include <cstdlib>
+#include <new>
+#include <vector>
 
 extern "C" int LLVMFuzzerTestOneInput(const unsigned char* data, std::size_t size) {
     using namespace hasami;
-    const auto* bytes = reinterpret_cast<const std::byte*>(data);
-    const Asset asset{"", "fuzz.tif", {bytes, bytes + size}};
+    const std::span<const std::byte> bytes(reinterpret_cast<const std::byte*>(data), size);
     try {
-        const Picture picture = readTiff(asset, 1);
-        if (picture.pixels.width() < 4 || picture.pixels.height() < 4)
+        const Picture picture = readTiff(bytes, 1);
+        constexpr std::size_t mostKept = std::size_t{1} << 24;
+        if (sharedBytes(picture) > mostKept)
+            return 0;
+        std::vector<std::byte> room(sharedBytes(picture));
+        putShared(picture, room);
+        const Picture taken = takeShared("fuzz", room);
+        if (taken.pixels.width() != picture.pixels.width() || taken.iccProfile != picture.iccProfile)
             std::abort();
     } catch (const InputError&) {
     } catch (const std::bad_alloc&) {

@@ -1,5 +1,7 @@
 #include "artwork/picture.h"
 
+#include "base/error.h"
+
 #include <algorithm>
 
 namespace hasami {
@@ -32,6 +34,20 @@ Rgba FineColours::shown(std::size_t cell) const {
     const unsigned light = 255 - eighth(3);
     const auto left = [&](std::size_t i) { return std::uint8_t(((255 - eighth(i)) * light + 127) / 255); };
     return {left(0), left(1), left(2), 255};
+}
+
+void checkSize(const std::string& name, std::int64_t width, std::int64_t height) {
+    constexpr std::int64_t mostPixels = 100'000'000;
+    constexpr int leastSide = 4; // pixels; less has no shape
+    const std::string size = std::to_string(width) + " x " + std::to_string(height) + " pixels";
+    if (width * height > mostPixels)
+        throw InputError(name + " has " + size + ", more than the 100 million that Hasami opens");
+    if (width < leastSide || height < leastSide)
+        throw InputError(name + " has only " + size + ": too small for an edge, which takes at least 4 x 4");
+}
+
+double plausibleResolution(double pixelsPerMillimetre) {
+    return pixelsPerMillimetre >= 1 / 25.4 && pixelsPerMillimetre <= 20'000 / 25.4 ? pixelsPerMillimetre : 0;
 }
 
 void turnUpright(Picture& picture, int orientation) {

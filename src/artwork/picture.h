@@ -77,6 +77,12 @@ struct Picture {
     std::shared_ptr<const VectorPage> page = {}; ///< of vector art, for which the pixels stand
 };
 
+/// Refuses (InputError) pictures of less than 4 x 4 or more than 100 million pixels. `name` of the file.
+void checkSize(const std::string& name, std::int64_t width, std::int64_t height);
+
+/// The resolution, or 0 if it is a mistake in the file: less than 1 or more than 20,000 dots an inch.
+double plausibleResolution(double pixelsPerMillimetre);
+
 /// Resolution taken for a picture whose file does not say its own: 300 dots an inch.
 inline constexpr double usualPixelsPerMillimetre = 300 / 25.4;
 

@@ -7,7 +7,7 @@
 #include "files/jpeg_inks.h"
 #include "files/png_header.h"
 #include "files/read_file.h"
-#include "files/tiff_file.h"
+#include "files/reader_process.h"
 #include "files/vector_file.h"
 #include "sticker/brought_lines.h"
 #include "workshop/cache_keys.h"
@@ -24,31 +24,12 @@
 
 namespace hasami {
 
-void checkSize(const Asset& asset, std::int64_t width, std::int64_t height) {
-    constexpr std::int64_t mostPixels = 100'000'000;
-    constexpr int leastSide = 4; // pixels; less has no shape
-    const std::string size = std::to_string(width) + " x " + std::to_string(height) + " pixels";
-    if (width * height > mostPixels)
-        throw InputError(asset.name + " has " + size + ", more than the 100 million that Hasami opens");
-    if (width < leastSide || height < leastSide)
-        throw InputError(asset.name + " has only " + size +
-                         ": too small for an edge, which takes at least 4 x 4");
-}
-
-double plausibleResolution(double pixelsPerMillimetre) {
-    return pixelsPerMillimetre >= 1 / 25.4 && pixelsPerMillimetre <= 20'000 / 25.4 ? pixelsPerMillimetre : 0;
-}
-
 namespace {
-
-[[noreturn]] void refuse(const Asset& asset, const std::string& why) {
-    throw InputError(asset.name + " " + why);
-}
 
 void check(const Asset& asset, const PngHeader& header) {
     if (header.width == 0 || header.height == 0)
         refuse(asset, "is a PNG file without a picture in it");
-    checkSize(asset, header.width, header.height);
+    checkSize(asset.name, header.width, header.height);
     if (!header.isWhole)
         refuse(asset, "is cut short: the end of the picture is missing");
     if (!header.isIntact)
@@ -58,7 +39,7 @@ void check(const Asset& asset, const PngHeader& header) {
 void check(const Asset& asset, const JpegHeader& header) {
     if (header.width == 0 || header.height == 0)
         refuse(asset, "is a JPEG file without a picture that can be read");
-    checkSize(asset, header.width, header.height);
+    checkSize(asset.name, header.width, header.height);
     if (!header.isWhole)
         refuse(asset, "is cut short: the end of the picture is missing");
     if (header.components != 1 && header.components != 3 && header.components != 4)
@@ -66,7 +47,7 @@ void check(const Asset& asset, const JpegHeader& header) {
 }
 
 void check(const Asset& asset, const GifHeader& header) {
-    checkSize(asset, header.width, header.height);
+    checkSize(asset.name, header.width, header.height);
     if (!header.isWhole)
         refuse(asset, "is cut short: the end of the picture is missing");
 }
@@ -174,22 +155,6 @@ Picture readPng(const Asset& asset, const PngHeader& header, const std::stop_tok
     return checked(asset, std::move(picture));
 }
 
-/// The first picture of a file that says no resolution of its own.
-Picture readPlain(const Asset& asset, const char* format, const std::stop_token& stop) {
-    QByteArray bytes = bytesOf(asset);
-    QBuffer buffer(&bytes);
-    const QSize size = QImageReader(&buffer, format).size();
-    if (size.isValid())
-        checkSize(asset, size.width(), size.height());
-    QImage image = decode(asset, format, stop);
-    checkSize(asset, image.width(), image.height());
-    Picture picture;
-    picture.hasCoverage = image.hasAlphaChannel();
-    takeProfile(picture, image);
-    takePixels(picture, std::move(image));
-    return picture;
-}
-
 Picture readJpeg(const Asset& asset, const JpegHeader& header, const std::stop_token& stop) {
     check(asset, header);
     QImage image = decode(asset, "jpeg", stop);
@@ -216,7 +181,7 @@ Picture readPicture(const Asset& asset, const PictureWish& wish, const std::stop
     if (isVector(kind))
         return readVector(asset, kind, wish, stop);
     if (kind == FileKind::tiff)
-        return checked(asset, readTiff(asset, wish.page, stop));
+        return checked(asset, askReaderForPicture(asset, "tiff", wish.page, bytesOf(asset), stop));
     if (wish.page != 1)
         refuse(asset, "has no page " + std::to_string(wish.page) + ": it is one picture");
     switch (kind) {
@@ -227,10 +192,10 @@ Picture readPicture(const Asset& asset, const PictureWish& wish, const std::stop
             return readJpeg(asset, *jpeg, stop);
         refuse(asset, "is a JPEG file without a picture that can be read");
     case FileKind::webp:
-        return checked(asset, readPlain(asset, "webp", stop));
+        return checked(asset, askReaderForPicture(asset, "webp", 1, bytesOf(asset), stop));
     case FileKind::gif:
         check(asset, readGifHeader(asset.bytes));
-        return checked(asset, readPlain(asset, "gif", stop));
+        return checked(asset, askReaderForPicture(asset, "gif", 1, bytesOf(asset), stop));
     default:
         refuse(asset,
                "is no artwork that Hasami reads: PNG, JPEG, TIFF, WebP, GIF, SVG, PDF, EPS or PostScript");

@@ -12,16 +12,11 @@
 
 namespace hasami {
 
-/// Refuses (InputError) pictures of less than 4 x 4 or more than 100 million pixels.
-void checkSize(const Asset& asset, std::int64_t width, std::int64_t height);
-
-/// The resolution, or 0 if it is a mistake in the file: less than 1 or more than 20,000 dots an inch.
-double plausibleResolution(double pixelsPerMillimetre);
-
 /// Decodes a PNG, JPEG, TIFF, WebP or GIF picture of 4 x 4 to 100 million pixels, turned as the file says, or
-/// reads a page of vector art. Its kind is told by its content. Throws InputError with a sentence that names
-/// the file: not artwork, cut short, too small or large, all transparent. Throws Stopped: a reader process is
-/// ended at once, Qt's own decoding at the next block of the file.
+/// reads a page of vector art. Its kind is identified by its content. PNG and JPEG are decoded by Qt, their
+/// headers checked first; all else by hasami-reader. Throws InputError with a sentence that names the file:
+/// not artwork, cut short, too small or large, all transparent; and Stopped: the reader is then ended at
+/// once.
 Picture readPicture(const Asset& asset, const PictureWish& wish = {}, const std::stop_token& stop = {});
 
 /// Decoded pictures and pages by their assets and wishes, up to a limit in bytes, the least recently used let

@@ -32,6 +32,10 @@ std::string sha256Of(std::span<const std::byte> bytes) {
     return hash.result().toHex().toStdString();
 }
 
+void refuse(const Asset& asset, const std::string& why) {
+    throw InputError(asset.name + " " + why);
+}
+
 std::shared_ptr<const Asset> readAsset(const std::filesystem::path& path) {
     constexpr std::size_t mostBytes = std::size_t{512} << 20;
     auto bytes = readFile(path, mostBytes);

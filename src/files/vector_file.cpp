@@ -5,12 +5,11 @@
 #include "files/file_name.h"
 #include "files/pdf_page.h"
 #include "files/qpdf.h"
-#include "files/tiff_file.h"
+#include "files/read_file.h"
+#include "files/reader_process.h"
 
-#include <QDeadlineTimer>
 #include <QDir>
 #include <QFile>
-#include <QProcess>
 #include <QStandardPaths>
 #include <QTemporaryDir>
 
@@ -23,79 +22,7 @@ namespace hasami {
 
 namespace {
 
-constexpr int mostSeconds = 60, mostSecondsOfPostScript = 30;
 constexpr std::size_t mostAnswer = std::size_t{1} << 30;
-
-[[noreturn]] void refuse(const Asset& asset, const std::string& why) {
-    throw InputError(asset.name + " " + why);
-}
-
-/// Beside the program, where it is installed, or in the build's tree.
-QString readerPath() {
-    std::error_code unreadable;
-    const std::filesystem::path here =
-        std::filesystem::read_symlink("/proc/self/exe", unreadable).parent_path();
-    for (const char* place : {"hasami-reader", "../libexec/hasami/hasami-reader", "../hasami-reader",
-                              "../src/hasami-reader", "../../src/hasami-reader"})
-        if (std::filesystem::is_regular_file(here / place, unreadable))
-            return toQString(here / place);
-    return {};
-}
-
-/// Waits for a process to end, and ends it at once when a stop is requested. False if it takes too long.
-bool waitFor(QProcess& process, int seconds, const std::stop_token& stop) {
-    constexpr int lookEvery = 10; // ms
-    const QDeadlineTimer end(seconds * 1000);
-    while (!process.waitForFinished(lookEvery) && process.state() != QProcess::NotRunning) {
-        if (!end.hasExpired() && !stop.stop_requested())
-            continue;
-        process.kill();
-        process.waitForFinished(1000);
-        throwIfStopped(stop);
-        return false;
-    }
-    return true;
-}
-
-/// Runs hasami-reader to its end and gives what it wrote to its standard output.
-QByteArray answerOf(const Asset& asset, const QStringList& arguments, const QByteArray& input, int seconds,
-                    const std::stop_token& stop) {
-    const QString program = readerPath();
-    if (program.isEmpty())
-        refuse(asset, "can't be read: the program hasami-reader is missing beside Hasami");
-    QProcess process;
-    process.setProcessEnvironment([] {
-        QProcessEnvironment kept;
-        const QProcessEnvironment own = QProcessEnvironment::systemEnvironment();
-        for (const char* name :
-             {"PATH", "HOME", "XDG_CACHE_HOME", "FONTCONFIG_FILE", "FONTCONFIG_PATH", "TMPDIR"})
-            if (own.contains(name))
-                kept.insert(name, own.value(name));
-        kept.insert("LC_ALL", "C.UTF-8");
-        kept.insert("G_DEBUG", "");
-        return kept;
-    }());
-    process.start(program, arguments);
-    if (!process.waitForStarted(10'000))
-        refuse(asset, "can't be read: " + QFileInfo(program).fileName().toStdString() + " can't be started");
-    process.write(input);
-    process.closeWriteChannel();
-    if (!waitFor(process, seconds, stop))
-        refuse(asset, "takes longer than " + std::to_string(seconds) +
-                          " seconds to read: make it simpler, or export it again");
-    if (process.exitStatus() != QProcess::NormalExit)
-        refuse(asset, "is too damaged or too large to be read");
-    if (process.exitCode() != 0) {
-        const std::string why = process.readAllStandardError().trimmed().toStdString();
-        refuse(asset, why.empty() || process.exitCode() != 3 ? "is too damaged to be read" : why);
-    }
-    return process.readAllStandardOutput();
-}
-
-QByteArray askReader(const Asset& asset, const QStringList& question, const QByteArray& input,
-                     const std::stop_token& stop) {
-    return answerOf(asset, question, input, mostSeconds, stop);
-}
 
 /// What Ghostscript, which hasami-reader confines and which may read nothing but the file, makes of it on
 /// some device.
@@ -109,10 +36,11 @@ QByteArray fromGhostscript(const Asset& asset, const QByteArray& bytes, const QS
     if (!in.open(QIODevice::WriteOnly) || in.write(bytes) != bytes.size() || !in.flush())
         refuse(asset, "can't be read: " + in.errorString().toStdString());
     in.close();
-    answerOf(asset,
-             QStringList{"confined", ghostscript, "-q", "-dSAFER", "-dBATCH", "-dNOPAUSE"} + device +
-                 QStringList{"-sOutputFile=" + out.fileName(), in.fileName()},
-             {}, mostSecondsOfPostScript, stop);
+    constexpr int mostSeconds = 30;
+    askReader(asset,
+              QStringList{"confined", ghostscript, "-q", "-dSAFER", "-dBATCH", "-dNOPAUSE"} + device +
+                  QStringList{"-sOutputFile=" + out.fileName(), in.fileName()},
+              {}, stop, mostSeconds);
     return out.open(QIODevice::ReadOnly) ? out.readAll() : QByteArray();
 }
 
@@ -144,9 +72,7 @@ std::optional<FineColours> inksOf(const Asset& asset, const Picture& picture, co
             {"-sDEVICE=tiff32nc", "-dUseCropBox", "-dFirstPage=" + number, "-dLastPage=" + number,
              "-r" + perInch(width, page.paint.width) + "x" + perInch(height, page.paint.height)},
             stop);
-        const auto* bytes = reinterpret_cast<const std::byte*>(tiff.constData());
-        const Asset drawn{{}, asset.name, {bytes, bytes + tiff.size()}};
-        Picture inks = readTiff(drawn, 1, stop);
+        const Picture inks = askReaderForPicture(asset, "tiff", 1, tiff, stop);
         constexpr int rounding = 2; // pixels
         if (!inks.fine || inks.fine->channels != 4 || std::abs(inks.pixels.width() - width) > rounding ||
             std::abs(inks.pixels.height() - height) > rounding)

@@ -20,11 +20,11 @@ void limit(__rlimit_resource what, rlim_t most) {
 
 void setLimits() {
 #ifndef HASAMI_SANITIZED
-    limit(RLIMIT_AS, rlim_t{3} << 30); // the address sanitizer takes terabytes of addresses
+    limit(RLIMIT_AS, rlim_t{4} << 30); // the address sanitizer takes terabytes of addresses
 #endif
     limit(RLIMIT_CPU, 60);
     limit(RLIMIT_NOFILE, 64);
-    limit(RLIMIT_FSIZE, rlim_t{1} << 30);
+    limit(RLIMIT_FSIZE, rlim_t{2} << 30); // the largest picture with 16 bits of each colour takes 1.2 GB
     limit(RLIMIT_CORE, 0);
 }
 
@@ -46,10 +46,10 @@ public:
 
     /// Calls whose flags, the argument of that number, ask for writing or making a file.
     void forbidWriting(int call, unsigned argument) {
-        for (const int flag : {O_WRONLY, O_RDWR, O_CREAT, O_TRUNC, O_APPEND})
-            add(seccomp_rule_add(
-                filter_.get(), forbidden, call, 1,
-                SCMP_CMP(argument, SCMP_CMP_MASKED_EQ, scmp_datum_t(flag), scmp_datum_t(flag))));
+        for (const int flag : {O_WRONLY, O_RDWR, O_CREAT, O_TRUNC, O_APPEND}) {
+            const scmp_arg_cmp asks{argument, SCMP_CMP_MASKED_EQ, scmp_datum_t(flag), scmp_datum_t(flag)};
+            add(seccomp_rule_add_array(filter_.get(), forbidden, call, 1, &asks));
+        }
     }
 
     bool load() { return filter_ && isWhole_ && seccomp_load(filter_.get()) == 0; }

@@ -3,11 +3,13 @@
 //
 //   hasami-reader svg < drawing.svg: "scale S" and a line's end, and a PDF file of one page, enlarged so
 //   hasami-reader page N S < file.pdf: what the file holds, what page N paints, and a picture of it
-//   hasami-reader confined PROGRAM ARGUMENT...: becomes that program, with the same limits
+//   hasami-reader picture KIND N < file: page N of a TIFF, WebP or GIF picture, in memory shared as
+//   descriptor 3 hasami-reader confined PROGRAM ARGUMENT...: becomes that program, with the same limits
 
 #include "base/error.h"
 #include "reader/confinement.h"
 #include "reader/pdf_page.h"
+#include "reader/picture_answer.h"
 #include "reader/svg_to_pdf.h"
 
 #include <algorithm>
@@ -16,6 +18,7 @@
 #include <cstdlib>
 #include <exception>
 #include <new>
+#include <span>
 #include <string>
 #include <string_view>
 #include <unistd.h>
@@ -55,7 +58,14 @@ int run(int argc, char** argv) {
         put(pageAnswer(standardInput(), std::atoi(argv[2]), std::clamp(std::atof(argv[3]), 1.0, 100.0)));
         return 0;
     }
-    std::fputs("hasami-reader svg | page N SCALE | confined PROGRAM...: reads artwork for Hasami\n", stderr);
+    if (what == "picture" && argc == 4) {
+        const std::string bytes = standardInput();
+        answerPicture(argv[2], std::atoi(argv[3]), std::as_bytes(std::span(bytes)));
+        return 0;
+    }
+    std::fputs(
+        "hasami-reader svg | page N SCALE | picture KIND N | confined PROGRAM...: reads artwork for Hasami\n",
+        stderr);
     return 2;
 }
 

@@ -26,9 +26,9 @@ class Confinement(CliTest):
     def test_memory_time_files_and_their_size_have_limits(self):
         done = self.confined("import resource as r\n"
                              "print(*(r.getrlimit(k)[0] for k in (r.RLIMIT_CPU, r.RLIMIT_NOFILE, r.RLIMIT_FSIZE, r.RLIMIT_CORE)))")
-        self.assertEqual(done.stdout.split(), ["60", "64", str(1 << 30), "0"])
+        self.assertEqual(done.stdout.split(), ["60", "64", str(2 << 30), "0"])
         if "sanitize" not in str(READER):
-            self.assertIn("MemoryError", self.confined("b = bytearray(4 << 30)").stderr)
+            self.assertIn("MemoryError", self.confined("b = bytearray(5 << 30)").stderr)
 
     def test_a_program_that_is_not_there_is_told(self):
         done = subprocess.run([READER, "confined", "/nowhere/gs"], capture_output=True, text=True)

@@ -150,7 +150,7 @@ TEST_CASE("decoding stops when asked, before and while it goes on") {
     stop.request_stop();
     const Asset asset = pngOf(filled(QImage::Format_ARGB32, Qt::red));
     CHECK_THROWS_AS(readPicture(asset, {}, stop.get_token()), Stopped);
-    QImage noise(6000, 6000, QImage::Format_RGB32);
+    QImage noise(4000, 4000, QImage::Format_RGB32);
     std::mt19937 random(1);
     for (int y = 0; y < noise.height(); ++y)
         for (int x = 0; x < noise.width(); ++x)

@@ -1,7 +1,6 @@
-#include "files/tiff_file.h"
+#include "reader/tiff_picture.h"
 
 #include "base/error.h"
-#include "files/picture_file.h"
 
 #include <algorithm>
 #include <cstring>
@@ -14,18 +13,15 @@ namespace {
 
 /// A TIFF file in memory, as libtiff wants to go through it.
 struct Source {
-    const Asset& asset;
-    std::stop_token stop;
+    std::span<const std::byte> bytes;
     toff_t at = 0;
 };
 
 tmsize_t readSome(thandle_t handle, void* to, tmsize_t count) {
     auto& source = *static_cast<Source*>(handle);
-    if (source.stop.stop_requested())
-        return -1;
-    const toff_t size = source.asset.bytes.size();
+    const toff_t size = source.bytes.size();
     const auto some = std::min<toff_t>(toff_t(count), source.at < size ? size - source.at : 0);
-    std::memcpy(to, source.asset.bytes.data() + source.at, some);
+    std::memcpy(to, source.bytes.data() + source.at, some);
     source.at += some;
     return tmsize_t(some);
 }
@@ -36,7 +32,7 @@ tmsize_t writeNone(thandle_t, void*, tmsize_t) {
 
 toff_t seek(thandle_t handle, toff_t by, int from) {
     auto& source = *static_cast<Source*>(handle);
-    source.at = by + (from == SEEK_CUR ? source.at : from == SEEK_END ? source.asset.bytes.size() : 0);
+    source.at = by + (from == SEEK_CUR ? source.at : from == SEEK_END ? source.bytes.size() : 0);
     return source.at;
 }
 
@@ -45,7 +41,7 @@ int closeNone(thandle_t) {
 }
 
 toff_t sizeOf(thandle_t handle) {
-    return static_cast<Source*>(handle)->asset.bytes.size();
+    return static_cast<Source*>(handle)->bytes.size();
 }
 
 struct Close {
@@ -100,16 +96,16 @@ struct Head {
     int colours() const { return isCmyk() ? 4 : isGrey() ? 1 : 3; }
 };
 
-[[noreturn]] void refuseDamaged(const Asset& asset) {
-    throw InputError(asset.name + " is a damaged TIFF picture, or of a kind that can't be read");
+[[noreturn]] void refuseTiff() {
+    throw InputError("is a damaged TIFF picture, or of a kind that can't be read");
 }
 
 /// The colours as libtiff shows them, in stored order, coverage no longer multiplied in.
-Grid<Rgba> shownPixels(TIFF* file, const Asset& asset, const Head& head) {
+Grid<Rgba> shownPixels(TIFF* file, const Head& head) {
     Grid<Rgba> pixels(int(head.width), int(head.height));
     std::vector<std::uint32_t> raster(pixels.cells().size());
     if (!TIFFReadRGBAImageOriented(file, head.width, head.height, raster.data(), head.orientation, 1))
-        refuseDamaged(asset);
+        refuseTiff();
     const auto part = [](std::uint32_t value, unsigned coverage) {
         return coverage == 0 ? std::uint8_t(0)
                              : std::uint8_t(std::min(255U, (value * 255 + coverage / 2) / coverage));
@@ -125,8 +121,8 @@ Grid<Rgba> shownPixels(TIFF* file, const Asset& asset, const Head& head) {
 /// order).
 class Samples {
 public:
-    Samples(TIFF* file, const Asset& asset, const Head& head)
-        : asset_(asset), head_(head), bytes_(head.bits / 8),
+    Samples(TIFF* file, const Head& head)
+        : head_(head), bytes_(head.bits / 8),
           all_(std::size_t(head.width) * head.height * head.samples * bytes_) {
         const bool isApart =
             tag<std::uint16_t>(file, TIFFTAG_PLANARCONFIG, PLANARCONFIG_CONTIG) == PLANARCONFIG_SEPARATE;
@@ -168,10 +164,10 @@ private:
     void readRows(TIFF* file, std::uint16_t plane) {
         std::vector<std::uint8_t> row(std::size_t(std::max<tmsize_t>(0, TIFFScanlineSize(file))));
         if (row.size() < head_.width * blockPixel())
-            refuseDamaged(asset_);
+            refuseTiff();
         for (std::uint32_t y = 0; y < head_.height; ++y) {
             if (TIFFReadScanline(file, row.data(), y, plane) < 0)
-                refuseDamaged(asset_);
+                refuseTiff();
             lay(row.data(), 0, y, head_.width);
         }
     }
@@ -182,17 +178,16 @@ private:
         const std::size_t rowBytes = width * blockPixel();
         std::vector<std::uint8_t> tile(std::size_t(std::max<tmsize_t>(0, TIFFTileSize(file))));
         if (width == 0 || height == 0 || tile.size() < height * rowBytes)
-            refuseDamaged(asset_);
+            refuseTiff();
         for (std::uint32_t y = 0; y < head_.height; y += height)
             for (std::uint32_t x = 0; x < head_.width; x += width) {
                 if (TIFFReadTile(file, tile.data(), x, y, 0, plane) < 0)
-                    refuseDamaged(asset_);
+                    refuseTiff();
                 for (std::uint32_t row = 0; row < std::min(height, head_.height - y); ++row)
                     lay(&tile[row * rowBytes], x, y + row, std::min(width, head_.width - x));
             }
     }
 
-    const Asset& asset_;
     const Head& head_;
     std::size_t bytes_;
     int plane_ = -1; ///< the one that is read, or all side by side
@@ -247,46 +242,36 @@ void takeProfile(TIFF* file, Picture& picture) {
         picture.iccProfile.assign(profile, profile + size);
 }
 
-Picture readPage(const Asset& asset, int page, const std::stop_token& stop) {
+} // namespace
+
+Picture readTiff(std::span<const std::byte> bytes, int page) {
     TIFFSetErrorHandler(nullptr);
     TIFFSetWarningHandler(nullptr);
-    Source source{asset, stop};
-    const std::unique_ptr<TIFF, Close> file(TIFFClientOpen(
-        asset.name.c_str(), "rm", &source, readSome, writeNone, seek, closeNone, sizeOf, nullptr, nullptr));
+    Source source{bytes};
+    const std::unique_ptr<TIFF, Close> file(TIFFClientOpen("picture", "rm", &source, readSome, writeNone,
+                                                           seek, closeNone, sizeOf, nullptr, nullptr));
     if (!file)
-        throw InputError(asset.name + " is a damaged TIFF picture");
+        throw InputError("is a damaged TIFF picture");
     Picture picture;
     picture.pages = std::max(1, int(TIFFNumberOfDirectories(file.get())));
     if (page > picture.pages || !TIFFSetDirectory(file.get(), tdir_t(page - 1)))
-        throw InputError(asset.name + " has no page " + std::to_string(page) + ": it has " +
-                         std::to_string(picture.pages));
+        throw InputError("has no page " + std::to_string(page) + ": it has " + std::to_string(picture.pages));
     const Head head(file.get());
-    checkSize(asset, head.width, head.height);
+    checkSize("", head.width, head.height);
     picture.isGrey = head.isGrey();
     picture.hasCoverage = head.hasCoverage;
     picture.pixelsPerMillimetre = resolutionOf(file.get());
     if (needsFine(file.get(), head)) {
-        const Samples samples(file.get(), asset, head);
+        const Samples samples(file.get(), head);
         picture.fine = fineColours(samples, head);
         picture.pixels = pixelsOf(*picture.fine, samples, head);
     } else {
-        picture.pixels = shownPixels(file.get(), asset, head);
+        picture.pixels = shownPixels(file.get(), head);
     }
     if (!head.isCmyk() || picture.fine) // a CMYK profile is no profile of RGB
         takeProfile(file.get(), picture);
     turnUpright(picture, head.orientation);
     return picture;
-}
-
-} // namespace
-
-Picture readTiff(const Asset& asset, int page, const std::stop_token& stop) {
-    try {
-        return readPage(asset, page, stop);
-    } catch (const InputError&) {
-        throwIfStopped(stop); // a file that ends early looks damaged
-        throw;
-    }
 }
 
 } // namespace hasami

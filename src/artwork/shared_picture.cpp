@@ -1,0 +1,100 @@
+#include "artwork/shared_picture.h"
+
+#include "base/error.h"
+
+#include <cstring>
+
+namespace hasami {
+
+namespace {
+
+constexpr std::size_t bytesOfPixel = sizeof(Rgba), bytesOfFine = sizeof(std::array<std::uint16_t, 4>);
+
+/// Takes what comes next of the bytes.
+class Taker {
+public:
+    Taker(const std::string& name, std::span<const std::byte> bytes) : name_(name), bytes_(bytes) {}
+
+    void take(void* to, std::size_t count) {
+        if (count > bytes_.size())
+            refuse();
+        std::memcpy(to, bytes_.data(), count);
+        bytes_ = bytes_.subspan(count);
+    }
+    void end() const {
+        if (!bytes_.empty())
+            refuse();
+    }
+    [[noreturn]] void refuse() const { throw InputError(name_ + " is too damaged to be read"); }
+
+private:
+    const std::string& name_;
+    std::span<const std::byte> bytes_;
+};
+
+} // namespace
+
+std::size_t sharedBytes(const Picture& picture) {
+    const std::size_t pixels = picture.pixels.cells().size();
+    return sizeof(SharedPictureHeading) + pixels * bytesOfPixel + (picture.fine ? pixels * bytesOfFine : 0) +
+           picture.iccProfile.size();
+}
+
+void putShared(const Picture& picture, std::span<std::byte> room) {
+    SharedPictureHeading heading;
+    heading.width = picture.pixels.width();
+    heading.height = picture.pixels.height();
+    heading.pages = picture.pages;
+    heading.hasCoverage = picture.hasCoverage;
+    heading.isGrey = picture.isGrey;
+    heading.pixelsPerMillimetre = picture.pixelsPerMillimetre;
+    heading.profileBytes = picture.iccProfile.size();
+    if (picture.fine) {
+        heading.fineChannels = picture.fine->channels;
+        heading.fineBits = picture.fine->bits;
+    }
+    const auto put = [&](const void* from, std::size_t count) {
+        if (count > 0)
+            std::memcpy(room.data(), from, count);
+        room = room.subspan(count);
+    };
+    put(&heading, sizeof heading);
+    put(picture.pixels.cells().data(), picture.pixels.cells().size_bytes());
+    if (picture.fine)
+        put(picture.fine->cells.cells().data(), picture.fine->cells.cells().size_bytes());
+    put(picture.iccProfile.data(), picture.iccProfile.size());
+}
+
+Picture takeShared(const std::string& name, std::span<const std::byte> bytes) {
+    Taker from(name, bytes);
+    SharedPictureHeading heading;
+    from.take(&heading, sizeof heading);
+    constexpr std::int32_t mostPages = 1'000'000;
+    if (heading.form != SharedPictureHeading::thisForm || heading.pages < 1 || heading.pages > mostPages ||
+        heading.width < 1 || heading.height < 1)
+        from.refuse();
+    checkSize(name, heading.width, heading.height);
+    Picture picture;
+    picture.pages = heading.pages;
+    picture.hasCoverage = heading.hasCoverage != 0;
+    picture.isGrey = heading.isGrey != 0;
+    picture.pixelsPerMillimetre = plausibleResolution(heading.pixelsPerMillimetre);
+    picture.pixels = Grid<Rgba>(heading.width, heading.height);
+    from.take(picture.pixels.cells().data(), picture.pixels.cells().size_bytes());
+    if (const int channels = heading.fineChannels) {
+        const int bits = heading.fineBits;
+        if ((channels != 1 && channels != 3 && channels != 4) || (bits != 8 && bits != 16))
+            from.refuse();
+        picture.fine = FineColours{channels, bits, {heading.width, heading.height}};
+        from.take(picture.fine->cells.cells().data(), picture.fine->cells.cells().size_bytes());
+    }
+    if (heading.profileBytes > bytes.size())
+        from.refuse();
+    picture.iccProfile.resize(heading.profileBytes);
+    if (!picture.iccProfile.empty())
+        from.take(picture.iccProfile.data(), picture.iccProfile.size());
+    from.end();
+    return picture;
+}
+
+} // namespace hasami

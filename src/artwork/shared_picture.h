@@ -1,0 +1,37 @@
+#pragma once
+
+#include "artwork/picture.h"
+
+#include <cstdint>
+#include <span>
+#include <string>
+
+namespace hasami {
+
+/// A picture in memory that two processes share: how hasami-reader gives what it decoded. A heading, then the
+/// pixels (4 bytes each), then the fine colours where there are some (8 bytes each), then the ICC profile;
+/// all in the machine's own order of bytes. What concerns JPEG files and pages of vector art is not part of
+/// it.
+struct SharedPictureHeading {
+    static constexpr std::uint64_t thisForm = 0x4861736d69303031; ///< changed with the form
+
+    std::uint64_t form = thisForm;
+    std::int32_t width = 0, height = 0, pages = 1;
+    std::int32_t hasCoverage = 0, isGrey = 0;
+    std::int32_t fineChannels = 0, fineBits = 0; ///< 0: no fine colours
+    std::int32_t unused = 0;
+    double pixelsPerMillimetre = 0;
+    std::uint64_t profileBytes = 0;
+};
+
+/// How many bytes the picture takes in that form.
+std::size_t sharedBytes(const Picture& picture);
+
+/// REQUIRES: `room` has sharedBytes(picture).
+void putShared(const Picture& picture, std::span<std::byte> room);
+
+/// The picture that another process, which may have been misled by a stranger's file, put there. `name` of
+/// that file. Throws InputError where it is none, or has an impossible size.
+Picture takeShared(const std::string& name, std::span<const std::byte> bytes);
+
+} // namespace hasami

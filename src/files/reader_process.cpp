@@ -1,0 +1,146 @@
+#include "files/reader_process.h"
+
+#include "artwork/shared_picture.h"
+#include "base/error.h"
+#include "files/file_name.h"
+#include "files/read_file.h"
+
+#include <QDeadlineTimer>
+#include <QProcess>
+
+#include <fcntl.h>
+#include <filesystem>
+#include <functional>
+#include <new>
+#include <span>
+#include <sys/mman.h>
+#include <sys/stat.h>
+#include <unistd.h>
+
+namespace hasami {
+
+namespace {
+
+/// Beside the program, where it is installed, or in the build's tree.
+QString readerPath() {
+    std::error_code unreadable;
+    const std::filesystem::path here =
+        std::filesystem::read_symlink("/proc/self/exe", unreadable).parent_path();
+    for (const char* place : {"hasami-reader", "../libexec/hasami/hasami-reader", "../hasami-reader",
+                              "../src/hasami-reader", "../../src/hasami-reader"})
+        if (std::filesystem::is_regular_file(here / place, unreadable))
+            return toQString(here / place);
+    return {};
+}
+
+QProcessEnvironment environment() {
+    QProcessEnvironment kept;
+    const QProcessEnvironment own = QProcessEnvironment::systemEnvironment();
+    for (const char* name :
+         {"PATH", "HOME", "XDG_CACHE_HOME", "FONTCONFIG_FILE", "FONTCONFIG_PATH", "TMPDIR"})
+        if (own.contains(name))
+            kept.insert(name, own.value(name));
+    kept.insert("LC_ALL", "C.UTF-8");
+    kept.insert("G_DEBUG", "");
+    return kept;
+}
+
+/// Waits for a process to end, and ends it at once when a stop is requested. False if it takes too long.
+bool waitFor(QProcess& process, int seconds, const std::stop_token& stop) {
+    constexpr int lookEvery = 10; // ms
+    const QDeadlineTimer end(seconds * 1000);
+    while (!process.waitForFinished(lookEvery) && process.state() != QProcess::NotRunning) {
+        if (!end.hasExpired() && !stop.stop_requested())
+            continue;
+        process.kill();
+        process.waitForFinished(1000);
+        throwIfStopped(stop);
+        return false;
+    }
+    return true;
+}
+
+/// `inChild` is called in the new process, before it becomes the reader.
+QByteArray answerOf(const Asset& asset, const QStringList& question, const QByteArray& input, int seconds,
+                    const std::stop_token& stop, const std::function<void()>& inChild = {}) {
+    const QString reader = readerPath();
+    if (reader.isEmpty())
+        refuse(asset, "can't be read: the program hasami-reader is missing beside Hasami");
+    QProcess process;
+    process.setProcessEnvironment(environment());
+    if (inChild)
+        process.setChildProcessModifier(inChild);
+    process.start(reader, question);
+    if (!process.waitForStarted(10'000))
+        refuse(asset, "can't be read: hasami-reader can't be started");
+    process.write(input);
+    process.closeWriteChannel();
+    if (!waitFor(process, seconds, stop))
+        refuse(asset, "takes longer than " + std::to_string(seconds) +
+                          " seconds to read: make it simpler, or export it again");
+    if (process.exitStatus() != QProcess::NormalExit)
+        refuse(asset, "is too damaged or too large to be read");
+    if (process.exitCode() != 0) {
+        const std::string why = process.readAllStandardError().trimmed().toStdString();
+        refuse(asset, why.empty() || process.exitCode() != 3 ? "is too damaged to be read" : why);
+    }
+    return process.readAllStandardOutput();
+}
+
+/// Memory that another process can be given.
+class SharedMemory {
+public:
+    SharedMemory() : handle_(memfd_create("hasami-picture", MFD_CLOEXEC)) {
+        if (handle_ < 0)
+            throw std::bad_alloc();
+    }
+    ~SharedMemory() {
+        if (bytes_.data())
+            munmap(const_cast<std::byte*>(bytes_.data()), bytes_.size());
+        ::close(handle_);
+    }
+    SharedMemory(const SharedMemory&) = delete;
+    SharedMemory& operator=(const SharedMemory&) = delete;
+
+    /// For the new process: it sees the memory as that descriptor.
+    void giveAs(int descriptor) const {
+        if (handle_ == descriptor)
+            fcntl(handle_, F_SETFD, 0);
+        else
+            dup2(handle_, descriptor);
+    }
+
+    /// What the other process, which has ended, left there.
+    std::span<const std::byte> bytes() {
+        struct stat about {};
+        if (fstat(handle_, &about) != 0 || about.st_size == 0)
+            return {};
+        void* all = mmap(nullptr, std::size_t(about.st_size), PROT_READ, MAP_SHARED, handle_, 0);
+        if (all == MAP_FAILED)
+            throw std::bad_alloc();
+        bytes_ = {static_cast<const std::byte*>(all), std::size_t(about.st_size)};
+        return bytes_;
+    }
+
+private:
+    int handle_;
+    std::span<const std::byte> bytes_;
+};
+
+} // namespace
+
+QByteArray askReader(const Asset& asset, const QStringList& question, const QByteArray& input,
+                     const std::stop_token& stop, int seconds) {
+    return answerOf(asset, question, input, seconds, stop);
+}
+
+Picture askReaderForPicture(const Asset& asset, const char* kind, int page, const QByteArray& bytes,
+                            const std::stop_token& stop) {
+    constexpr int seconds = 60, sharedDescriptor = 3; // as src/reader/picture_answer.h
+    SharedMemory memory;
+    answerOf(asset, {"picture", kind, QString::number(page)}, bytes, seconds, stop,
+             [&memory] { memory.giveAs(sharedDescriptor); });
+    return takeShared(asset.name, memory.bytes());
+}
+
+} // namespace hasami
