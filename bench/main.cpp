@@ -16,6 +16,7 @@
 #include "geometry/region_operations.h"
 #include "making.h"
 #include "raster/level_lines.h"
+#include "responsiveness.h"
 #include "support/shapes.h"
 
 #include <QApplication>
@@ -445,6 +446,7 @@ int main(int argc, char** argv) {
     for (const auto& [name, run] : openings)
         benchmark::RegisterBenchmark(name, run)->Unit(in)->UseRealTime()->Iterations(1);
     registerMaking();
+    registerResponsiveness();
     benchmark::RegisterBenchmark("level to loops, 1 megapixel, to one pass/most:5/ours",
                                  levelLinesOfOneMegapixel)
         ->Unit(in)
