@@ -1,6 +1,5 @@
 #include "app/recovery_keeper.h"
 
-#include "base/error.h"
 #include "files/file_name.h"
 #include "files/recovery.h"
 
@@ -52,20 +51,18 @@ void RecoveryKeeper::findAbandoned() {
 bool RecoveryKeeper::takeAbandoned(QString& why) {
     Folder newest = std::move(abandoned_.back());
     abandoned_.pop_back();
-    try {
-        Recovered recovered = readRecovery(newest.path);
-        forget();
-        folder_ =
-            newest.path; // from now on this program's own: nothing is copied, nothing can be lost between
-        lock_ = std::move(newest.lock);
-        document_.restore(std::move(recovered.job), QString::fromStdString(recovered.jobPath));
-        return true;
-    } catch (const InputError& error) {
-        why = "The copy kept from last time can't be used: " + QString::fromStdString(error.what());
+    Outcome<Recovered> recovered = outcomeOf("it can't be read", [&] { return readRecovery(newest.path); });
+    if (!recovered.value) {
+        why = "The copy kept from last time can't be used: " + QString::fromStdString(recovered.failure);
         std::error_code ignored;
         std::filesystem::rename(newest.path / "job.json", newest.path / "job.json.unusable", ignored);
         return false;
     }
+    forget();
+    folder_ = newest.path; // from now on this program's own: nothing is copied, nothing can be lost between
+    lock_ = std::move(newest.lock);
+    document_.restore(std::move(recovered.value->job), QString::fromStdString(recovered.value->jobPath));
+    return true;
 }
 
 void RecoveryKeeper::discardAbandoned() {

@@ -219,7 +219,7 @@ QPDFObjectHandle PdfDocument::addPicture(const Picture& picture) {
         std::transform(cells.begin(), cells.end(), coverage.begin(),
                        [](Rgba pixel) { return static_cast<char>(pixel.coverage); });
         image.getDict().replaceKey("/SMask", addImage(picture.pixels.width(), picture.pixels.height(),
-                                                      name("DeviceGray"), std::move(coverage)));
+                                                      name("DeviceGray"), coverage));
     }
     return image;
 }

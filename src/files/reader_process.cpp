@@ -8,6 +8,7 @@
 #include <QDeadlineTimer>
 #include <QProcess>
 
+#include <chrono>
 #include <fcntl.h>
 #include <filesystem>
 #include <functional>
@@ -48,7 +49,7 @@ QProcessEnvironment environment() {
 /// Waits for a process to end, and ends it at once when a stop is requested. False if it takes too long.
 bool waitFor(QProcess& process, int seconds, const std::stop_token& stop) {
     constexpr int lookEvery = 10; // ms
-    const QDeadlineTimer end(seconds * 1000);
+    const QDeadlineTimer end(std::chrono::seconds{seconds});
     while (!process.waitForFinished(lookEvery) && process.state() != QProcess::NotRunning) {
         if (!end.hasExpired() && !stop.stop_requested())
             continue;

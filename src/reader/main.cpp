@@ -74,7 +74,7 @@ int run(int argc, char** argv) {
 #ifdef HASAMI_SANITIZED
 /// The search for leaks traces the process, which the filter forbids; and what the libraries keep to the end
 /// is theirs.
-extern "C" const char* __asan_default_options() { // NOLINT(bugprone-reserved-identifier)
+extern "C" const char* __asan_default_options() { // NOLINT: the name is the sanitizer's
     return "detect_leaks=0";
 }
 #endif

@@ -253,10 +253,10 @@ TEST_CASE("the same moves give the same layout with any number of threads, anoth
                                    {partOf("star", starOf(20, 5, 0.45), 7), partOf("box", box(30, 12), 5),
                                     partOf("disc", round(9, 24), 6)},
                                    2);
-    const Nest one = checked(problem, moves(2000, 3, 1));
+    const Nest one = checked(problem, moves(test::rounds(2000, 300), 3, 1));
     for (const int threads : {1, 2, 3, 8})
-        CHECK(nest(problem, moves(2000, 3, threads)).placements == one.placements);
-    CHECK(nest(problem, moves(2000, 4, 2)).placements != one.placements);
+        CHECK(nest(problem, moves(test::rounds(2000, 300), 3, threads)).placements == one.placements);
+    CHECK(nest(problem, moves(test::rounds(2000, 300), 4, 2)).placements != one.placements);
     const Nest rows = nest(problem, moves(1));
     CHECK(one.usedLength < rows.usedLength);
 }
@@ -340,7 +340,7 @@ TEST_CASE("many copies of one shape lie in lattices: squares fill the roll, pent
 TEST_CASE("several sheets are filled one after the other, the last one least") {
     const Problem problem{
         {200, 150.0}, 3, 2, {partOf("star", starOf(30, 6, 0.6), 14), partOf("disc", round(20, 40), 10)}};
-    const Nest made = checked(problem, moves(4000));
+    const Nest made = checked(problem, moves(test::rounds(4000, 800)));
     const Nest start = nest(problem, moves(1));
     CHECK(
         (made.sheets < start.sheets || (made.sheets == start.sheets && made.usedLength <= start.usedLength)));
