@@ -155,7 +155,7 @@ void aDayWith294Designs(benchmark::State& state) {
     }
 }
 
-void fiftyMilliseconds(benchmark::State& state) {
+void mostWithoutAnswer(benchmark::State& state) {
     for (auto _ : state)
         state.SetIterationTime(0.05);
 }
@@ -170,7 +170,7 @@ void registerResponsiveness() {
             ->Iterations(1);
     };
     add("longest time without an answer, a day with 294 designs, to 50 ms/most:1/ours", aDayWith294Designs);
-    add("longest time without an answer, a day with 294 designs, to 50 ms/most:1/peer", fiftyMilliseconds);
+    add("longest time without an answer, a day with 294 designs, to 50 ms/most:1/peer", mostWithoutAnswer);
 }
 
 } // namespace hasami::bench
