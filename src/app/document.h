@@ -127,7 +127,7 @@ public:
     void openCopy(const QString& path);
 
     /// Saves the job as it is now, in the background; `then` is called with whether it worked. A failure is
-    /// told by `refused` too. Saves are done in the order in which they were asked for.
+    /// reported by `refused` too. Saves are done in the order in which they were requested.
     void save(const QString& path, std::function<void(bool)> then = {});
 
     /// Where the job as it is now is just being saved: calls `then` when that is done, as `save` does. Else

@@ -28,7 +28,7 @@ std::string megabytes(std::size_t bytes) {
 }
 
 /// Refuses what openJob would refuse, before it takes the place of an older file: the limits on sizes and
-/// entries, and all that is checked of a job's values.
+/// entries, and every check of a job's values.
 void requireReadable(const std::filesystem::path& path, const Job& job, const std::string& json,
                      std::size_t previewBytes) {
     const auto refuse = [&](const std::string& why) {

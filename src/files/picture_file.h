@@ -29,7 +29,7 @@ public:
     std::shared_ptr<const Picture> get(const Asset& asset, const PictureWish& wish = {},
                                        const std::stop_token& stop = {});
 
-    std::size_t bytes() const { return kept_.bytes(); } ///< of all that is kept
+    std::size_t bytes() const { return kept_.bytes(); } ///< of everything kept
 
 private:
     Cache kept_;

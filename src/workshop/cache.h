@@ -48,7 +48,7 @@ public:
         return made;
     }
 
-    std::size_t bytes() const; ///< of all that is kept
+    std::size_t bytes() const; ///< of everything kept
 
 private:
     struct Entry {

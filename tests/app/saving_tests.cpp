@@ -141,7 +141,7 @@ TEST_CASE("a preview that fails, for whatever reason, keeps no job from being sa
     CHECK(openJob(t.folder / "mine.hasami").plan.gap == 5);
 }
 
-TEST_CASE("artwork whose reading throws anything at all is told in a sentence, and reading ends") {
+TEST_CASE("artwork whose reading throws any exception gives one sentence, and reading ends") {
     WindowDriver w;
     w.window().document().addArtwork("odd.png",
                                      []() -> QByteArray { throw std::runtime_error("a library failed"); });

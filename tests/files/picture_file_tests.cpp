@@ -165,7 +165,7 @@ TEST_CASE("decoding stops when asked, before and while it goes on") {
 }
 
 TEST_CASE("a process that reads a drawing is ended at once when nobody wants it any more") {
-    // It would go on for ever; its limit of time would be told in another way.
+    // It never ends by itself; running into the time limit would throw InputError instead.
     const std::string text = "%!PS\n{} loop\n";
     const auto* bytes = reinterpret_cast<const std::byte*>(text.data());
     Asset asset{"", "endless.eps", {bytes, bytes + text.size()}};
