@@ -149,7 +149,7 @@ void aDayWith294Designs(benchmark::State& state) {
         Day day(window);
         day.goOn(0.5);
         const Heartbeat heartbeat;
-        window.document().restore(job, {});
+        window.document().restore(std::make_shared<const Job>(job), {});
         day.run(folder.path());
         state.SetIterationTime(heartbeat.longest());
     }

@@ -26,6 +26,7 @@ Bench::Bench(Document& document, TouchUpHand& hand, ItemHand& items, QWidget* pa
     setAccessibleName("Bench");
     setAccessibleDescription("The selected design with its cut line");
     connect(&document, &Document::madeChanged, this, &Bench::contentChanged);
+    connect(&document.pictures(), &PictureCache::ready, this, &Bench::redraw);
     connect(&hand, &TouchUpHand::changed, this, qOverload<>(&QWidget::update));
     connect(&items, &ItemHand::changed, this, &Bench::redraw);
     connect(&items, &ItemHand::told, this, &Bench::told);

@@ -6,6 +6,7 @@
 #include <QHelpEvent>
 #include <QKeyEvent>
 #include <QMouseEvent>
+#include <QTimer>
 #include <QToolTip>
 #include <QWheelEvent>
 
@@ -20,6 +21,7 @@ namespace {
 constexpr double rulerSize = 24;                       // pixels
 constexpr double leastScale = 0.005, mostScale = 4000; // pixels a mm
 constexpr double fitMargin = 28;                       // pixels
+constexpr double reach = 8; // pixels that a thick line may stand out from what it bounds
 
 /// The finest step of 1, 2 or 5 times a power of ten that is at least `pixels` apart.
 double rulerStep(double scale, double pixels) {
@@ -87,7 +89,7 @@ void CanvasView::contentChanged() {
 }
 
 void CanvasView::redraw() {
-    drawnScale_ = 0;
+    isStale_ = true;
     update();
 }
 
@@ -125,21 +127,24 @@ void CanvasView::drawPart(const QRect& part) {
         painter.fillRect(kept, coloursOf(palette()).ground);
         painter.translate(origin_ + kept.topLeft() - seen);
         painter.scale(scale_, scale_);
-        constexpr double reach = 8; // pixels that a thick line may stand out from what it bounds
         const QRectF near = QRectF(seen, kept.size()).adjusted(-reach, -reach, reach, reach);
         paintContent(painter, {toMillimetres(near.topLeft()), near.size() / scale_});
     }
 }
 
-void CanvasView::bringDrawnUpToDate() {
+bool CanvasView::bringDrawnUpToDate() {
+    constexpr int preparing = 20; // ms at a time; keys and clicks are answered in between
     const double ratio = devicePixelRatioF();
     const QSize size = (canvas().size() * ratio).toSize();
     const bool sameView =
-        drawnScale_ == scale_ && drawn_.size() == size && drawn_.devicePixelRatio() == ratio;
+        !isStale_ && drawnScale_ == scale_ && drawn_.size() == size && drawn_.devicePixelRatio() == ratio;
     const QPoint moved = ((origin_ - drawnOrigin_) * ratio).toPoint();
     const bool movedBit = std::abs(moved.x()) < size.width() && std::abs(moved.y()) < size.height();
     if (sameView && moved.isNull())
-        return;
+        return true;
+    const QRectF part = canvas().adjusted(-reach, -reach, reach, reach);
+    if (!prepareContent({toMillimetres(part.topLeft()), part.size() / scale_}, QDeadlineTimer(preparing)))
+        return false;
     drawnOrigin_ = origin_;
     if (sameView && movedBit) {
         drawnStart_ -= moved;
@@ -151,7 +156,7 @@ void CanvasView::bringDrawnUpToDate() {
               QRect(w - right, above, right, h - above - below)})
             if (!part.isEmpty())
                 drawPart(part);
-        return;
+        return true;
     }
     if (drawn_.size() != size || drawn_.devicePixelRatio() != ratio) {
         drawn_ = QPixmap(size);
@@ -159,7 +164,28 @@ void CanvasView::bringDrawnUpToDate() {
     }
     drawnScale_ = scale_;
     drawnStart_ = {};
+    isStale_ = false;
     drawPart(drawn_.rect());
+    return true;
+}
+
+/// What was drawn last, at its place: while the view's own is not ready, where it lies in it now.
+void CanvasView::paintDrawn(QPainter& painter) const {
+    const double ratio = drawn_.devicePixelRatio();
+    painter.save();
+    if (!isUpToDate_) {
+        painter.fillRect(rect(), coloursOf(palette()).ground);
+        painter.setClipRect(canvas());
+        if (drawnScale_ > 0) {
+            painter.translate(origin_);
+            painter.scale(scale_ / drawnScale_, scale_ / drawnScale_);
+            painter.translate(-drawnOrigin_);
+        }
+    }
+    for (const Patch& patch : patchesOf(drawn_.rect()))
+        painter.drawPixmap(canvas().topLeft() + QPointF(patch.seen.topLeft()) / ratio, drawn_,
+                           QRectF(patch.kept, patch.seen.size()));
+    painter.restore();
 }
 
 void CanvasView::paintEvent(QPaintEvent*) {
@@ -167,13 +193,14 @@ void CanvasView::paintEvent(QPaintEvent*) {
     if (content().isEmpty()) {
         painter.fillRect(rect(), coloursOf(palette()).ground);
         paintEmpty(painter);
+        drawn_ = {};
+        drawnScale_ = 0;
         return;
     }
-    bringDrawnUpToDate();
-    const double ratio = drawn_.devicePixelRatio();
-    for (const Patch& patch : patchesOf(drawn_.rect()))
-        painter.drawPixmap(canvas().topLeft() + QPointF(patch.seen.topLeft()) / ratio, drawn_,
-                           QRectF(patch.kept, patch.seen.size()));
+    isUpToDate_ = bringDrawnUpToDate();
+    if (!isUpToDate_)
+        QTimer::singleShot(0, this, qOverload<>(&QWidget::update));
+    paintDrawn(painter);
     painter.save();
     painter.setClipRect(canvas());
     painter.translate(origin_);

@@ -2,6 +2,7 @@
 
 #include "geometry/length_text.h"
 
+#include <QDeadlineTimer>
 #include <QPainter>
 #include <QPixmap>
 #include <QWidget>
@@ -28,9 +29,16 @@ public:
     QPointF toMillimetres(QPointF screen) const { return (screen - origin_) / scale_; }
     QPointF zero() const { return zero_; } ///< of the rulers, mm
 
+    /// Whether what was painted last is what there is, and not what was seen before, for the time it takes to
+    /// prepare the new.
+    bool isUpToDate() const { return isUpToDate_; }
+
 protected:
     /// The box that is shown when fitted, in mm; empty if there is nothing.
     virtual QRectF content() const = 0;
+    /// Makes ready what paintContent needs for that part (mm). False if the time did not suffice: it is
+    /// called again, and what was seen before is shown meanwhile.
+    virtual bool prepareContent(const QRectF& /*visible*/, const QDeadlineTimer& /*until*/) { return true; }
     /// Draws in mm; the painter is set up for it. Only what lies in `visible` (mm) is needed.
     virtual void paintContent(QPainter& painter, const QRectF& visible) = 0;
     /// Draws in mm what comes and goes (what the pointer is over), on top of the content.
@@ -78,8 +86,10 @@ private:
     void zoomAt(QPointF screen, double factor);
     /// Moves by whole pixels of the screen, and gives back by how much.
     QPointF moveBy(QPointF pixels);
-    void bringDrawnUpToDate();
+    /// False while the content is not ready.
+    bool bringDrawnUpToDate();
     void drawPart(const QRect& devicePixels);
+    void paintDrawn(QPainter& painter) const;
     /// A part of the canvas that lies together in what is drawn, both in the screen's pixels.
     struct Patch {
         QRect seen;
@@ -118,6 +128,8 @@ private:
     // drawn over with what comes into sight on the other, so that nothing is copied.
     QPixmap drawn_;
     double drawnScale_ = 0; // 0: not drawn
+    bool isStale_ = false;  // the content has changed since
+    bool isUpToDate_ = true;
     QPointF drawnOrigin_;
     QPoint
         drawnStart_; // where the canvas's top left corner is in it, in the screen's pixels, not yet wrapped

@@ -26,7 +26,8 @@ void takeCutLines(Recipe& recipe, const Recipe& from) {
 } // namespace
 
 Document::Document(QObject* parent)
-    : QObject(parent), made_(std::make_shared<const Made>()), pictures_(background_.pictures) {
+    : QObject(parent), job_(std::make_shared<const Job>()), savedJob_(job_),
+      made_(std::make_shared<const Made>()), pictures_(background_.pictures) {
     const auto later = [this](auto act) { QMetaObject::invokeMethod(this, act, Qt::QueuedConnection); };
     workshop_ = std::make_unique<Workshop>(
         pictures_.source(), Workshop::Tells{[this, later](std::uint64_t revision, const MadeDesign& made) {
@@ -39,7 +40,6 @@ Document::Document(QObject* parent)
     moreMade_.setSingleShot(true);
     moreMade_.setInterval(showEvery);
     connect(&moreMade_, &QTimer::timeout, this, &Document::madeChanged);
-    connect(&pictures_, &PictureCache::ready, this, &Document::madeChanged);
 }
 
 Document::~Document() {
@@ -113,16 +113,17 @@ const QPainterPath& Document::liveEdge(const Design& design) {
 }
 
 void Document::change(const QString& label, const std::function<void(Job&)>& edit, const QString& run) {
-    Job changed = job_;
+    Job changed = *job_;
     edit(changed);
-    if (changed == job_)
+    if (changed == *job_)
         return;
     const std::uint64_t before = revision_;
-    const SheetPlan plan = job_.plan;
+    const std::shared_ptr<const Job> old = job_;
     Q_EMIT aboutToChange(changed);
-    if (revision_ != before && changed.plan.laid == plan.laid && changed.plan.packing == plan.packing) {
-        changed.plan.laid = job_.plan.laid; // a nest that was just stopped
-        changed.plan.packing = job_.plan.packing;
+    if (revision_ != before && changed.plan.laid == old->plan.laid &&
+        changed.plan.packing == old->plan.packing) {
+        changed.plan.laid = job_->plan.laid; // a nest that was just stopped
+        changed.plan.packing = job_->plan.packing;
     }
     const bool goesOn = !run.isEmpty() && run == run_;
     if (goesOn)
@@ -136,11 +137,11 @@ void Document::change(const QString& label, const std::function<void(Job&)>& edi
     std::string selected = changed.find(selected_) ? selected_ : std::string();
     if (selected.empty() && !changed.designs.empty())
         selected = changed.designs.back().id;
-    replaceJob(std::move(changed), std::move(selected));
+    replaceJob(std::make_shared<const Job>(std::move(changed)), std::move(selected));
 }
 
 void Document::endRun() {
-    if (!run_.isEmpty() && !undo_.empty() && undo_.back().job == job_) {
+    if (!run_.isEmpty() && !undo_.empty() && isSame(undo_.back().job, job_)) {
         undo_.pop_back(); // dragged away and back: nothing happened
         Q_EMIT jobChanged();
     }
@@ -173,7 +174,7 @@ void Document::goBack(std::vector<Step>& from, std::vector<Step>& to) {
     replaceJob(std::move(step.job), std::move(step.selected));
 }
 
-void Document::replaceJob(Job job, std::string selected) {
+void Document::replaceJob(std::shared_ptr<const Job> job, std::string selected) {
     job_ = std::move(job);
     const bool selectionMoved = selected != selected_;
     selected_ = std::move(selected);
@@ -185,15 +186,15 @@ void Document::replaceJob(Job job, std::string selected) {
         Q_EMIT selectionChanged();
 }
 
-void Document::reset(Job job, const QString& path, bool saved) {
+void Document::reset(std::shared_ptr<const Job> job, const QString& path, bool saved) {
     Q_EMIT aboutToReset();
     undo_.clear();
     redo_.clear();
     run_.clear();
     path_ = path;
     ++jobNumber_;
-    savedJob_ = saved ? job : Job{};
-    std::string first = job.designs.empty() ? std::string() : job.designs.front().id;
+    savedJob_ = saved ? job : std::make_shared<const Job>();
+    std::string first = job->designs.empty() ? std::string() : job->designs.front().id;
     selected_.clear();
     firstRevision_ = revision_ + 1;
     newest_.clear();
@@ -203,7 +204,7 @@ void Document::reset(Job job, const QString& path, bool saved) {
 }
 
 void Document::select(const std::string& design) {
-    if (design == selected_ || !job_.find(design))
+    if (design == selected_ || !job_->find(design))
         return;
     endRun();
     selected_ = design;
@@ -238,7 +239,7 @@ QString Document::inWords(const QStringList& paths) {
 }
 
 void Document::deleteDesign(const std::string& id) {
-    const Design* design = job_.find(id);
+    const Design* design = job_->find(id);
     if (!design)
         return;
     endRun();
@@ -246,7 +247,7 @@ void Document::deleteDesign(const std::string& id) {
 }
 
 void Document::duplicateDesign(const std::string& id) {
-    const Design* design = job_.find(id);
+    const Design* design = job_->find(id);
     if (!design)
         return;
     endRun();
@@ -257,7 +258,7 @@ void Document::duplicateDesign(const std::string& id) {
 }
 
 void Document::moveDesign(const std::string& id, std::size_t place) {
-    const Design* design = job_.find(id);
+    const Design* design = job_->find(id);
     if (!design)
         return;
     endRun();
@@ -266,7 +267,7 @@ void Document::moveDesign(const std::string& id, std::size_t place) {
 }
 
 void Document::copyRecipe(const std::string& id) {
-    if (const Design* design = job_.find(id)) {
+    if (const Design* design = job_->find(id)) {
         copiedRecipe_ = design->recipe;
         copiedFrom_ = QString::fromStdString(design->name);
         Q_EMIT selectionChanged(); // what can be done with the selection
@@ -296,10 +297,10 @@ QString Document::title() const {
 
 void Document::startNew() {
     ++opening_;
-    reset(Job{}, {}, true);
+    reset(std::make_shared<const Job>(), {}, true);
 }
 
-void Document::restore(Job job, const QString& path) {
+void Document::restore(std::shared_ptr<const Job> job, const QString& path) {
     ++opening_;
     reset(std::move(job), path, false);
 }
@@ -313,27 +314,33 @@ void Document::openCopy(const QString& path) {
 }
 
 void Document::load(const QString& path, const QString& keptPath) {
-    const auto work = beginFiles("Opening " + inWords({path}), true);
-    const auto loadJob = [path](const std::stop_token& stop) {
-        auto job = std::make_shared<const Job>(openJob(toPath(path)));
-        throwIfStopped(stop);
-        return job;
-    };
-    const auto take = [this, keptPath, work, request = ++opening_,
-                       revision = revision_](const Outcome<std::shared_ptr<const Job>>& loaded) {
+    read(
+        "Opening " + inWords({path}), QFileInfo(path).fileName() + " can't be opened",
+        [path, keptPath](const std::stop_token&) {
+            return ReadJob{std::make_shared<const Job>(openJob(toPath(path))), keptPath};
+        },
+        [this](const Outcome<ReadJob>& outcome) {
+            if (outcome.value)
+                reset(outcome.value->job, outcome.value->path, true);
+            else if (!outcome.failure.empty())
+                Q_EMIT refused(QString::fromStdString(outcome.failure));
+        });
+}
+
+void Document::read(const QString& text, const QString& what,
+                    const std::function<ReadJob(const std::stop_token&)>& readJob,
+                    const std::function<void(const Outcome<ReadJob>&)>& take) {
+    const auto work = beginFiles(text, true);
+    const auto end = [this, take, work, request = ++opening_,
+                      revision = revision_](const Outcome<ReadJob>& outcome) {
         if (!endFiles(work) || request != opening_)
-            return;
-        if (loaded.value) {
-            const auto goOn = [this, job = *loaded.value, keptPath] { reset(*job, keptPath, true); };
-            if (revision != revision_ && isModified() && askBeforeLeaving)
-                askBeforeLeaving(goOn);
-            else
-                goOn();
-        } else if (!loaded.failure.empty())
-            Q_EMIT refused(QString::fromStdString(loaded.failure));
+            take({});
+        else if (outcome.value && revision != revision_ && isModified() && askBeforeLeaving)
+            askBeforeLeaving([take, outcome] { take(outcome); });
+        else
+            take(outcome);
     };
-    work->stop = runInBackground(background_.reading, this, QFileInfo(path).fileName() + " can't be opened",
-                                 loadJob, take);
+    work->stop = runInBackground(background_.reading, this, what, readJob, end);
 }
 
 namespace {
@@ -369,7 +376,7 @@ void Document::save(const QString& path, std::function<void(bool)> then) {
     saves_.push_back(saving);
     const auto write = [job = job_, made = isMade() ? made_ : nullptr, source = pictures_.source(),
                         path](const std::stop_token&) {
-        saveJob(toPath(path), job, previewOf(job, made, source));
+        saveJob(toPath(path), *job, previewOf(*job, made, source));
         return true;
     };
     runInBackground(background_.saving, this, QFileInfo(path).fileName() + " can't be saved", write,
@@ -393,7 +400,7 @@ void Document::endSave(const std::shared_ptr<Saving>& saving, const QString& pat
 }
 
 bool Document::joinSave(const std::function<void(bool)>& then) {
-    if (saves_.empty() || saves_.back()->jobNumber != jobNumber_ || !(saves_.back()->job == job_))
+    if (saves_.empty() || saves_.back()->jobNumber != jobNumber_ || !isSame(saves_.back()->job, job_))
         return false;
     saves_.back()->then.push_back(then);
     return true;

@@ -21,7 +21,7 @@
 
 namespace hasami {
 
-/// What the window works on: a job, what was made of it, the selection, and the way back. The only place
+/// What the window works on: a job, what was made of it, the selection, and the undo history. The only place
 /// where the job changes.
 class Document : public QObject {
     Q_OBJECT
@@ -29,7 +29,10 @@ public:
     explicit Document(QObject* parent = nullptr);
     ~Document() override;
 
-    const Job& job() const { return job_; }
+    /// Valid until the next change.
+    const Job& job() const { return *job_; }
+    /// The same to be kept: it never changes, a change makes another one.
+    const std::shared_ptr<const Job>& sharedJob() const { return job_; }
     Background& background() { return background_; }
     PictureCache& pictures() { return pictures_; }
 
@@ -64,7 +67,7 @@ public:
 
     /// The selected design's id; empty if there is none.
     const std::string& selected() const { return selected_; }
-    const Design* selectedDesign() const { return job_.find(selected_); }
+    const Design* selectedDesign() const { return job_->find(selected_); }
     void select(const std::string& design);
 
     /// Reads artworks in the background and adds a design for each that can be used; tells of the others.
@@ -108,7 +111,7 @@ public:
     void applyRecipe(const std::vector<std::string>& ids, RecipePart part);
 
     std::uint64_t jobNumber() const { return jobNumber_; }
-    bool isModified() const { return !(job_ == savedJob_); }
+    bool isModified() const { return !isSame(job_, savedJob_); }
     const QString& path() const { return path_; } ///< empty until saved or opened
     QString title() const;                        ///< the file's name without its ending, or "Untitled job"
 
@@ -117,11 +120,22 @@ public:
     std::function<void(const std::function<void()>& goOn)> askBeforeLeaving;
 
     void startNew();
-    /// In the background. Where the present job was changed meanwhile, the user is asked once more.
     void open(const QString& path);
 
     /// Goes on with a job that was not saved, of the path given (or none).
-    void restore(Job job, const QString& path);
+    void restore(std::shared_ptr<const Job> job, const QString& path);
+
+    /// A job that was read, and the path that it belongs to (or none).
+    struct ReadJob {
+        std::shared_ptr<const Job> job;
+        QString path;
+    };
+    /// Reads a job in the background, `what` ("bee.hasami can't be opened") being the sentence's begin where
+    /// that fails. `take` is called with it; it is stopped where another one was asked for meanwhile. Where
+    /// the present job was changed meanwhile, the user is asked first whether to give it up.
+    void read(const QString& text, const QString& what,
+              const std::function<ReadJob(const std::stop_token&)>& readJob,
+              const std::function<void(const Outcome<ReadJob>&)>& take);
 
     /// Opens a job to be saved under a name of its own.
     void openCopy(const QString& path);
@@ -164,13 +178,16 @@ private:
     void keepIfGood(const MadeDesign& made);
     struct Step {
         QString label;
-        Job job; ///< what undo (or redo) goes back to
+        std::shared_ptr<const Job> job; ///< what undo (or redo) goes back to
         std::string selected;
     };
 
     void goBack(std::vector<Step>& from, std::vector<Step>& to);
-    void replaceJob(Job job, std::string selected);
-    void reset(Job job, const QString& path, bool saved);
+    static bool isSame(const std::shared_ptr<const Job>& a, const std::shared_ptr<const Job>& b) {
+        return a == b || *a == *b;
+    }
+    void replaceJob(std::shared_ptr<const Job> job, std::string selected);
+    void reset(std::shared_ptr<const Job> job, const QString& path, bool saved);
     void take(std::shared_ptr<const Made> made);
     void takeDesign(std::uint64_t revision, MadeDesign made);
     void load(const QString& path, const QString& keptPath);
@@ -194,14 +211,14 @@ private:
 
     /// A save that is not done yet.
     struct Saving {
-        Job job;
+        std::shared_ptr<const Job> job;
         std::uint64_t jobNumber = 0;
         std::vector<std::function<void(bool)>> then;
     };
     void endSave(const std::shared_ptr<Saving>& saving, const QString& path, const QString& failure);
 
-    Background background_; // first: what is under way in it ends after all else has gone
-    Job job_, savedJob_;
+    Background background_;                     // first: what is under way in it ends after all else has gone
+    std::shared_ptr<const Job> job_, savedJob_; ///< never null
     std::vector<std::shared_ptr<Saving>> saves_; ///< in the order that they are done in
     QString path_;
     std::string selected_;

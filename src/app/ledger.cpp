@@ -1,6 +1,7 @@
 #include "app/ledger.h"
 
 #include "app/quantity_field.h"
+#include "app/theme.h"
 #include "checks/costs.h"
 #include "workshop/route_sheet.h"
 
@@ -9,7 +10,6 @@
 #include <QLabel>
 #include <QLocale>
 #include <QPushButton>
-#include <QStyle>
 #include <QVBoxLayout>
 
 #include <cmath>
@@ -168,13 +168,13 @@ void Ledger::showMade() {
     showWriter();
     // The route may take a moment: the figures of before stand until it is known.
     asked_.request_stop();
-    if (!document_.isMade())
+    if (!document_.isMade() || !isVisible())
         return;
     asked_ = runInBackground(
         document_.background().figures, this, "The costs can't be found",
-        [job = document_.job(), made = document_.made(),
+        [job = document_.sharedJob(), made = document_.made(),
          selected = document_.selected()](const std::stop_token& stop) {
-            return Costs{sumOfCosts(job, *made, stop), hasami::oneMore(job, *made, selected, stop)};
+            return Costs{sumOfCosts(*job, *made, stop), hasami::oneMore(*job, *made, selected, stop)};
         },
         [this](const Outcome<Costs>& costs) {
             if (costs.value)
@@ -185,6 +185,11 @@ void Ledger::showMade() {
                     figure->setToolTip(QString::fromStdString(costs.failure));
                 }
         });
+}
+
+void Ledger::showEvent(QShowEvent* event) {
+    QFrame::showEvent(event);
+    showMade();
 }
 
 void Ledger::showCosts(const Costs& costs) {
@@ -207,9 +212,7 @@ void Ledger::showWriter() {
     cutFile_->setEnabled(ready);
     stop_->setVisible(working);
     result_->setText(writer_.text().isEmpty() ? QString("Nothing written yet") : writer_.text());
-    result_->setProperty("role", writer_.state() == OutputWriter::State::failed ? "trouble" : "quiet");
-    style()->unpolish(result_);
-    style()->polish(result_);
+    setStyled(*result_, "role", writer_.state() == OutputWriter::State::failed ? "trouble" : "quiet");
 }
 
 } // namespace hasami

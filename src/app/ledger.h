@@ -26,6 +26,9 @@ Q_SIGNALS:
     void printFileWanted();
     void cutFileWanted();
 
+protected:
+    void showEvent(QShowEvent* event) override;
+
 private:
     struct Costs;
 

@@ -78,8 +78,9 @@ QList<QAction*> MainWindow::makeDesignActions() {
         document_.applyRecipe({document_.selected()}, part);
     };
     add("Re&name", QKeySequence("F2"), [this] { rename(); });
-    add("Change c&ount", QKeySequence("Shift+F2"),
-        [this] { (places_->currentIndex() == stickers ? stickers_->shelf() : sheet_->shelf()).editCount(); });
+    add("Change c&ount", QKeySequence("Shift+F2"), [this] {
+        (places_->currentIndex() == stickers ? stickers_->shelf() : sheetPlace().shelf()).editCount();
+    });
     add("&Duplicate design", QKeySequence("Ctrl+D"),
         [this] { document_.duplicateDesign(document_.selected()); });
     add("Replace &artwork…", {}, [this] { askForReplacement(); });
@@ -107,10 +108,10 @@ void MainWindow::makeEditMenu() {
     edit->addSeparator();
     edit->addAction("La&y out as a nest, or stop", QKeySequence("Ctrl+Shift+N"), this, [this] {
         goTo(sheet);
-        sheet_->nest().isOn() ? sheet_->nest().stop() : sheet_->nest().start();
+        NestRun& nest = sheetPlace().nest();
+        nest.isOn() ? nest.stop() : nest.start();
     });
     stickers_->shelf().setDesignActions(designActions_);
-    sheet_->shelf().setDesignActions(designActions_);
     connect(&document_, &Document::selectionChanged, this, &MainWindow::showState);
 }
 

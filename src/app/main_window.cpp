@@ -12,6 +12,7 @@
 #include "app/settings.h"
 #include "app/sheet_place.h"
 #include "app/sheet_view.h"
+#include "app/shelf.h"
 #include "app/step_sheet.h"
 #include "app/stickers_place.h"
 #include "app/theme.h"
@@ -31,7 +32,7 @@
 #include <QPushButton>
 #include <QStackedWidget>
 #include <QStandardPaths>
-#include <QStyle>
+#include <QTimer>
 
 namespace hasami {
 
@@ -68,17 +69,14 @@ QString demoPath() {
 MainWindow::MainWindow(QWidget* parent)
     : QMainWindow(parent), writer_(new OutputWriter(document_)), centre_(new QWidget(this)),
       places_(new QStackedWidget(centre_)), stickers_(new StickersPlace(document_, places_)),
-      sheet_(new SheetPlace(document_, *writer_, places_)), state_(new QLabel), notice_(new NoticeBar),
-      recovery_(new RecoveryKeeper(document_)), watch_(new ArtworkWatch(document_, this)),
+      state_(new QLabel), notice_(new NoticeBar), recovery_(new RecoveryKeeper(document_)),
+      watch_(new ArtworkWatch(document_, this)),
       folder_(QStandardPaths::writableLocation(QStandardPaths::DocumentsLocation)) {
     setAcceptDrops(true);
     resize(1280, 800);
     setMinimumSize(1100, 700);
     places_->addWidget(stickers_);
-    places_->addWidget(sheet_);
 
-    // Each widget gets its parent when it is made, from the window down: to move it later styles all in it
-    // anew.
     setCentralWidget(centre_);
     auto* layout = new QVBoxLayout(centre_);
     layout->setContentsMargins(0, 0, 0, 0);
@@ -93,14 +91,11 @@ MainWindow::MainWindow(QWidget* parent)
     connect(stickers_, &StickersPlace::moreArtworkWanted, this, &MainWindow::askForMoreArtwork);
     connect(stickers_, &StickersPlace::demoWanted, this, [this] { leaveJob([this] { openDemo(); }); });
     connect(stickers_, &StickersPlace::sheetWanted, this, [this] { goTo(sheet); });
-    connect(sheet_, &SheetPlace::artworkWanted, this, &MainWindow::askForArtwork);
-    connect(sheet_, &SheetPlace::stickersWanted, this, [this] { goTo(stickers); });
-    connect(&sheet_->ledger(), &Ledger::printFileWanted, this, &MainWindow::askForPrintFile);
-    connect(&sheet_->ledger(), &Ledger::cutFileWanted, this, &MainWindow::askForCutFile);
     connect(&document_, &Document::refused, notice_, &NoticeBar::warn);
     connect(&stickers_->bench(), &Bench::told, notice_, &NoticeBar::warn);
     connect(recovery_, &RecoveryKeeper::failed, notice_, &NoticeBar::warn);
     connect(&document_, &Document::jobChanged, this, &MainWindow::showState);
+    connect(&document_, &Document::jobChanged, this, &MainWindow::prepareSheetPlace);
     connect(&document_, &Document::madeChanged, this, &MainWindow::showState);
     connect(&document_, &Document::filesUnderWayChanged, this, &MainWindow::showState);
     connect(watch_, &ArtworkWatch::noticed, this, &MainWindow::offerNewer);
@@ -108,6 +103,31 @@ MainWindow::MainWindow(QWidget* parent)
     goTo(stickers);
     showState();
     offerRecovery();
+    styleWindow(*this);
+}
+
+/// In a moment in which nothing else is asked for, once there is something to lay out.
+void MainWindow::prepareSheetPlace() {
+    if (!sheet_ && !document_.job().designs.empty())
+        QTimer::singleShot(0, this, [this] { sheetPlace(); });
+}
+
+SheetPlace& MainWindow::sheetPlace() {
+    if (sheet_)
+        return *sheet_;
+    sheet_ = new SheetPlace(document_, *writer_); // styled once, when it comes into the window
+    places_->addWidget(sheet_);
+    sheet_->shelf().setDesignActions(designActions_);
+    connect(sheet_, &SheetPlace::artworkWanted, this, &MainWindow::askForArtwork);
+    connect(sheet_, &SheetPlace::stickersWanted, this, [this] { goTo(stickers); });
+    connect(&sheet_->ledger(), &Ledger::printFileWanted, this, &MainWindow::askForPrintFile);
+    connect(&sheet_->ledger(), &Ledger::cutFileWanted, this, &MainWindow::askForCutFile);
+    return *sheet_;
+}
+
+void MainWindow::stopNest() {
+    if (sheet_)
+        sheet_->nest().stop();
 }
 
 QWidget* MainWindow::makeTopBar() {
@@ -135,7 +155,7 @@ QWidget* MainWindow::makeTopBar() {
 
 CanvasView& MainWindow::view() {
     return places_->currentIndex() == stickers ? static_cast<CanvasView&>(stickers_->bench())
-                                               : sheet_->view();
+                                               : sheetPlace().view();
 }
 
 /// A field that is being typed in gives what it holds to the document as it loses the focus: while there is
@@ -149,7 +169,7 @@ void MainWindow::goTo(Place place) {
     document_.endRun();
     if (place != places_->currentIndex())
         recovery_->keepNow();
-    places_->setCurrentIndex(place);
+    places_->setCurrentWidget(place == sheet ? static_cast<QWidget*>(&sheetPlace()) : stickers_);
     for (int i = 0; i < placeButtons_.size(); ++i)
         placeButtons_[i]->setChecked(i == place);
 }
@@ -200,9 +220,7 @@ void MainWindow::showWork() {
         work = "All made";
     state_->setText(document_.title() + (document_.isModified() ? ", not saved" : "") +
                     (work.isEmpty() ? QString() : "  ·  " + work));
-    state_->setProperty("role", work.startsWith(QChar(u'▲')) ? "trouble" : "quiet");
-    style()->unpolish(state_);
-    style()->polish(state_);
+    setStyled(*state_, "role", work.startsWith(QChar(u'▲')) ? "trouble" : "quiet");
 }
 
 void MainWindow::offerRecovery() {
@@ -210,10 +228,11 @@ void MainWindow::offerRecovery() {
         return;
     const auto take = [this] {
         leaveJob([this] {
-            QString why;
-            if (!recovery_->takeAbandoned(why))
-                notice_->warn(why);
-            offerRecovery();
+            recovery_->takeAbandoned([this](const QString& why) {
+                if (!why.isEmpty())
+                    notice_->warn(why);
+                offerRecovery();
+            });
         });
     };
     const auto discard = [this] { recovery_->discardAbandoned(); };
@@ -351,7 +370,7 @@ void MainWindow::askForPrintFile() {
     const QString path =
         askForPath("Write print file", document_.title() + " print", {{"Print file", ".pdf"}});
     if (!path.isEmpty())
-        writer_->writePrint(path, sheet_->ledger().withCutLines());
+        writer_->writePrint(path, sheetPlace().ledger().withCutLines());
 }
 
 void MainWindow::askForCutFile() {
@@ -389,7 +408,7 @@ void MainWindow::saveThen(const std::function<void()>& then) {
 }
 
 void MainWindow::leaveJob(const std::function<void()>& then) {
-    sheet_->nest().stop(); // what it has found is part of what may be lost
+    stopNest(); // what it has found is part of what may be lost
     document_.endRun();
     if (!document_.isModified())
         return then();
@@ -415,7 +434,7 @@ void MainWindow::leaveJob(const std::function<void()>& then) {
 }
 
 void MainWindow::closeEvent(QCloseEvent* event) {
-    sheet_->nest().stop();
+    stopNest();
     document_.endRun();
     if (leaving_ || !document_.isModified()) {
         recovery_->endWell();

@@ -30,7 +30,7 @@ public:
 
     Document& document() { return document_; }
     StickersPlace& stickersPlace() { return *stickers_; }
-    SheetPlace& sheetPlace() { return *sheet_; }
+    SheetPlace& sheetPlace(); ///< made when there are stickers, or when it is first asked for
     void goTo(Place place);
 
     /// Opens a job, or adds what is not one as artwork.
@@ -54,6 +54,8 @@ private:
     QList<QAction*> makeDesignActions();
     QWidget* makeTopBar();
     CanvasView& view();
+    void stopNest();
+    void prepareSheetPlace();
     void showState();
     void showWork();
     void showKeys();
@@ -84,7 +86,7 @@ private:
     QWidget* centre_;
     QStackedWidget* places_;
     StickersPlace* stickers_;
-    SheetPlace* sheet_;
+    SheetPlace* sheet_ = nullptr; ///< none until it is needed
     QList<QPushButton*> placeButtons_;
     QList<QAction*> designActions_, recipeActions_, unitActions_;
     QLabel* state_;

@@ -57,6 +57,7 @@ StripFrame::StripFrame(Document& document, RecipeStep step) : document_(document
     connect(&document, &Document::jobChanged, this, &StripFrame::showReport);
     connect(&document, &Document::madeChanged, this, &StripFrame::showReport);
     connect(&document, &Document::selectionChanged, this, &StripFrame::showReport);
+    connect(&document.pictures(), &PictureCache::ready, this, qOverload<>(&QWidget::update));
     showReport();
 }
 

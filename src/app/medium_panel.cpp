@@ -1,5 +1,6 @@
 #include "app/medium_panel.h"
 
+#include "app/theme.h"
 #include "base/number_text.h"
 #include "geometry/length_text.h"
 
@@ -7,7 +8,6 @@
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QPushButton>
-#include <QStyle>
 #include <QToolButton>
 
 #include <algorithm>
@@ -143,9 +143,7 @@ void MediumPanel::addMore() {
 
 void MediumPanel::takeTracks() {
     const auto tracks = readTracks(tracks_->text(), document_.job().unit);
-    tracks_->setProperty("wrong", !tracks);
-    style()->unpolish(tracks_);
-    style()->polish(tracks_);
+    setStyled(*tracks_, "wrong", !tracks);
     if (!tracks || *tracks == document_.job().plan.medium.tracks)
         return;
     document_.endRun();

@@ -141,9 +141,8 @@ void NestRun::begin(const std::shared_ptr<const Made>& made) {
     };
     search_->stop = runInBackground(
         document_.background().nesting, this, "The stickers can't be nested",
-        [search = search_, job = document_.job(), made, seconds = length_](const std::stop_token& stop) {
-            return runSearch(*search, job, *made, seconds, stop);
-        },
+        [search = search_, job = document_.sharedJob(), made, seconds = length_](
+            const std::stop_token& stop) { return runSearch(*search, *job, *made, seconds, stop); },
         end);
     Q_EMIT changed();
 }

@@ -75,9 +75,9 @@ void OutputWriter::start(const QString& what, Make make) {
             become(State::failed, "There is nothing on the sheet to write");
             return;
         }
-        const auto write = [job = document_.job(), made, source = document_.pictures().source(),
+        const auto write = [job = document_.sharedJob(), made, source = document_.pictures().source(),
                             make](const std::stop_token& stop) {
-            const QStringList paths = make(job, *made, source, stop);
+            const QStringList paths = make(*job, *made, source, stop);
             QStringList names;
             for (const QString& path : paths)
                 names << QFileInfo(path).fileName();

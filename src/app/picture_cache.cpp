@@ -35,6 +35,15 @@ PictureCache::PictureCache(WorkQueue& queue, QObject* parent)
     source_ = [store = store_](const Asset& asset, const PictureWish& wish, const std::stop_token& stop) {
         return store->get(asset, wish, stop);
     };
+    constexpr int tellEvery = 40; // ms
+    telling_.setSingleShot(true);
+    telling_.setInterval(tellEvery);
+    connect(&telling_, &QTimer::timeout, this, &PictureCache::ready);
+}
+
+std::shared_ptr<const Pyramid> PictureCache::found(const std::shared_ptr<const Pyramid>& pyramid) {
+    missed_ += pyramid ? 0 : 1;
+    return pyramid;
 }
 
 std::shared_ptr<const Pyramid> PictureCache::find(const std::shared_ptr<const Asset>& asset,
@@ -44,7 +53,7 @@ std::shared_ptr<const Pyramid> PictureCache::find(const std::shared_ptr<const As
     entry->second.lastUse = ++uses_;
     if (isNew)
         load(key, asset);
-    return entry->second.pyramid;
+    return found(entry->second.pyramid);
 }
 
 std::shared_ptr<const Pyramid> PictureCache::find(const std::shared_ptr<const BleedPicture>& bleed) {
@@ -52,7 +61,7 @@ std::shared_ptr<const Pyramid> PictureCache::find(const std::shared_ptr<const Bl
     std::erase_if(bleeds_, [](const auto& entry) { return entry.second.of.expired(); });
     const auto [entry, isNew] = bleeds_.try_emplace(bleed.get(), Bleed{bleed, nullptr});
     if (!isNew)
-        return entry->second.pyramid;
+        return found(entry->second.pyramid);
     const auto make = [bleed] {
         return std::make_shared<const Pyramid>(
             toImage(std::shared_ptr<const Picture>(bleed, &bleed->picture)));
@@ -65,9 +74,9 @@ std::shared_ptr<const Pyramid> PictureCache::find(const std::shared_ptr<const Bl
             if (!pyramid.value)
                 return;
             bleeds_[bleed.get()] = {bleed, *pyramid.value};
-            Q_EMIT ready();
+            tell();
         });
-    return nullptr;
+    return found(nullptr);
 }
 
 void PictureCache::load(const Key& key, const std::shared_ptr<const Asset>& asset) {
@@ -97,7 +106,12 @@ void PictureCache::keep(const Key& key, const std::shared_ptr<const Pyramid>& py
         sum -= oldest->second.pyramid->bytes();
         pyramids_.erase(oldest);
     }
-    Q_EMIT ready();
+    tell();
+}
+
+void PictureCache::tell() {
+    if (!telling_.isActive())
+        telling_.start();
 }
 
 } // namespace hasami

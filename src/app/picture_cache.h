@@ -6,6 +6,7 @@
 
 #include <QImage>
 #include <QObject>
+#include <QTimer>
 
 #include <map>
 #include <memory>
@@ -48,8 +49,12 @@ public:
     /// The same of a bleed's colours. Small ones are there at once.
     std::shared_ptr<const Pyramid> find(const std::shared_ptr<const BleedPicture>& bleed);
 
+    /// How often something was asked for that was not there yet: if that grew while something was drawn, it
+    /// is to be drawn again when `ready`.
+    std::size_t missed() const { return missed_; }
+
 Q_SIGNALS:
-    void ready();
+    void ready(); ///< for several at once where they come close after one another
 
 private:
     using Key = std::pair<std::string, PictureWish>; // by SHA-256
@@ -61,6 +66,8 @@ private:
         std::uint64_t lastUse = 0;
     };
     void keep(const Key& key, const std::shared_ptr<const Pyramid>& pyramid);
+    void tell();
+    std::shared_ptr<const Pyramid> found(const std::shared_ptr<const Pyramid>& pyramid);
 
     static constexpr std::size_t mostBytes = std::size_t{768} << 20;
 
@@ -69,6 +76,8 @@ private:
     std::shared_ptr<PictureStore> store_; // shared with work that may outlive the window
     std::map<Key, Shown> pyramids_;
     std::uint64_t uses_ = 0;
+    std::size_t missed_ = 0;
+    QTimer telling_;
 
     struct Bleed {
         std::weak_ptr<const BleedPicture> of;

@@ -1,9 +1,10 @@
 #include "app/prompt_line.h"
 
+#include "app/theme.h"
+
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QPushButton>
-#include <QStyle>
 
 namespace hasami {
 
@@ -39,11 +40,7 @@ void PromptLine::warn(const QString& text, const QString& button, std::function<
 void PromptLine::show(const QString& text, const QString& role, const QString& button,
                       std::function<void()> action) {
     text_->setText(text);
-    if (text_->property("role").toString() != role) {
-        text_->setProperty("role", role);
-        text_->style()->unpolish(text_);
-        text_->style()->polish(text_);
-    }
+    setStyled(*text_, "role", role);
     button_->setText(button);
     button_->setVisible(!button.isEmpty());
     action_ = std::move(action);

@@ -1,9 +1,9 @@
 #include "app/quantity_field.h"
 
+#include "app/theme.h"
 #include "geometry/length_text.h"
 
 #include <QKeyEvent>
-#include <QStyle>
 #include <QToolTip>
 
 #include <cmath>
@@ -106,11 +106,7 @@ void QuantityField::take() {
 }
 
 void QuantityField::mark(bool wrong) {
-    if (property("wrong").toBool() == wrong)
-        return;
-    setProperty("wrong", wrong);
-    style()->unpolish(this);
-    style()->polish(this);
+    setStyled(*this, "wrong", wrong);
 }
 
 void QuantityField::keyPressEvent(QKeyEvent* event) {

@@ -48,21 +48,41 @@ void RecoveryKeeper::findAbandoned() {
     });
 }
 
-bool RecoveryKeeper::takeAbandoned(QString& why) {
-    Folder newest = std::move(abandoned_.back());
+void RecoveryKeeper::takeAbandoned(const std::function<void(const QString& why)>& then) {
+    const Folder newest = std::move(abandoned_.back());
     abandoned_.pop_back();
-    Outcome<Recovered> recovered = outcomeOf("it can't be read", [&] { return readRecovery(newest.path); });
-    if (!recovered.value) {
-        why = "The copy kept from last time can't be used: " + QString::fromStdString(recovered.failure);
-        std::error_code ignored;
-        std::filesystem::rename(newest.path / "job.json", newest.path / "job.json.unusable", ignored);
-        return false;
-    }
+    document_.read(
+        "Reading what was kept", "it can't be read",
+        [path = newest.path](const std::stop_token&) {
+            Recovered recovered = readRecovery(path);
+            return Document::ReadJob{std::make_shared<const Job>(std::move(recovered.job)),
+                                     QString::fromStdString(recovered.jobPath)};
+        },
+        [this, newest, then](const Outcome<Document::ReadJob>& outcome) {
+            if (outcome.value)
+                take(newest, *outcome.value);
+            else if (outcome.isStopped())
+                abandoned_.push_back(newest);
+            else
+                setAside(newest);
+            then(outcome.failure.empty() ? QString()
+                                         : "The copy kept from last time can't be used: " +
+                                               QString::fromStdString(outcome.failure));
+        });
+}
+
+/// From now on the folder is this program's own: nothing is copied, nothing can be lost between.
+void RecoveryKeeper::take(const Folder& kept, const Document::ReadJob& read) {
     forget();
-    folder_ = newest.path; // from now on this program's own: nothing is copied, nothing can be lost between
-    lock_ = std::move(newest.lock);
-    document_.restore(std::move(recovered.value->job), QString::fromStdString(recovered.value->jobPath));
-    return true;
+    folder_ = kept.path;
+    lock_ = kept.lock;
+    document_.restore(read.job, read.path);
+}
+
+/// It stays on the disk, and is not offered again.
+void RecoveryKeeper::setAside(const Folder& kept) {
+    std::error_code ignored;
+    std::filesystem::rename(kept.path / "job.json", kept.path / "job.json.unusable", ignored);
 }
 
 void RecoveryKeeper::discardAbandoned() {
@@ -97,9 +117,9 @@ void RecoveryKeeper::keepNow() {
         lock_->tryLock(0);
     }
     keeping_ = true;
-    const auto keep = [folder = folder_, job = document_.job(),
+    const auto keep = [folder = folder_, job = document_.sharedJob(),
                        path = document_.path().toStdString()](const std::stop_token&) {
-        keepForRecovery(folder, job, path);
+        keepForRecovery(folder, *job, path);
         return true;
     };
     runInBackground(

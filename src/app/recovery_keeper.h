@@ -23,9 +23,10 @@ public:
     /// away.
     std::size_t abandoned() const { return abandoned_.size(); }
 
-    /// Opens the newest abandoned copy as an unsaved job, and keeps it as this program's own from then on.
-    /// False, with `why` told, if it can't be read; it is then set aside under another name.
-    bool takeAbandoned(QString& why);
+    /// Opens the newest abandoned copy as an unsaved job, and keeps it as this program's own from then on; it
+    /// is read in the background. `then` gets a sentence if it can't be read; it is then set aside under
+    /// another name. Where reading was stopped it is abandoned as before.
+    void takeAbandoned(const std::function<void(const QString& why)>& then);
     void discardAbandoned();
 
     /// Keeps what is not saved, now; in the background.
@@ -46,6 +47,8 @@ private:
     };
 
     void findAbandoned();
+    void take(const Folder& kept, const Document::ReadJob& read);
+    static void setAside(const Folder& kept);
     void jobChanged();
     void forget();
 

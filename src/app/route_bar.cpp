@@ -144,8 +144,8 @@ void RouteBar::begin() {
     text_->setText("Finding the cut path…");
     asked_ = runInBackground(
         document_.background().routes, this, "The cut path can't be found",
-        [job = document_.job(), made = document_.made()](const std::stop_token& stop) {
-            return wayOf(job, *made, stop);
+        [job = document_.sharedJob(), made = document_.made()](const std::stop_token& stop) {
+            return wayOf(*job, *made, stop);
         },
         [this](const Outcome<Way>& way) {
             if (!way.failure.empty())

@@ -32,12 +32,32 @@ void SheetStamps::forgetDeleted() {
     std::erase_if(stamps_, [this](const auto& entry) { return !document_.job().find(entry.first); });
 }
 
-void SheetStamps::paint(QPainter& painter, const std::string& design, const Affine& place,
+void SheetStamps::prepare(const MadeDesign& design, const Affine& place, double pixelsPerMillimetre,
+                          double ratio) {
+    Stamp& stamp = stampOf(design, pixelsPerMillimetre, ratio);
+    if (stamp.isSmall)
+        turnedStampOf(stamp, design.design, place);
+}
+
+void SheetStamps::forgetUnfinished() {
+    std::erase_if(stamps_, [](const auto& entry) { return entry.second.isUnfinished; });
+}
+
+void SheetStamps::paint(QPainter& painter, const MadeDesign& design, const Affine& place,
                         double pixelsPerMillimetre) {
     Stamp& stamp = stampOf(design, pixelsPerMillimetre, painter.device()->devicePixelRatioF());
-    if (stamp.isSmall)
-        return paintSmall(painter, stamp, design, place);
     const Box& box = stamp.sticker->footprint;
+    if (stamp.isSmall) {
+        const QPixmap& pixmap = turnedStampOf(stamp, design.design, place);
+        const Point centre = place(box.centre());
+        const QPointF middle = painter.worldTransform().map(QPointF(centre.x, centre.y));
+        const QPointF corner = middle * stamp.ratio - QPointF(pixmap.width(), pixmap.height()) / 2;
+        const QTransform before = painter.worldTransform();
+        painter.setWorldTransform({});
+        painter.drawPixmap(QPointF(corner.toPoint()) / stamp.ratio, pixmap);
+        painter.setWorldTransform(before);
+        return;
+    }
     painter.save();
     painter.setTransform(toQt(place), true);
     if (!stamp.pixmap.isNull())
@@ -47,14 +67,14 @@ void SheetStamps::paint(QPainter& painter, const std::string& design, const Affi
     painter.restore();
 }
 
-SheetStamps::Stamp& SheetStamps::stampOf(const std::string& design, double scale, double ratio) {
-    Stamp& stamp = stamps_[design];
-    const auto& sticker = document_.made()->find(design)->sticker;
+SheetStamps::Stamp& SheetStamps::stampOf(const MadeDesign& design, double scale, double ratio) {
+    Stamp& stamp = stamps_[design.design];
+    const auto& sticker = design.sticker;
     if (stamp.sticker == sticker && stamp.scale == scale && stamp.ratio == ratio)
         return stamp;
     const Box& box = sticker->footprint;
     const double longest = std::max(box.width(), box.height());
-    stamp = {sticker, scale, ratio, {}, linePaths(sticker->lines), longest * scale <= smallStamp, {}};
+    stamp = {sticker, scale, ratio, {}, linePaths(sticker->lines), longest * scale <= smallStamp, false, {}};
     if (stamp.isSmall)
         return stamp;
     const double fitting = std::min(scale * ratio, sharpestStamp / longest) / ratio;
@@ -64,18 +84,19 @@ SheetStamps::Stamp& SheetStamps::stampOf(const std::string& design, double scale
     // To the last pixel: the pixmap is drawn onto the footprint.
     painter.scale(stamp.pixmap.width() / ratio / box.width(), stamp.pixmap.height() / ratio / box.height());
     painter.translate(-box.least.x, -box.least.y);
-    printInto(painter, stamp, design, fitting);
+    printInto(painter, stamp, design.design, fitting);
     return stamp;
 }
 
-void SheetStamps::printInto(QPainter& painter, const Stamp& stamp, const std::string& design, double scale) {
+void SheetStamps::printInto(QPainter& painter, Stamp& stamp, const std::string& design, double scale) {
+    const std::size_t missed = document_.pictures().missed();
     if (const Design* found = document_.job().find(design))
         DesignPainting{document_, *found, *stamp.sticker, scale}.printed(painter);
+    stamp.isUnfinished |= document_.pictures().missed() != missed;
 }
 
-/// The turn is told in steps, so that the rim is off by half a pixel at most.
-void SheetStamps::paintSmall(QPainter& painter, Stamp& stamp, const std::string& design,
-                             const Affine& place) {
+/// The turn is rounded to steps, so that the rim is off by half a pixel at most.
+const QPixmap& SheetStamps::turnedStampOf(Stamp& stamp, const std::string& design, const Affine& place) {
     const Box& box = stamp.sticker->footprint;
     const double mirror = place.determinant() < 0 ? -1 : 1;
     const double longest = std::max(box.width(), box.height()) * stamp.scale * stamp.ratio;
@@ -87,17 +108,11 @@ void SheetStamps::paintSmall(QPainter& painter, Stamp& stamp, const std::string&
         pixmap =
             turnedStamp(stamp, design,
                         Affine::rotation(2 * std::numbers::pi * step / steps) * Affine::scaling(mirror, 1));
-    const Point centre = place(box.centre());
-    const QPointF middle = painter.worldTransform().map(QPointF(centre.x, centre.y));
-    const QPointF corner = middle * stamp.ratio - QPointF(pixmap.width(), pixmap.height()) / 2;
-    const QTransform before = painter.worldTransform();
-    painter.setWorldTransform({});
-    painter.drawPixmap(QPointF(corner.toPoint()) / stamp.ratio, pixmap);
-    painter.setWorldTransform(before);
+    return pixmap;
 }
 
 /// With its lines, turned about the middle of its footprint.
-QPixmap SheetStamps::turnedStamp(const Stamp& stamp, const std::string& design, const Affine& turned) {
+QPixmap SheetStamps::turnedStamp(Stamp& stamp, const std::string& design, const Affine& turned) {
     const Box& box = stamp.sticker->footprint;
     const Box around = boundsOfMapped(box, turned);
     const auto pixels = [&](double side) { // even, so that its middle lies between pixels

@@ -12,6 +12,7 @@
 
 #include <algorithm>
 #include <array>
+#include <map>
 #include <set>
 
 namespace hasami {
@@ -72,7 +73,7 @@ SheetView::SheetView(Document& document, NestRun& nest, PieceHand& hand, QWidget
         }
     });
     connect(&document.pictures(), &PictureCache::ready, this, [this] {
-        stamps_.forget();
+        stamps_.forgetUnfinished();
         redraw();
     });
 }
@@ -113,19 +114,53 @@ Point SheetView::placeOf(QPointF screen) const {
 }
 
 void SheetView::paintContent(QPainter& painter, const QRectF& visible) {
-    const auto& sheets = layout().sheets;
-    std::size_t first = 0;
-    for (std::size_t i = 0; i < sheets.size(); ++i) {
+    for (std::size_t i = 0; i < layout().sheets.size(); ++i) {
         const double at = along(int(i));
         painter.save();
         painter.translate(at, 0);
-        paintSheet(painter, i, first, visible.translated(-at, 0));
+        paintSheet(painter, i, visible.translated(-at, 0));
         painter.restore();
-        first += sheets[i].pieces.size();
     }
 }
 
-void SheetView::paintSheet(QPainter& painter, std::size_t number, std::size_t first, const QRectF& visible) {
+bool SheetView::prepareContent(const QRectF& visible, const QDeadlineTimer& until) {
+    for (std::size_t i = 0; i < layout().sheets.size(); ++i) {
+        const bool isReady = eachSeen(i, visible.translated(-along(int(i)), 0), [&](const Seen& seen) {
+            if (until.hasExpired())
+                return false;
+            stamps_.prepare(seen.made, seen.piece.place, pixelsPerMillimetre(), devicePixelRatioF());
+            return true;
+        });
+        if (!isReady)
+            return false;
+    }
+    return true;
+}
+
+bool SheetView::eachSeen(std::size_t number, const QRectF& visible,
+                         const std::function<bool(const Seen&)>& act) const {
+    const auto& sheets = layout().sheets;
+    std::size_t first = 0;
+    for (std::size_t i = 0; i < number; ++i)
+        first += sheets[i].pieces.size();
+    const hasami::Box seen{{visible.left(), visible.top()}, {visible.right(), visible.bottom()}};
+    std::map<std::string_view, const MadeDesign*> byDesign;
+    for (const MadeDesign& made : document_.made()->designs)
+        byDesign[made.design] = &made;
+    const MadeDesign* made = nullptr; // of the last piece: many of one design follow each other
+    for (std::size_t i = 0; i < sheets[number].pieces.size(); ++i) {
+        const Piece& piece = sheets[number].pieces[i];
+        if (!made || made->design != piece.design)
+            made = byDesign.at(piece.design);
+        const hasami::Box box = boundsOfMapped(made->sticker->footprint, piece.place);
+        if (seen.meets(box) && !std::binary_search(hidden_.begin(), hidden_.end(), first + i) &&
+            !act({piece, *made, box}))
+            return false;
+    }
+    return true;
+}
+
+void SheetView::paintSheet(QPainter& painter, std::size_t number, const QRectF& visible) {
     const Sheet& sheet = layout().sheets[number];
     const double width = document_.job().plan.medium.width;
     if (!visible.intersects(QRectF(0, 0, sheet.length, width)))
@@ -133,20 +168,13 @@ void SheetView::paintSheet(QPainter& painter, std::size_t number, std::size_t fi
     paintMedium(painter, sheet);
     paintKeptFree(painter, int(number), sheet.length);
     painter.setRenderHint(QPainter::SmoothPixmapTransform);
-    const hasami::Box seen{{visible.left(), visible.top()}, {visible.right(), visible.bottom()}};
     std::vector<QPointF> pins;
-    const MadeDesign* made = nullptr; // of the last piece: many of one design follow each other
-    for (std::size_t i = 0; i < sheet.pieces.size(); ++i) {
-        const Piece& piece = sheet.pieces[i];
-        if (!made || made->design != piece.design)
-            made = document_.made()->find(piece.design);
-        const hasami::Box box = boundsOfMapped(made->sticker->footprint, piece.place);
-        if (!seen.meets(box) || std::binary_search(hidden_.begin(), hidden_.end(), first + i))
-            continue;
-        stamps_.paint(painter, piece.design, piece.place, pixelsPerMillimetre());
-        if (piece.isPinned)
-            pins.emplace_back(box.centre().x, box.centre().y);
-    }
+    eachSeen(number, visible, [&](const Seen& seen) {
+        stamps_.paint(painter, seen.made, seen.piece.place, pixelsPerMillimetre());
+        if (seen.piece.isPinned)
+            pins.emplace_back(seen.box.centre().x, seen.box.centre().y);
+        return true;
+    });
     paintCutLines(painter, linePaths(sheet.lines), SheetStamps::lineWidth(pixelsPerMillimetre()));
     paintMarks(painter, sheet);
     if (hidden_.empty() && !nest_.best())
@@ -231,7 +259,7 @@ void SheetView::paintMoving(QPainter& painter) {
         painter.save();
         painter.translate(along(shown.piece.sheet), 0);
         painter.setRenderHint(QPainter::SmoothPixmapTransform);
-        stamps_.paint(painter, shown.piece.design, place, pixelsPerMillimetre());
+        stamps_.paint(painter, *made, place, pixelsPerMillimetre());
         if (shown.collides)
             paintHatched(painter, outlineOf(shown.piece.design, place), pixelsPerMillimetre());
         painter.restore();

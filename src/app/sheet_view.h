@@ -25,6 +25,7 @@ public:
 protected:
     QRectF content() const override;
     LengthUnit unit() const override { return document_.job().unit; }
+    bool prepareContent(const QRectF& visible, const QDeadlineTimer& until) override;
     void paintContent(QPainter& painter, const QRectF& visible) override;
     void paintEmpty(QPainter& painter) override;
     void paintOverlay(QPainter& painter) override;
@@ -37,7 +38,16 @@ protected:
     void contextMenuEvent(QContextMenuEvent* event) override;
 
 private:
-    void paintSheet(QPainter& painter, std::size_t sheet, std::size_t firstPiece, const QRectF& visible);
+    /// A piece that is seen, and does not lie elsewhere while it is moved.
+    struct Seen {
+        const Piece& piece;
+        const MadeDesign& made;
+        hasami::Box box;
+    };
+    /// In the sheet's mm. Stops where `act` gives false, and gives that back.
+    bool eachSeen(std::size_t sheet, const QRectF& visible,
+                  const std::function<bool(const Seen&)>& act) const;
+    void paintSheet(QPainter& painter, std::size_t sheet, const QRectF& visible);
     void paintKeptFree(QPainter& painter, int sheet, double length) const;
     void paintConflicts(QPainter& painter, std::size_t sheet) const;
     void paintMoving(QPainter& painter);

@@ -138,6 +138,7 @@ ShelfModel::ShelfModel(Document& document)
     : QAbstractListModel(&document), document_(document), rows_(int(document.job().designs.size())) {
     connect(&document, &Document::jobChanged, this, &ShelfModel::update);
     connect(&document, &Document::madeChanged, this, &ShelfModel::update);
+    connect(&document.pictures(), &PictureCache::ready, this, &ShelfModel::update);
 }
 
 int ShelfModel::rowCount(const QModelIndex& parent) const {

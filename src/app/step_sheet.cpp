@@ -6,7 +6,6 @@
 #include "app/cut_lines_page.h"
 #include "app/design_controls.h"
 #include "app/edge_page.h"
-#include "app/inks_page.h"
 
 #include <QLabel>
 #include <QStackedWidget>
@@ -15,13 +14,8 @@
 namespace hasami {
 
 StepSheet::StepSheet(Document& document, TouchUpHand& hand, ItemHand& items, QWidget* parent)
-    : QFrame(parent), document_(document), heading_(new QLabel), pages_(new QStackedWidget),
-      artwork_(new ArtworkPage(document, items)), byStep_{artwork_,
-                                                          new EdgePage(document, hand),
-                                                          new BorderPage(document),
-                                                          cutLines_ = new CutLinesPage(document),
-                                                          bleed_ = new BleedPage(document),
-                                                          inks_ = new InksPage(document)} {
+    : QFrame(parent), document_(document), hand_(hand), items_(items), heading_(new QLabel),
+      stack_(new QStackedWidget) {
     setProperty("role", "panel");
     setFixedWidth(272);
     heading_->setProperty("role", "heading");
@@ -29,25 +23,63 @@ StepSheet::StepSheet(Document& document, TouchUpHand& hand, ItemHand& items, QWi
     layout->setContentsMargins(16, 12, 16, 12);
     layout->setSpacing(12);
     layout->addWidget(heading_);
-    layout->addWidget(pages_, 1);
-    for (StepPage* page : byStep_)
-        pages_->addWidget(scrolledPage(page));
+    layout->addWidget(stack_, 1);
     connect(&document, &Document::jobChanged, this, &StepSheet::showJob);
     connect(&document, &Document::madeChanged, this, &StepSheet::showJob);
     connect(&document, &Document::selectionChanged, this, &StepSheet::showJob);
-    connect(artwork_, &ArtworkPage::moreArtworkWanted, this, &StepSheet::moreArtworkWanted);
+    connect(&document.pictures(), &PictureCache::ready, this, &StepSheet::showJob);
     setStep(step_);
-    showJob();
+}
+
+StepPage* StepSheet::makePage(RecipeStep step) {
+    switch (step) {
+    case RecipeStep::artwork: {
+        auto* artwork = new ArtworkPage(document_, items_);
+        connect(artwork, &ArtworkPage::moreArtworkWanted, this, &StepSheet::moreArtworkWanted);
+        return artwork;
+    }
+    case RecipeStep::edge:
+        return new EdgePage(document_, hand_);
+    case RecipeStep::border:
+        return new BorderPage(document_);
+    case RecipeStep::cutLines: {
+        auto* lines = new CutLinesPage(document_);
+        connect(lines, &CutLinesPage::lineChosen, this, [this, lines] { Q_EMIT lineChosen(lines->line()); });
+        return lines;
+    }
+    case RecipeStep::bleed: {
+        auto* bleed = new BleedPage(document_);
+        connect(bleed, &BleedPage::shownChanged, this, &StepSheet::bleedShown);
+        return bleed;
+    }
+    case RecipeStep::inks:
+        break;
+    }
+    auto* inks = new InksPage(document_);
+    connect(inks, &InksPage::lookChanged, this, &StepSheet::lookChanged);
+    return inks;
 }
 
 void StepSheet::setStep(RecipeStep step) {
     step_ = step;
     heading_->setText(stepName(step));
-    pages_->setCurrentIndex(int(step));
+    if (!pages_.contains(step)) {
+        StepPage* page = makePage(step);
+        pages_[step] = {page, scrolledPage(page)};
+        stack_->addWidget(pages_[step].scrolled);
+    }
+    stack_->setCurrentWidget(pages_[step].scrolled);
+    showJob();
 }
 
+/// REQUIRES: the step is the artwork's.
 void StepSheet::editName() {
-    artwork_->editName();
+    static_cast<ArtworkPage&>(page()).editName();
+}
+
+/// REQUIRES: the step is that of the inks.
+void StepSheet::takeInkColour(Rgba colour) {
+    static_cast<InksPage&>(page()).takeColour(colour);
 }
 
 void StepSheet::stepMainNumber(int by) {
@@ -66,12 +98,15 @@ void StepSheet::stepSecondNumber(int by) {
 
 void StepSheet::showJob() {
     const Design* design = document_.selectedDesign();
-    pages_->setVisible(design != nullptr);
+    stack_->setVisible(design != nullptr);
     heading_->setVisible(design != nullptr);
-    if (!design)
-        return;
-    for (StepPage* page : byStep_)
-        page->showDesign(*design, document_.newest(design->id));
+    if (design && isVisible())
+        page().showDesign(*design, document_.newest(design->id));
+}
+
+void StepSheet::showEvent(QShowEvent* event) {
+    QFrame::showEvent(event);
+    showJob();
 }
 
 } // namespace hasami

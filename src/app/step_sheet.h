@@ -1,21 +1,18 @@
 #pragma once
 
 #include "app/document.h"
+#include "app/inks_page.h"
 #include "app/recipe_step.h"
 
 #include <QFrame>
 
-#include <array>
+#include <map>
 
 class QLabel;
 class QStackedWidget;
 
 namespace hasami {
 
-class ArtworkPage;
-class BleedPage;
-class CutLinesPage;
-class InksPage;
 class ItemHand;
 class StepPage;
 class TouchUpHand;
@@ -38,26 +35,34 @@ public:
     bool hasSecondNumber() const;
     void stepSecondNumber(int by);
 
-    CutLinesPage& cutLines() const { return *cutLines_; }
-    BleedPage& bleed() const { return *bleed_; }
-    InksPage& inks() const { return *inks_; }
+    /// For the ink that is chosen on its page.
+    void takeInkColour(Rgba colour);
 
 Q_SIGNALS:
     void moreArtworkWanted();
+    void lineChosen(std::size_t line); ///< of the recipe, on its page
+    void bleedShown(bool isShown);     ///< whether the bench shows the bleed
+    void lookChanged(hasami::MediumLook look);
+
+protected:
+    void showEvent(QShowEvent* event) override;
 
 private:
-    StepPage& page() const { return *byStep_[std::size_t(step_)]; }
-    void showJob();
+    StepPage& page() const { return *pages_.at(step_).page; }
+    StepPage* makePage(RecipeStep step);
+    void showJob(); ///< on the page that is seen: the others follow when they are
 
     Document& document_;
     RecipeStep step_ = RecipeStep::cutLines;
+    TouchUpHand& hand_;
+    ItemHand& items_;
     QLabel* heading_;
-    QStackedWidget* pages_;
-    ArtworkPage* artwork_;
-    CutLinesPage* cutLines_;
-    BleedPage* bleed_;
-    InksPage* inks_;
-    std::array<StepPage*, recipeSteps.size()> byStep_;
+    QStackedWidget* stack_;
+    struct Page {
+        StepPage* page;
+        QWidget* scrolled;
+    };
+    std::map<RecipeStep, Page> pages_; ///< each is made when it is first seen
 };
 
 } // namespace hasami

@@ -1,9 +1,6 @@
 #include "app/stickers_place.h"
 
 #include "app/bench.h"
-#include "app/bleed_page.h"
-#include "app/cut_lines_page.h"
-#include "app/inks_page.h"
 #include "app/item_hand.h"
 #include "app/making_strip.h"
 #include "app/prompt_line.h"
@@ -63,11 +60,10 @@ StickersPlace::StickersPlace(Document& document, QWidget* parent)
         views_->choose({}); // one looks at what one has chosen
     });
     connect(views_, &ViewBar::viewChanged, bench_, &Bench::setView);
-    connect(&stepSheet_->cutLines(), &CutLinesPage::lineChosen, bench_,
-            [this] { bench_->setLine(stepSheet_->cutLines().line()); });
-    connect(&stepSheet_->bleed(), &BleedPage::shownChanged, bench_, &Bench::showBleed);
-    connect(&stepSheet_->inks(), &InksPage::lookChanged, bench_, &Bench::setLook);
-    connect(bench_, &Bench::inkColourTaken, &stepSheet_->inks(), &InksPage::takeColour);
+    connect(stepSheet_, &StepSheet::lineChosen, bench_, &Bench::setLine);
+    connect(stepSheet_, &StepSheet::bleedShown, bench_, &Bench::showBleed);
+    connect(stepSheet_, &StepSheet::lookChanged, bench_, &Bench::setLook);
+    connect(bench_, &Bench::inkColourTaken, stepSheet_, &StepSheet::takeInkColour);
     connect(&document, &Document::jobChanged, this, &StickersPlace::showPrompt);
     connect(&document, &Document::madeChanged, this, &StickersPlace::showPrompt);
     connect(&document, &Document::selectionChanged, this, &StickersPlace::showPrompt);

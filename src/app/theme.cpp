@@ -6,8 +6,10 @@
 #include <QIconEngine>
 #include <QPainter>
 #include <QPalette>
+#include <QStyle>
 #include <QStyleFactory>
 #include <QSvgRenderer>
+#include <QWidget>
 
 /// The resources lie in a static library, which the linker would else leave out.
 static void useResources() {
@@ -97,7 +99,7 @@ QMenuBar { background: @ground; }
 QMenuBar::item:selected, QMenu::item:selected { background: @indigo; color: @onIndigo; }
 )";
 
-QString styleSheetOf(const Colours& c, Appearance appearance) {
+QString styleSheetOf(const Colours& c) {
     QString sheet = styleSheet;
     const std::pair<const char*, const QColor*> names[] = {
         {"@ground", &c.ground},     {"@panel", &c.panel},    {"@field", &c.field},
@@ -106,7 +108,7 @@ QString styleSheetOf(const Colours& c, Appearance appearance) {
         {"@disabled", &c.disabled}, {"@warning", &c.warning}};
     for (const auto& [name, value] : names)
         sheet.replace(name, value->name());
-    return sheet.replace("@down", appearance == Appearance::dark ? "down-night" : "down");
+    return sheet.replace("@down", &c == &night ? "down-night" : "down");
 }
 
 /// Draws an icon of ours in the colours of the day, so that it follows when they change.
@@ -148,7 +150,7 @@ const Colours& coloursOf(const QPalette& palette) {
     return palette.color(QPalette::Window).lightness() < 128 ? night : day;
 }
 
-void applyTheme(QApplication& application, Appearance appearance) {
+void applyTheme(QApplication&, Appearance appearance) {
     useResources();
     QFontDatabase::addApplicationFont(":/fonts/OpenSans-Regular.ttf");
     QFontDatabase::addApplicationFont(":/fonts/OpenSans-Semibold.ttf");
@@ -158,7 +160,21 @@ void applyTheme(QApplication& application, Appearance appearance) {
     QApplication::setStyle(QStyleFactory::create("Fusion"));
     QApplication::setFont(font);
     QApplication::setPalette(paletteOf(colours));
-    application.setStyleSheet(styleSheetOf(colours, appearance));
+    for (QWidget* window : QApplication::topLevelWidgets())
+        if (!window->styleSheet().isEmpty())
+            styleWindow(*window);
+}
+
+void styleWindow(QWidget& window) {
+    window.setStyleSheet(styleSheetOf(coloursOf(QApplication::palette())));
+}
+
+void setStyled(QWidget& widget, const char* property, const QVariant& value) {
+    if (widget.property(property) == value)
+        return;
+    widget.setProperty(property, value);
+    widget.style()->unpolish(&widget);
+    widget.style()->polish(&widget);
 }
 
 QIcon icon(const QString& name) {

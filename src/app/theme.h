@@ -6,6 +6,8 @@
 
 class QApplication;
 class QPalette;
+class QVariant;
+class QWidget;
 
 namespace hasami {
 
@@ -41,8 +43,16 @@ inline const QColor crease{0x7A, 0x4B, 0x8C}; ///< crease lines
 
 enum class Appearance { light, dark };
 
-/// Fonts, palette and style of the whole program; may be called again with the other appearance.
+/// Fonts and palette of the whole program; may be called again with the other appearance.
 void applyTheme(QApplication& application, Appearance appearance = Appearance::light);
+
+/// Gives a window the style sheet that belongs to the present palette. Its widgets, and dialogs that belong
+/// to it, have it too. To be called when they are all there: a widget made in a window that is styled already
+/// is styled anew each time it gets another parent.
+void styleWindow(QWidget& window);
+
+/// Sets a property that the style sheet asks for (role, wrong), and styles the widget anew where it changes.
+void setStyled(QWidget& widget, const char* property, const QVariant& value);
 
 /// One of our own icons by its name in data/icons, in the present colours.
 QIcon icon(const QString& name);

@@ -14,13 +14,6 @@ struct PieceCosts {
     std::size_t lines = 0;
 };
 
-double peeledArea(const Sticker& sticker) {
-    double area = 0;
-    for (const CutLine& line : sticker.peeled())
-        area += signedArea(flatten(line.curve, flatteningTolerance));
-    return area;
-}
-
 PieceCosts costsOf(const std::vector<CutLine>& lines, const Profile& profile) {
     PieceCosts costs;
     for (const CutLine& line : lines) {
@@ -33,7 +26,7 @@ PieceCosts costsOf(const std::vector<CutLine>& lines, const Profile& profile) {
 
 PieceCosts costsOf(const Sticker& sticker, const Profile& profile) {
     PieceCosts costs = costsOf(sticker.lines, profile);
-    costs.area = peeledArea(sticker);
+    costs.area = sticker.peeledArea;
     return costs;
 }
 
@@ -63,11 +56,11 @@ SheetCosts costsOf(const Job& job, const Made& made, std::size_t index, const st
     };
     add(costsOf(sheet.lines, job.profile));
     for (const Piece& piece : sheet.pieces) {
-        const Sticker& sticker = *made.find(piece.design)->sticker;
-        if (!each.contains(piece.design))
-            each[piece.design] = costsOf(sticker, job.profile);
+        const auto [own, isNew] = each.try_emplace(piece.design);
+        if (isNew)
+            own->second = costsOf(*made.find(piece.design)->sticker, job.profile);
         ++costs.stickers[piece.design];
-        add(each[piece.design]);
+        add(own->second);
     }
     costs.travel = travelOf(route);
     costs.density = costs.area > 0 ? covered / costs.area : 0;
@@ -84,14 +77,12 @@ LayoutCosts layoutCosts(const Job& job, const Made& made, const Layout& layout) 
     costs.usedLength = layout.usedLength();
     costs.area = costs.usedLength * job.plan.medium.width;
     std::map<std::string_view, double> each;
+    for (const MadeDesign& design : made.designs)
+        each[design.design] = design.sticker->peeledArea;
     double covered = 0;
     for (const Sheet& sheet : layout.sheets)
-        for (const Piece& piece : sheet.pieces) {
-            const auto [area, isNew] = each.try_emplace(piece.design, 0);
-            if (isNew)
-                area->second = peeledArea(*made.find(piece.design)->sticker);
-            covered += area->second;
-        }
+        for (const Piece& piece : sheet.pieces)
+            covered += each.at(piece.design);
     costs.density = costs.area > 0 ? covered / costs.area : 0;
     costs.money = priceOf(job.plan.medium, costs.usedLength);
     costs.plainLength = made.plainLength;

@@ -208,11 +208,14 @@ SheetPlan plainPlan(SheetPlan plan) {
 }
 
 std::vector<LaidPiece> laidOf(const Layout& layout, const std::vector<Copies>& copies) {
+    std::map<std::string_view, const Copies*> byDesign;
+    for (const Copies& c : copies)
+        byDesign[c.design] = &c;
     std::vector<LaidPiece> laid;
     laid.reserve(layout.pieces());
     for (std::size_t i = 0; i < layout.sheets.size(); ++i)
         for (const Piece& piece : layout.sheets[i].pieces) {
-            const Copies& c = *find(copies, piece.design);
+            const Copies& c = *byDesign.at(piece.design);
             const double mirror = c.isMirrored ? -1 : 1;
             const double turn = std::atan2(piece.place.b * mirror, piece.place.a * mirror);
             laid.push_back({piece.design, int(i), piece.place(c.footprint.centre()),

@@ -283,8 +283,11 @@ public:
         }
         if (facts_.brought.empty())
             addFolds();
-        for (const CutLine& line : sticker_.peeled())
-            sticker_.peeledBox.add(boundsOf(line));
+        for (const CutLine& line : sticker_.peeled()) {
+            const Loop outline = flatten(line.curve, flatteningTolerance);
+            sticker_.peeledBox.add(bounds(outline));
+            sticker_.peeledArea += signedArea(outline);
+        }
         addPrint();
         return std::move(sticker_);
     }

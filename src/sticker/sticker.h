@@ -187,6 +187,7 @@ struct Sticker {
     std::vector<CutLine> leftOut;      ///< lines of the recipe that are not cut
     Box footprint;                     ///< around all that is printed or cut
     Box peeledBox;                     ///< around what comes off the backing: the finished size
+    double peeledArea = 0;             ///< of what comes off the backing, mm²
 
     /// What comes off the backing: the kiss lines, or where there are none those through both.
     std::vector<CutLine> peeled() const;

@@ -11,7 +11,7 @@ Workshop::~Workshop() {
     closing_.request_stop();
 }
 
-void Workshop::submit(Job job, std::uint64_t revision, std::string first) {
+void Workshop::submit(std::shared_ptr<const Job> job, std::uint64_t revision, std::string first) {
     underWay_.request_stop();
     const auto make = [this, job = std::move(job), revision, first = std::move(first),
                        closing = closing_.get_token()](const std::stop_token& stop) {
@@ -19,7 +19,7 @@ void Workshop::submit(Job job, std::uint64_t revision, std::string first) {
                                     if (tells_.designMade && !closing.stop_requested())
                                         tells_.designMade(revision, made);
                                 }};
-        return std::make_shared<const Made>(makeAll(job, revision, pictures_, cache_, stop, progress));
+        return std::make_shared<const Made>(makeAll(*job, revision, pictures_, cache_, stop, progress));
     };
     const auto tell = [this, revision](Outcome<std::shared_ptr<const Made>> outcome) {
         if (outcome.value)

@@ -24,7 +24,7 @@ public:
     Workshop& operator=(const Workshop&) = delete;
 
     /// `first` is made before the other designs.
-    void submit(Job job, std::uint64_t revision, std::string first = {});
+    void submit(std::shared_ptr<const Job> job, std::uint64_t revision, std::string first = {});
 
 private:
     PictureSource pictures_;

@@ -36,12 +36,12 @@ void waitForNotice(WindowDriver& w, const QString& text) {
 TEST_CASE("a picture, a drawing and files are pasted as new designs") {
     TemporaryFolder folder;
     WindowDriver w;
-    const auto& designs = w.window().document().job().designs;
+    const auto designs = [&]() -> const std::vector<Design>& { return w.window().document().job().designs; };
     auto* clipboard = QGuiApplication::clipboard();
     clipboard->setImage(boxOf(200));
     w.keys(Qt::Key_V, Qt::ControlModifier);
-    REQUIRE(designs.size() == 1);
-    CHECK(designs[0].name == "Pasted picture");
+    REQUIRE(designs().size() == 1);
+    CHECK(designs()[0].name == "Pasted picture");
     CHECK(edgeWidth(w) == Approx(20).margin(0.02));
     CHECK(w.window().document().undoLabel() == "Add Pasted picture");
 
@@ -50,8 +50,8 @@ TEST_CASE("a picture, a drawing and files are pasted as new designs") {
                                       "viewBox='0 0 30 20'><rect x='2' y='3' width='11' height='9'/></svg>");
     clipboard->setMimeData(drawing);
     w.keys(Qt::Key_V, Qt::ControlModifier);
-    REQUIRE(designs.size() == 2);
-    CHECK(designs[1].artwork.items[0].isVector);
+    REQUIRE(designs().size() == 2);
+    CHECK(designs()[1].artwork.items[0].isVector);
     CHECK(edgeWidth(w) == Approx(11).margin(0.01));
 
     REQUIRE(boxOf(100).save(folder.path("file.png")));
@@ -59,14 +59,14 @@ TEST_CASE("a picture, a drawing and files are pasted as new designs") {
     files->setUrls({QUrl::fromLocalFile(folder.path("file.png"))});
     clipboard->setMimeData(files);
     w.keys(Qt::Key_V, Qt::ControlModifier);
-    REQUIRE(designs.size() == 3);
-    CHECK(designs[2].name == "file");
+    REQUIRE(designs().size() == 3);
+    CHECK(designs()[2].name == "file");
 
     clipboard->setText("words");
     w.keys(Qt::Key_V, Qt::ControlModifier);
     CHECK(w.find<QLabel>("Notice")->text() ==
           "▲ Nothing to paste: the clipboard holds no picture, drawing or file");
-    CHECK(designs.size() == 3);
+    CHECK(designs().size() == 3);
     w.click("Artwork frame");
     auto* name = w.find<QLineEdit>("Name field"); // a field takes the text itself
     name->setFocus();

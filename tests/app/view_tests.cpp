@@ -109,17 +109,18 @@ TEST_CASE("a view that was moved shows what one drawn anew shows") {
                                ? static_cast<CanvasView&>(w.window().stickersPlace().bench())
                                : w.window().sheetPlace().view();
         view.zoomBy(2.5);
-        view.grab();
+        WindowDriver::pictureOf(view);
         for (const auto& [key, times] :
              {std::pair(Qt::Key_Left, 2), {Qt::Key_Down, 3}, {Qt::Key_Right, 5}, {Qt::Key_Up, 4}})
             for (int i = 0; i < times; ++i) {
                 QTest::keyClick(&view, key);
-                view.grab();
+                WindowDriver::pictureOf(view);
             }
-        const QImage moved = view.grab().toImage();
+        const QImage moved = WindowDriver::pictureOf(view);
         QEvent anew(QEvent::PaletteChange);
         QApplication::sendEvent(&view, &anew);
-        CHECK(greatestDifference(moved, view.grab().toImage()) <= 1); // of 255: pictures are scaled per part
+        CHECK(greatestDifference(moved, WindowDriver::pictureOf(view)) <=
+              1); // of 255: pictures are scaled per part
     }
 }
 

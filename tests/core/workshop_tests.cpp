@@ -158,7 +158,7 @@ TEST_CASE("of many revisions in a row the last is told, and older ones never aft
         Job job = jobOf({'a'});
         for (std::uint64_t r = 1; r <= revisions; ++r) {
             job.designs[0].recipe.edge.level = double(r % 90) + 5;
-            workshop.submit(job, r);
+            workshop.submit(std::make_shared<const Job>(job), r);
         }
         REQUIRE(last.get_future().wait_for(std::chrono::seconds(30)) == std::future_status::ready);
     }
@@ -177,7 +177,7 @@ TEST_CASE("a workshop that closes stops what is under way") {
             copy.recipe.edge.level = 1 + i * 0.04;
             many.designs.push_back(copy);
         }
-        workshop.submit(many, 1);
+        workshop.submit(std::make_shared<const Job>(many), 1);
     }
     CHECK(told <= 1);
 }
@@ -212,7 +212,7 @@ TEST_CASE("a slider that never rests still sees designs made") {
         Job job = jobOf({'a'});
         for (std::uint64_t r = 1; r <= revisions; ++r) {
             job.designs[0].recipe.lines[0].offset = 1 + 0.01 * double(r);
-            workshop.submit(job, r);
+            workshop.submit(std::make_shared<const Job>(job), r);
             std::this_thread::sleep_for(std::chrono::microseconds(300));
         }
         REQUIRE(last.get_future().wait_for(std::chrono::seconds(30)) == std::future_status::ready);
@@ -251,7 +251,7 @@ TEST_CASE("a workshop whose work fails as a whole still gives the revision, with
         },
         {[](std::uint64_t, const MadeDesign&) { throw std::runtime_error("the listener fails"); },
          [&](const std::shared_ptr<const Made>& made) { done.set_value(made); }});
-    workshop.submit(jobOf({'a'}), 7);
+    workshop.submit(std::make_shared<const Job>(jobOf({'a'})), 7);
     const auto made = done.get_future().get();
     CHECK(made->revision == 7);
     CHECK(made->trouble == "The job can't be made: the listener fails");

@@ -1,5 +1,6 @@
 #pragma once
 
+#include "app/canvas_view.h"
 #include "app/main_window.h"
 #include "app/prompt_line.h"
 #include "files/safe_write.h"
@@ -75,6 +76,17 @@ public:
         INFO("there is no " << name.toStdString());
         REQUIRE_FALSE(all.isEmpty());
         return all.front();
+    }
+
+    /// What a view shows once all of it is drawn.
+    static QImage pictureOf(CanvasView& view) {
+        const QDeadlineTimer end(60'000);
+        QImage picture = view.grab().toImage();
+        while (!view.isUpToDate()) {
+            REQUIRE_FALSE(end.hasExpired());
+            picture = view.grab().toImage();
+        }
+        return picture;
     }
 
     QString prompt() { return find<QLabel>("Prompt")->text(); }
