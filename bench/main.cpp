@@ -512,8 +512,8 @@ int main(int argc, char** argv) {
         ->UseRealTime()
         ->Iterations(5);
     const std::pair<const char*, const char*> windows[] = {
-        {"first window to a bare Qt program's/most:1.5/ours", HASAMI_OWN_WINDOW},
-        {"first window to a bare Qt program's/most:1.5/peer", HASAMI_BARE_WINDOW}};
+        {"first window to a bare Qt program's/most:3/ours", HASAMI_OWN_WINDOW},
+        {"first window to a bare Qt program's/most:3/peer", HASAMI_BARE_WINDOW}};
     for (const auto& [name, program] : windows)
         benchmark::RegisterBenchmark(name,
                                      [program = program](benchmark::State& s) { firstWindow(s, program); })

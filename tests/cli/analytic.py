@@ -111,6 +111,7 @@ def blob(seed, centre, radius):
 
 
 @functools.cache
+@functools.cache
 def shapes():
     band, ends = wave(20.3, 380.7, 120.2, 60, 120, 8)
     return [

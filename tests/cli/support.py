@@ -14,6 +14,7 @@ from pathlib import Path
 import numpy
 
 PROGRAM = os.environ["HASAMI_CLI"]
+SANITIZED = bool(os.environ.get("HASAMI_SANITIZE"))
 SOURCE = Path(os.environ["HASAMI_SOURCE_DIR"])
 
 
@@ -133,5 +134,5 @@ def peak_memory_of_children():
     return resource.getrusage(resource.RUSAGE_CHILDREN).ru_maxrss * 1024
 
 
-__all__ = ["CliTest", "PROGRAM", "SOURCE", "area", "distances", "flattened", "inside", "letter_f", "math", "numpy",
+__all__ = ["CliTest", "PROGRAM", "SANITIZED", "SOURCE", "area", "distances", "flattened", "inside", "letter_f", "math", "numpy",
            "peak_memory_of_children", "png", "png_of", "unittest"]

@@ -32,7 +32,7 @@ class Jpeg(CliTest):
 
     def test_every_orientation_is_seen_and_printed_upright(self):
         reference = None
-        for orientation in range(1, 9):
+        for orientation in (1, 6) if SANITIZED else range(1, 9):
             data = self.jpeg("f.jpg", orientation).read_bytes()
             info = self.run_cli("info", "f.jpg", "--json").stdout
             self.assertIn('"JPEG picture"', info)

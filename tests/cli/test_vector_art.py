@@ -286,7 +286,6 @@ class Strangers(VectorTest):
         bomb = "<!DOCTYPE svg [<!ENTITY a 'aaaaaaaaaa'>" + "".join(
             f"<!ENTITY {chr(98 + i)} '{('&' + chr(97 + i) + ';') * 10}'>" for i in range(9)) + "]>"
         self.refused("bomb.svg", bomb.encode() + svg("<text y='20'>&j;</text>"))
-        self.refused("loop.ps", b"%!PS\n{} loop\n", "30 seconds", seconds=50)
 
     def test_a_file_locked_with_a_password_is_told_one_with_an_empty_one_is_opened(self):
         self.write("open.pdf", pdf("10 10 40 20 re f"))

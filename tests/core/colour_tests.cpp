@@ -1,5 +1,6 @@
 #include "edge/find_edge.h"
 #include "geometry/region_operations.h"
+#include "support/rounds.h"
 #include "support/shapes.h"
 
 #include <catch2/catch.hpp>
@@ -209,7 +210,7 @@ TEST_CASE("noise, one colour, one pixel's width and no colour end without a hang
 
 TEST_CASE("random areas part the picture without gap or overlap") {
     std::mt19937 random(9);
-    for (int round = 0; round < 12; ++round) {
+    for (int round = 0; round < test::rounds(12, 4); ++round) {
         Picture picture = sheet(160, Rgba{20, 140, 60, 255});
         for (int i = 0; i < 12; ++i) {
             const Rgba colours[] = {red, blue, yellow, white};

@@ -207,7 +207,7 @@ TEST_CASE("edges of items that overlap are joined into one") {
     CHECK(joinEdges({one, far}, 0.01) == std::vector<Curve>{one[0], far[0]}); // alone, it stays as it is
 }
 
-TEST_CASE("a preview's rough edge is the edge, a cell of the preview off at most") {
+TEST_CASE("a preview's rough edge is the edge, a cell of the preview off at most", "[long]") {
     // 1,500 x 1,000 pixels are more than a preview holds.
     const auto coverage =
         drawn(1500, 1000, [](double x, double y) { return std::hypot(x - 750, y - 500) < 400; });

@@ -2,6 +2,7 @@
 #include "geometry/curve.h"
 #include "geometry/fit_curves.h"
 #include "geometry/region_operations.h"
+#include "support/rounds.h"
 #include "support/shapes.h"
 
 #include <catch2/catch.hpp>
@@ -128,7 +129,7 @@ TEST_CASE("what lies in an opening goes when the opening is closed") {
 
 TEST_CASE("an offset of random shapes lies at its distance, simple and free of crossings") {
     std::mt19937 random(7);
-    for (int round = 0; round < 12; ++round) {
+    for (int round = 0; round < test::rounds(12, 4); ++round) {
         const Loop blob = randomBlob(random, {50, 50}, 30);
         const double d = 0.5 + round * 0.4;
         const Region moved = offset({{blob}}, d);
@@ -180,7 +181,7 @@ TEST_CASE("a square keeps its corners exactly and its sides straight") {
 
 TEST_CASE("a fitted random shape lies within the tolerance both ways and joins smoothly") {
     std::mt19937 random(11);
-    for (int round = 0; round < 20; ++round) {
+    for (int round = 0; round < test::rounds(20, 6); ++round) {
         const Loop blob = randomBlob(random, {0, 0}, 20 + round);
         const Curve curve = fitCurve(blob, {0.01, 0, 0.02});
         const Loop fitted = flatten(curve, 0.0005);

@@ -44,7 +44,7 @@ std::vector<double> reaches(const Problem& problem) {
 
 } // namespace
 
-TEST_CASE("a lattice of shapes whose sides lie flush is sound") {
+TEST_CASE("a lattice of shapes whose sides lie flush is sound", "[long]") {
     Problem problem = onRoll(
         600, 2,
         partOf("bracket",

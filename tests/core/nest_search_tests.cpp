@@ -10,6 +10,7 @@
 #include "nesting/rows.h"
 #include "nesting/snug.h"
 #include "support/nest_setting.h"
+#include "support/rounds.h"
 #include "support/shapes.h"
 
 #include <catch2/catch.hpp>
@@ -263,7 +264,7 @@ TEST_CASE("a stamp's berths, while the field fills, are those of looking at it c
     for (const Stamp& stamp : stamps)
         berths.emplace_back(field, stamp);
     int found = 0, laid = 0;
-    for (int round = 0; round < 40; ++round) {
+    for (int round = 0; round < test::rounds(40, 10); ++round) {
         for (std::size_t i = 0; i < stamps.size(); ++i)
             found += checkBerths(berths[i], plain, stamps[i], int(random() % 10) * 0.1);
         const Stamp& stamp = stamps[random() % stamps.size()];
@@ -276,7 +277,7 @@ TEST_CASE("a stamp's berths, while the field fills, are those of looking at it c
         }
     }
     CHECK(found > 100);
-    CHECK(laid > 10);
+    CHECK(laid > test::rounds(10, 2));
 }
 
 TEST_CASE("how much of a shape is covered at a place follows the areas, and what is taken leaves nothing") {
@@ -342,7 +343,7 @@ TEST_CASE("how much of a shape is covered at a place follows the areas, and what
     CHECK(cover.at(0, {pose.x + 10, pose.y}, 1000) > 0);
 }
 
-TEST_CASE("a plank along a narrow roll with dots beside it is nested whole") {
+TEST_CASE("a plank along a narrow roll with dots beside it is nested whole", "[long]") {
     Problem problem;
     problem.media.width = 20;
     problem.gap = 0.5;

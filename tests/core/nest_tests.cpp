@@ -23,7 +23,7 @@ namespace {
 
 constexpr double pi = std::numbers::pi;
 
-constexpr int instances = test::rounds(2500, 40);
+constexpr int instances = test::rounds(1000, 25);
 
 Loop box(double width, double height, Point at = {}) {
     return {at, at + Point{width, 0}, at + Point{width, height}, at + Point{0, height}};
@@ -253,10 +253,10 @@ TEST_CASE("the same moves give the same layout with any number of threads, anoth
                                    {partOf("star", starOf(20, 5, 0.45), 7), partOf("box", box(30, 12), 5),
                                     partOf("disc", round(9, 24), 6)},
                                    2);
-    const Nest one = checked(problem, moves(test::rounds(2000, 300), 3, 1));
+    const Nest one = checked(problem, moves(test::rounds(2000, 100), 3, 1));
     for (const int threads : {1, 2, 3, 8})
-        CHECK(nest(problem, moves(test::rounds(2000, 300), 3, threads)).placements == one.placements);
-    CHECK(nest(problem, moves(test::rounds(2000, 300), 4, 2)).placements != one.placements);
+        CHECK(nest(problem, moves(test::rounds(2000, 100), 3, threads)).placements == one.placements);
+    CHECK(nest(problem, moves(test::rounds(2000, 100), 4, 2)).placements != one.placements);
     const Nest rows = nest(problem, moves(1));
     CHECK(one.usedLength < rows.usedLength);
 }
@@ -284,7 +284,7 @@ TEST_CASE("a search that is stopped gives its best, each one published was bette
 
 TEST_CASE("the pieces of a cut-up sheet are put together again, whatever way they are turned") {
     std::mt19937 random(11);
-    for (int i = 0; i < 12; ++i) {
+    for (int i = 0; i < test::rounds(12, 3); ++i) {
         const int kind = i % 3; // fixed, quarter turns, any
         std::vector<Part> parts = piecesOf(box(150, 100), 8 + i, random);
         for (Part& part : parts) {
@@ -310,7 +310,7 @@ TEST_CASE("the pieces of a cut-up sheet are put together again, whatever way the
     }
 }
 
-TEST_CASE("pieces find together around what is pinned and what is blocked") {
+TEST_CASE("pieces find together around what is pinned and what is blocked", "[long]") {
     std::mt19937 random(5);
     std::vector<Part> parts = piecesOf(box(150, 100), 14, random);
     for (Part& part : parts)
@@ -324,7 +324,8 @@ TEST_CASE("pieces find together around what is pinned and what is blocked") {
     CHECK(checked(problem, moves(2000)).usedLength < 150.01);
 }
 
-TEST_CASE("many copies of one shape lie in lattices: squares fill the roll, pentagons come near theirs") {
+TEST_CASE("many copies of one shape lie in lattices: squares fill the roll, pentagons come near theirs",
+          "[long]") {
     const Nest squares = checked(onRoll(200, 0, {partOf("square", box(20, 20), 100)}), moves(100));
     CHECK(squares.density == Approx(1).margin(0.002));
     // The densest packing of regular pentagons is 0.9213; ends and sides of the roll take their share.

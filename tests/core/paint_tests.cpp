@@ -4,6 +4,7 @@
 #include "edge/paint_outline.h"
 #include "geometry/stroke.h"
 #include "sticker/brought_lines.h"
+#include "support/rounds.h"
 #include "support/shapes.h"
 
 #include <catch2/catch.hpp>
@@ -138,7 +139,7 @@ TEST_CASE("dashes are painted by their pattern and phase, on round corners too")
 TEST_CASE("random strokes cover what lies within half their width, and no more") {
     std::mt19937 random(7);
     std::uniform_real_distribution<double> place(0, 20), width(0.2, 6);
-    for (int run = 0; run < 60; ++run) {
+    for (int run = 0; run < test::rounds(60, 15); ++run) {
         INFO(run);
         Subpath path{{place(random), place(random)}, {}, run % 2 == 0};
         for (int i = 0; i < 5; ++i) {

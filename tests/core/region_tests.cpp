@@ -1,4 +1,5 @@
 #include "geometry/region_operations.h"
+#include "support/rounds.h"
 #include "support/shapes.h"
 
 #include <catch2/catch.hpp>
@@ -60,7 +61,7 @@ TEST_CASE("what two areas cover together, and each alone, adds up to both") {
 TEST_CASE("each place is covered as the operation says, off the rims by more than the grid") {
     std::mt19937 random(32);
     std::uniform_real_distribution<double> anywhere(-30, 30), away(-15, 15);
-    for (int round = 0; round < 20; ++round) {
+    for (int round = 0; round < test::rounds(20, 6); ++round) {
         const Region a = randomRing(random, {0, 0}, 18);
         const Region b = randomRing(random, {away(random), away(random)}, 15);
         const std::vector<Region> both{a, b};

@@ -24,7 +24,7 @@ SheetPlan nestPlan(Medium medium, double gap) {
 
 /// Nests, checks by brute force what the search was given, and lays out what it found.
 Layout nested(const std::vector<Copies>& copies, SheetPlan& plan,
-              std::uint64_t moves = test::rounds(4000, 1000)) {
+              std::uint64_t moves = test::rounds(4000, 300)) {
     const Profile profile = startProfile();
     const Layout present = layOut(copies, plan, profile);
     const SheetNest nest(copies, present, plan, profile);
@@ -37,7 +37,7 @@ Layout nested(const std::vector<Copies>& copies, SheetPlan& plan,
 
 } // namespace
 
-TEST_CASE("a nest takes less than rows, keeps its gaps, and loses nothing") {
+TEST_CASE("a nest takes less than rows, keeps its gaps, and loses nothing", "[long]") {
     const std::vector<Copies> copies{shaped("corner", corner, 12), shaped("heart", heart, 9)};
     SheetPlan plan = nestPlan(rollOf(300), 2);
     const double rows = layOut(copies, plan, startProfile()).usedLength();
@@ -103,12 +103,12 @@ TEST_CASE("a design's turning is kept: in steps, or not at all; mirrored designs
         CHECK(piece.place.determinant() == Approx(piece.design == "heart" ? -1 : 1));
 }
 
-TEST_CASE("a design that fills a sheet gets more on it than rows do") {
+TEST_CASE("a design that fills a sheet gets more on it than rows do", "[long]") {
     std::vector<Copies> copies{shaped("corner", corner, 1)};
     copies[0].fills = true;
     SheetPlan plan = nestPlan(a4Sheet, 2);
     const std::size_t rows = layOut(copies, plan, startProfile()).pieces();
-    const Layout layout = nested(copies, plan, test::rounds(20'000, 4000));
+    const Layout layout = nested(copies, plan, 20'000);
     CHECK(layout.sheets.size() == 1);
     CHECK(layout.pieces() > rows);
     CHECK(layout.conflicts.empty());

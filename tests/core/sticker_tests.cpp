@@ -1,4 +1,5 @@
 #include "sticker/sticker.h"
+#include "support/rounds.h"
 #include "support/shapes.h"
 
 #include <catch2/catch.hpp>
@@ -143,7 +144,7 @@ TEST_CASE("an opening closes when the band fills it") {
 
 TEST_CASE("offset out and back in gives a convex shape back, and never crosses itself") {
     std::mt19937 random(7);
-    for (int i = 0; i < 40; ++i) {
+    for (int i = 0; i < test::rounds(40, 8); ++i) {
         const Loop blob = test::randomBlob(random, {0, 0}, 20);
         const Region out = offset({{blob}}, 3);
         const Region back = offset(out, -3);

@@ -193,7 +193,8 @@ TEST_CASE("print pages show the sheet turned a quarter clockwise") {
     CHECK(toPage({400, 0}) == Point{200, 0});
 }
 
-TEST_CASE("a job that could not be opened again is refused in a sentence, and the old file is intact") {
+TEST_CASE("a job that could not be opened again is refused in a sentence, and the old file is intact",
+          "[long]") {
     const TemporaryFolder folder;
     PictureStore pictures;
     Job job = beeJob(pictures);

@@ -1,11 +1,13 @@
 #include "base/error.h"
 #include "files/picture_file.h"
 #include "files/read_file.h"
+#include "files/reader_process.h"
 #include "support/temporary_folder.h"
 
 #include <QBuffer>
 #include <QColorSpace>
 #include <QImage>
+#include <QStandardPaths>
 #include <catch2/catch.hpp>
 
 #include <array>
@@ -175,4 +177,14 @@ TEST_CASE("a process that reads a drawing is ended at once when nobody wants it 
         stop.request_stop();
     });
     CHECK_THROWS_AS(readPicture(asset, {}, stop.get_token()), Stopped);
+}
+
+TEST_CASE("a file that takes too long to read is refused in a sentence") {
+    const std::string text = "%!PS\n{} loop\n";
+    const auto* bytes = reinterpret_cast<const std::byte*>(text.data());
+    const Asset asset{"", "endless.eps", {bytes, bytes + text.size()}};
+    CHECK_THROWS_WITH(askReader(asset,
+                                {"confined", QStandardPaths::findExecutable("gs"), "-q", "-dNODISPLAY", "-"},
+                                QByteArray::fromStdString(text), {}, 2),
+                      "endless.eps takes longer than 2 seconds to read: make it simpler, or export it again");
 }
