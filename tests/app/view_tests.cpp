@@ -29,6 +29,20 @@ int greatestDifference(const QImage& a, const QImage& b) {
     return greatest;
 }
 
+/// A square of 100 mm in one colour, ready to be shown or not.
+class PlainView : public CanvasView {
+public:
+    QColor colour;
+    bool isReady = true;
+
+protected:
+    QRectF content() const override { return {0, 0, 100, 100}; }
+    bool prepareContent(const QRectF&, const QDeadlineTimer&) override { return isReady; }
+    void paintContent(QPainter& painter, const QRectF&) override { painter.fillRect(content(), colour); }
+    LengthUnit unit() const override { return LengthUnit::millimetre; }
+    void paintEmpty(QPainter&) override {}
+};
+
 } // namespace
 
 TEST_CASE("the kiss line is drawn on the bench, in its place over the picture") {
@@ -122,6 +136,43 @@ TEST_CASE("a view that was moved shows what one drawn anew shows") {
         CHECK(greatestDifference(moved, WindowDriver::pictureOf(view)) <=
               1); // of 255: pictures are scaled per part
     }
+}
+
+TEST_CASE("what was seen before is shown, stretched, until what a view shows is ready") {
+    PlainView view;
+    view.resize(524, 424); // 500 x 400 pixels without the rulers
+    view.show();
+    view.colour = Qt::red;
+    CHECK(WindowDriver::pictureOf(view).pixelColor(270, 220) == QColor(Qt::red));
+    view.isReady = false;
+    view.colour = Qt::blue;
+    view.zoomBy(0.5);
+    const QImage during = view.grab().toImage();
+    CHECK_FALSE(view.isUpToDate());
+    CHECK(during.pixelColor(270, 220) == QColor(Qt::red));
+    CHECK(during.pixelColor(60, 60) == coloursOf(view.palette()).ground); // beyond it, half as large
+    QTest::qWait(20);
+    CHECK_FALSE(view.isUpToDate());
+    view.isReady = true;
+    REQUIRE(QTest::qWaitFor([&] { return view.isUpToDate(); }, 10'000)); // nobody asked again
+    CHECK(view.grab().toImage().pixelColor(270, 220) == QColor(Qt::blue));
+}
+
+TEST_CASE("a page that was not seen while the job changed shows the present when it is") {
+    WindowDriver w;
+    w.drop({bee});
+    w.type("Offset field", "3");
+    w.click("Artwork frame");
+    w.keys(Qt::Key_Z, Qt::ControlModifier);
+    REQUIRE(w.window().document().job().designs[0].recipe.lines[0].offset == 2);
+    w.click("Cut lines frame");
+    CHECK(w.find<QLineEdit>("Offset field")->text() == "2 mm");
+    // Neither does the place.
+    w.type("Offset field", "4");
+    w.click("Sheet place");
+    w.keys(Qt::Key_Z, Qt::ControlModifier);
+    w.click("Stickers place");
+    CHECK(w.find<QLineEdit>("Offset field")->text() == "2 mm");
 }
 
 TEST_CASE("true size follows a ruler held against the screen, and can go back to what the screen tells") {
