@@ -13,7 +13,7 @@ namespace hasami {
 
 namespace {
 
-constexpr std::size_t mostJsonBytes = std::size_t{64} << 20;
+constexpr std::size_t mostKeptBytes = std::size_t{64} << 20;
 constexpr std::size_t mostAssetBytes = std::size_t{512} << 20;
 
 std::string_view textOf(const std::vector<std::byte>& bytes) {
@@ -41,14 +41,14 @@ void keepForRecovery(const std::filesystem::path& folder, const Job& given, cons
             writeSafely(folder / "assets" / sha256,
                         {reinterpret_cast<const char*>(asset->bytes.data()), asset->bytes.size()});
     const std::string json = jobToJson(job);
-    if (json.size() > mostJsonBytes)
+    if (json.size() > mostKeptBytes)
         throw OutputError("the job is larger than what can be read again");
     writeSafely(folder / "path", jobPath);
     writeSafely(folder / "job.json", json); // last: it stands for a whole copy
 }
 
 Recovered readRecovery(const std::filesystem::path& folder) {
-    const auto json = readFile(folder / "job.json", mostJsonBytes);
+    const auto json = readFile(folder / "job.json", mostKeptBytes);
     std::map<std::string, std::shared_ptr<const Asset>> assets;
     for (const auto& [sha256, name] : assetNamesFromJson(textOf(json))) {
         auto bytes = readFile(folder / "assets" / sha256, mostAssetBytes);

@@ -7,7 +7,7 @@ namespace hasami::nesting {
 
 namespace {
 
-constexpr double apart = 1e-6; // mm between boxes that would touch
+constexpr double boxGap = 1e-6; // mm boxGap boxes that would touch
 
 /// The turn, and whether mirrored, in which the box takes the least of the medium's length for its width.
 struct BestTurn {
@@ -26,7 +26,7 @@ BestTurn flattest(const Item& item, const Box& room) {
             const Box box = turnedBox(item.shapes[isMirrored ? 1 : 0], turn);
             if (box.width() > room.width() || box.height() > room.height())
                 continue;
-            const double inRow = std::floor(room.height() / (box.height() + apart));
+            const double inRow = std::floor(room.height() / (box.height() + boxGap));
             const double each = box.width() / std::max(1.0, inRow);
             if (each < least) {
                 least = each;
@@ -67,13 +67,13 @@ public:
             const Box box{{x_, y_}, {x_ + turn.box.width(), y_ + turn.box.height()}};
             if (const Box* other = blockedBy(box)) {
                 // Past the obstacle across, or, where no row fits beside it, past it along.
-                y_ = other->most.y + apart;
+                y_ = other->most.y + boxGap;
                 past_ = past_ == 0 ? other->most.x : std::min(past_, other->most.x);
                 continue;
             }
             spot.sheet = sheet_;
             spot.pose = {x_ - turn.box.least.x, y_ - turn.box.least.y, turn.turn, turn.isMirrored};
-            y_ += turn.box.height() + apart;
+            y_ += turn.box.height() + boxGap;
             depth_ = std::max(depth_, turn.box.width());
             isRowUsed_ = true;
             return true;
@@ -91,9 +91,9 @@ private:
 
     void nextRow() {
         if (isRowUsed_)
-            x_ += depth_ + apart;
+            x_ += depth_ + boxGap;
         else
-            x_ = std::max(x_, past_) + apart; // nothing but obstacles
+            x_ = std::max(x_, past_) + boxGap; // nothing but obstacles
         y_ = ground_.room.least.y;
         depth_ = past_ = 0;
         isRowUsed_ = false;

@@ -4,7 +4,7 @@ namespace hasami::nesting {
 
 namespace {
 
-constexpr double hair = 1e-6; // of a cell: what touches but for rounding is found as well
+constexpr double crossingSlack = 1e-6; // of a cell: what touches but for rounding is found as well
 
 std::size_t within(double position, std::size_t count) {
     return std::size_t(std::clamp(position, 0.0, double(count - 1)));
@@ -29,7 +29,7 @@ std::size_t SideGrid::rowOf(double y) const {
 }
 
 const std::vector<SideGrid::Run>& SideGrid::runs(Point a, Point b) const {
-    const double eps = hair * cell_;
+    const double eps = crossingSlack * cell_;
     if (a.y > b.y)
         std::swap(a, b);
     runs_.clear();

@@ -13,10 +13,10 @@ namespace hasami::nesting {
 namespace {
 
 using std::numbers::pi;
-constexpr double longest = 50'000;  // mm
-constexpr double sliver = 0.004;    // mm: what is narrower is no room
-constexpr double alongAngle = 3e-3; // radians, and
-constexpr double alongApart = 0.03; // mm: sides that lie along each other
+constexpr double longestOutline = 50'000; // mm
+constexpr double sliver = 0.004;          // mm: what is narrower is no room
+constexpr double alongAngle = 3e-3;       // radians, and
+constexpr double alongApart = 0.03;       // mm: sides that lie along each other
 constexpr std::size_t mostCopies = 200, mostCorners = 10'000, mostCornersOfOne = 400;
 constexpr int mostDead = 60;       // corners given up at a time
 constexpr double looseness = 0.05; // in which order the partial layouts come
@@ -28,7 +28,7 @@ double angleOf(Point direction) {
 }
 
 /// Between 0 and a whole turn.
-double ahead(double angle) {
+double positiveAngle(double angle) {
     const double turn = std::fmod(angle, 2 * pi);
     return turn < -1e-9 ? turn + 2 * pi : turn;
 }
@@ -43,16 +43,16 @@ Corner cornerOf(const Loop& loop, std::size_t i) {
     const Point before = loop[(i + loop.size() - 1) % loop.size()], at = loop[i],
                 after = loop[(i + 1) % loop.size()];
     const double in = angleOf(at - before), out = angleOf(after - at);
-    return {at, in, out, ahead(in + pi - out)};
+    return {at, in, out, positiveAngle(in + pi - out)};
 }
 
-struct Side {
+struct WallSide {
     Point a, direction;
     double length = 0;
 };
 
-std::vector<Side> sidesOf(const std::vector<Loop>& loops) {
-    std::vector<Side> sides;
+std::vector<WallSide> sidesOf(const std::vector<Loop>& loops) {
+    std::vector<WallSide> sides;
     for (const Loop& loop : loops)
         for (std::size_t i = 0; i < loop.size(); ++i) {
             const Point a = loop[i], b = loop[(i + 1) % loop.size()];
@@ -73,8 +73,8 @@ struct State {
     Region room;
     std::vector<Piece> pieces;
     std::vector<std::shared_ptr<const Placed>> placed;
-    std::vector<int> left;   // copies of each item
-    std::vector<Side> sides; // of all that lies there and of the room, the free area to their left
+    std::vector<int> left;       // copies of each item
+    std::vector<WallSide> sides; // of all that lies there and of the room, the free area to their left
     std::vector<Point> dead;
     double around = 0; // of the pieces' outlines
     double front = 0;  // how much of all outlines lies along nothing
@@ -109,7 +109,7 @@ public:
     }
 
     /// Whether areas of that size can be worked out.
-    bool fits() const { return std::max(inside_.width(), inside_.height()) < longest; }
+    bool fits() const { return std::max(inside_.width(), inside_.height()) < longestOutline; }
 
     /// Whether the pieces don't seem to be made for each other.
     bool isHopeless() const { return isHopeless_; }
@@ -184,7 +184,7 @@ private:
         }
         state.room = state.free;
         state.sides = sidesOf(state.free.loops);
-        for (const Side& side : state.sides)
+        for (const WallSide& side : state.sides)
             state.front += isWall(side) ? 0 : side.length;
         state.left.resize(ground_.items.size());
         for (const std::size_t item : rows_.copies)
@@ -196,8 +196,8 @@ private:
     Corner exact(const State& state, Corner corner) const {
         const auto along = [&](double angle) {
             const Point direction{std::cos(angle), std::sin(angle)};
-            const Side* best = nullptr;
-            for (const Side& side : state.sides) {
+            const WallSide* best = nullptr;
+            for (const WallSide& side : state.sides) {
                 const double begin = dot(direction, side.a - corner.at), end = begin + side.length;
                 if (dot(direction, side.direction) > 1 - alongAngle * alongAngle / 2 && begin < 0.05 &&
                     end > -0.05 &&
@@ -207,7 +207,7 @@ private:
             }
             return best;
         };
-        const Side *in = along(corner.in), *out = along(corner.out);
+        const WallSide *in = along(corner.in), *out = along(corner.out);
         if (!in || !out)
             return corner;
         const double apart = cross(in->direction, out->direction);
@@ -217,7 +217,7 @@ private:
         corner.at = at;
         corner.in = angleOf(in->direction);
         corner.out = angleOf(out->direction);
-        corner.inside = ahead(corner.in + pi - corner.out);
+        corner.inside = positiveAngle(corner.in + pi - corner.out);
         return corner;
     }
 
@@ -254,7 +254,7 @@ private:
     }
 
     void findCandidatesAt(const State& state, const Corner& corner, std::vector<Candidate>& candidates) {
-        const std::vector<Side> sides = sidesOf(state.room.loops);
+        const std::vector<WallSide> sides = sidesOf(state.room.loops);
         for (std::size_t item = 0; item < ground_.items.size(); ++item) {
             if (state.left[item] == 0)
                 continue;
@@ -273,7 +273,7 @@ private:
         }
     }
 
-    void offer(const State& state, const std::vector<Side>& sides, const Corner& corner, std::size_t item,
+    void offer(const State& state, const std::vector<WallSide>& sides, const Corner& corner, std::size_t item,
                const Corner& own, double turn, std::vector<Candidate>& candidates) {
         // Within the corner: its one side turned on from the corner's, the other not beyond.
         const double from = std::remainder(own.out + turn - corner.out, 2 * pi);
@@ -298,14 +298,14 @@ private:
     struct Along {
         double all = 0, ofFront = 0;
     };
-    Along alongside(const std::vector<Side>& sides, const Piece& piece) const {
+    Along alongside(const std::vector<WallSide>& sides, const Piece& piece) const {
         const double c = std::cos(piece.pose.rotation), s = std::sin(piece.pose.rotation);
         const auto turned = [&](Point p) { return Point{c * p.x - s * p.y, s * p.x + c * p.y}; };
         Along along;
-        for (const Side& own : sides_[piece.item]) {
+        for (const WallSide& own : sides_[piece.item]) {
             const Point direction = turned(own.direction);
             const Point a = turned(own.a) + Point{piece.pose.x, piece.pose.y};
-            for (const Side& side : sides) {
+            for (const WallSide& side : sides) {
                 if (dot(direction, side.direction) < 1 - alongAngle * alongAngle / 2 ||
                     std::abs(cross(direction, side.a - a)) > alongApart)
                     continue;
@@ -327,7 +327,7 @@ private:
             for (Point& p : loop)
                 p = map(p);
         state.free = differenceSimple(state.free, taken);
-        for (Side side : sidesOf(taken.loops))
+        for (WallSide side : sidesOf(taken.loops))
             state.sides.push_back({side.a + side.direction * side.length, side.direction * -1, side.length});
         std::erase_if(state.free.loops, [](const Loop& loop) { return std::abs(signedArea(loop)) < 0.01; });
         state.room = withoutSlivers(state.free, sliver);
@@ -339,13 +339,13 @@ private:
         --state.left[piece.item];
         state.around += around_[piece.item];
         state.front = 0;
-        for (const Side& side : sidesOf(state.room.loops))
+        for (const WallSide& side : sidesOf(state.room.loops))
             state.front += isWall(side) ? 0 : side.length;
         return state;
     }
 
     /// Along the medium's edge, or at the end of what is in use.
-    bool isWall(const Side& side) const {
+    bool isWall(const WallSide& side) const {
         const Point b = side.a + side.direction * side.length;
         const auto liesAlong = [](double one, double other, double edge) {
             return std::abs(one - edge) < 0.01 && std::abs(other - edge) < 0.01;
@@ -373,7 +373,7 @@ private:
     const Start& rows_;
     Box inside_;
     std::vector<std::vector<Corner>> corners_; // of each item
-    std::vector<std::vector<Side>> sides_;
+    std::vector<std::vector<WallSide>> sides_;
     std::vector<double> around_;
     std::vector<Placed> probes_;
     bool isHopeless_ = false;

@@ -24,7 +24,7 @@ int readSome(GifFileType* file, GifByteType* to, int most) {
     return int(count);
 }
 
-struct Close {
+struct CloseGif {
     void operator()(GifFileType* file) const { DGifCloseFile(file, nullptr); }
 };
 
@@ -84,7 +84,7 @@ void readImage(GifFileType* file, int transparent, Grid<Rgba>& pixels) {
 
 Picture readGif(std::span<const std::byte> bytes) {
     int error = 0;
-    const std::unique_ptr<GifFileType, Close> file(DGifOpen(&bytes, readSome, &error));
+    const std::unique_ptr<GifFileType, CloseGif> file(DGifOpen(&bytes, readSome, &error));
     if (!file)
         refuseGif();
     checkSize("", file->SWidth, file->SHeight);

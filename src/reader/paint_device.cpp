@@ -97,7 +97,7 @@ public:
 
     void drawImageMask(GfxState* state, Object*, Stream* stream, int width, int height, bool invert, bool,
                        bool) override {
-        addMasked(state, bits(*stream, width, height, invert), state->getFillColorSpace());
+        addMasked(state, bits(*stream, width, height, invert));
     }
     void setSoftMaskFromImageMask(GfxState* state, Object* ref, Stream* stream, int width, int height,
                                   bool invert, bool isInline, double* base) override {
@@ -216,7 +216,7 @@ private:
             space);
     }
 
-    void addMasked(GfxState* state, const Grid<std::uint8_t>& coverage, GfxColorSpace* space) {
+    void addMasked(GfxState* state, const Grid<std::uint8_t>& coverage, GfxColorSpace* space = nullptr) {
         if (softMaskDepth_ > 0 || isOutside(*state))
             return;
         add(PaintItem::Kind::picture, state, Paint::fill,

@@ -44,7 +44,7 @@ toff_t sizeOf(thandle_t handle) {
     return static_cast<Source*>(handle)->bytes.size();
 }
 
-struct Close {
+struct CloseTiff {
     void operator()(TIFF* file) const { TIFFClose(file); }
 };
 
@@ -248,8 +248,8 @@ Picture readTiff(std::span<const std::byte> bytes, int page) {
     TIFFSetErrorHandler(nullptr);
     TIFFSetWarningHandler(nullptr);
     Source source{bytes};
-    const std::unique_ptr<TIFF, Close> file(TIFFClientOpen("picture", "rm", &source, readSome, writeNone,
-                                                           seek, closeNone, sizeOf, nullptr, nullptr));
+    const std::unique_ptr<TIFF, CloseTiff> file(TIFFClientOpen("picture", "rm", &source, readSome, writeNone,
+                                                               seek, closeNone, sizeOf, nullptr, nullptr));
     if (!file)
         throw InputError("is a damaged TIFF picture");
     Picture picture;
