@@ -127,8 +127,7 @@ void CanvasView::drawPart(const QRect& part) {
         painter.fillRect(kept, coloursOf(palette()).ground);
         painter.translate(origin_ + kept.topLeft() - seen);
         painter.scale(scale_, scale_);
-        const QRectF near = QRectF(seen, kept.size()).adjusted(-reach, -reach, reach, reach);
-        paintContent(painter, {toMillimetres(near.topLeft()), near.size() / scale_});
+        paintContent(painter, seenWith(QRectF(seen - canvas().topLeft(), kept.size())));
     }
 }
 
@@ -142,31 +141,43 @@ bool CanvasView::bringDrawnUpToDate() {
     const bool movedBit = std::abs(moved.x()) < size.width() && std::abs(moved.y()) < size.height();
     if (sameView && moved.isNull())
         return true;
-    const QRectF part = canvas().adjusted(-reach, -reach, reach, reach);
-    if (!prepareContent({toMillimetres(part.topLeft()), part.size() / scale_}, QDeadlineTimer(preparing)))
-        return false;
+    const int w = size.width(), h = size.height();
+    std::vector<QRect> parts{{0, 0, w, h}};
+    if (sameView && movedBit) {
+        const int above = std::max(moved.y(), 0), below = std::max(-moved.y(), 0);
+        const int left = std::max(moved.x(), 0), right = std::max(-moved.x(), 0);
+        parts = {{0, 0, w, above},
+                 {0, h - below, w, below},
+                 {0, above, left, h - above - below},
+                 {w - right, above, right, h - above - below}};
+        std::erase_if(parts, [](const QRect& part) { return part.isEmpty(); });
+    }
+    const QDeadlineTimer until(preparing);
+    for (const QRect& part : parts)
+        if (!prepareContent(seenWith(QRectF(QPointF(part.topLeft()) / ratio, QSizeF(part.size()) / ratio)),
+                            until))
+            return false;
     drawnOrigin_ = origin_;
     if (sameView && movedBit) {
         drawnStart_ -= moved;
-        const int w = size.width(), h = size.height();
-        const int above = std::max(moved.y(), 0), below = std::max(-moved.y(), 0);
-        const int left = std::max(moved.x(), 0), right = std::max(-moved.x(), 0);
-        for (const QRect& part :
-             {QRect(0, 0, w, above), QRect(0, h - below, w, below), QRect(0, above, left, h - above - below),
-              QRect(w - right, above, right, h - above - below)})
-            if (!part.isEmpty())
-                drawPart(part);
-        return true;
+    } else {
+        if (drawn_.size() != size || drawn_.devicePixelRatio() != ratio) {
+            drawn_ = QPixmap(size);
+            drawn_.setDevicePixelRatio(ratio);
+        }
+        drawnScale_ = scale_;
+        drawnStart_ = {};
+        isStale_ = false;
     }
-    if (drawn_.size() != size || drawn_.devicePixelRatio() != ratio) {
-        drawn_ = QPixmap(size);
-        drawn_.setDevicePixelRatio(ratio);
-    }
-    drawnScale_ = scale_;
-    drawnStart_ = {};
-    isStale_ = false;
-    drawPart(drawn_.rect());
+    for (const QRect& part : parts)
+        drawPart(part);
     return true;
+}
+
+/// In mm, with what reaches into it; `part` in pixels of the canvas.
+QRectF CanvasView::seenWith(const QRectF& part) const {
+    const QRectF near = part.translated(canvas().topLeft()).adjusted(-reach, -reach, reach, reach);
+    return {toMillimetres(near.topLeft()), near.size() / scale_};
 }
 
 /// What was drawn last, at its place: while the view's own is not ready, where it lies in it now.
@@ -195,6 +206,7 @@ void CanvasView::paintEvent(QPaintEvent*) {
         paintEmpty(painter);
         drawn_ = {};
         drawnScale_ = 0;
+        isUpToDate_ = true;
         return;
     }
     isUpToDate_ = bringDrawnUpToDate();

@@ -90,6 +90,7 @@ private:
     bool bringDrawnUpToDate();
     void drawPart(const QRect& devicePixels);
     void paintDrawn(QPainter& painter) const;
+    QRectF seenWith(const QRectF& part) const;
     /// A part of the canvas that lies together in what is drawn, both in the screen's pixels.
     struct Patch {
         QRect seen;
