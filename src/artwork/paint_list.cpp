@@ -15,7 +15,7 @@ namespace {
 
 constexpr std::string_view heading = "paint-list 1";
 constexpr double farthest = 100'000; // mm
-constexpr std::size_t mostPieces = 20'000'000, mostDashes = 1000;
+constexpr std::size_t mostPieces = 20'000'000, mostDashLengths = 1000;
 
 constexpr std::array<std::pair<PaintItem::Kind, std::string_view>, 3> kinds{
     {{PaintItem::Kind::plain, "plain"},
@@ -275,7 +275,7 @@ private:
         style.join = LineJoin(choice(joins));
         style.miterLimit = number(1, 1e9);
         style.dashPhase = number(-1e9, 1e9);
-        style.dashes.resize(count(mostDashes));
+        style.dashes.resize(count(mostDashLengths));
         for (double& dash : style.dashes)
             dash = number(0, 1e9);
         for (double* v : {&stroke.toPage.a, &stroke.toPage.b, &stroke.toPage.c, &stroke.toPage.d,

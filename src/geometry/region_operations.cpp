@@ -184,6 +184,10 @@ Region enclosed(const Region& loops, FillRule rule) {
     return fromClipper(area);
 }
 
+Region enclosed(const std::vector<Curve>& curves, FillRule rule) {
+    return enclosed(flatten(curves, flatteningTolerance), rule);
+}
+
 Region thinned(const Region& region, double tolerance) {
     cl::Paths paths;
     for (const Loop& loop : region.loops)

@@ -20,6 +20,9 @@ Region uniteSimple(std::span<const Region> regions);
 /// The area that loops, which may cross, enclose by the rule.
 Region enclosed(const Region& loops, FillRule rule);
 
+/// The same for closed curves, flattened within `flatteningTolerance`.
+Region enclosed(const std::vector<Curve>& curves, FillRule rule);
+
 /// The region with fewer points, none of those left out farther than `tolerance` from what stays. Parts
 /// thinner than that may vanish. O(n log n) for usual shapes.
 Region thinned(const Region& region, double tolerance);

@@ -10,8 +10,8 @@ namespace {
 
 using nlohmann::json;
 
-constexpr double farthest = 20'000; // mm; an item's place in its design
-constexpr int mostPixels = 100'000; // along one side
+constexpr double farthest = 20'000;      // mm; an item's place in its design
+constexpr int mostPixelsAlong = 100'000; // along one side
 constexpr int mostPages = 1'000'000;
 
 json toJson(const Item& item) {
@@ -146,8 +146,8 @@ Item itemFromJson(const JsonReader& in) {
     const auto pixels = in.at("pixels").elements(2);
     if (pixels.size() != 2)
         in.at("pixels").refuse("must be two numbers: width and height");
-    item.pixelWidth = pixels[0].wholeNumber(1, mostPixels);
-    item.pixelHeight = pixels[1].wholeNumber(1, mostPixels);
+    item.pixelWidth = pixels[0].wholeNumber(1, mostPixelsAlong);
+    item.pixelHeight = pixels[1].wholeNumber(1, mostPixelsAlong);
     item.place = {{in.at("x").number(-farthest, farthest), in.at("y").number(-farthest, farthest)},
                   in.at("width").number(Limits::leastSize * (1 - 1e-6), Limits::mostSize * (1 + 1e-6)),
                   in.at("height").number(Limits::leastSize * (1 - 1e-6), Limits::mostSize * (1 + 1e-6))};

@@ -10,10 +10,6 @@ namespace {
 constexpr double smallestOpening = 4;      // mm across: nothing that is cut fits in there
 constexpr std::size_t mostCurves = 10'000; // more than any sticker has: to unite them takes minutes
 
-Region areaOf(const std::vector<Curve>& curves, FillRule rule) {
-    return enclosed(flatten(curves, flatteningTolerance), rule);
-}
-
 /// The areas inside the lines of each kind that follow from each of the recipe's.
 std::vector<Region> cutAreas(const Sticker& sticker) {
     std::map<std::pair<std::size_t, LineKind>, std::vector<Curve>> byRecipe;
@@ -23,7 +19,7 @@ std::vector<Region> cutAreas(const Sticker& sticker) {
     std::vector<Region> areas;
     areas.reserve(byRecipe.size());
     for (const auto& [which, curves] : byRecipe)
-        areas.push_back(areaOf(curves, FillRule::nonZero));
+        areas.push_back(enclosed(curves, FillRule::nonZero));
     return areas;
 }
 
@@ -40,13 +36,13 @@ Region keepOutOf(const Sticker& sticker) {
         return boxRegion(sticker.footprint);
     std::vector<Region> parts = cutAreas(sticker);
     if (sticker.bleed)
-        parts.push_back(areaOf(sticker.bleed->area, FillRule::evenOdd));
+        parts.push_back(enclosed(sticker.bleed->area, FillRule::evenOdd));
     if (sticker.border)
-        parts.push_back(areaOf(sticker.border->over, FillRule::evenOdd));
-    Region printed = areaOf(sticker.printed, FillRule::evenOdd);
+        parts.push_back(enclosed(sticker.border->over, FillRule::evenOdd));
+    Region printed = enclosed(sticker.printed, FillRule::evenOdd);
     parts.push_back(sticker.within.empty()
                         ? std::move(printed)
-                        : intersection(printed, areaOf(sticker.within, FillRule::evenOdd)));
+                        : intersection(printed, enclosed(sticker.within, FillRule::evenOdd)));
     Region all = uniteSimple(parts);
     constexpr double nothing = 0.05; // mm
     if (!bounds(all).grownBy(nothing).holds(sticker.footprint)) {

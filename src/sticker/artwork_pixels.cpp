@@ -7,7 +7,7 @@ namespace hasami {
 namespace {
 
 constexpr double finestPixel = 25.4 / 1200; // mm
-constexpr double mostPixels = 60e6;
+constexpr double mostArtworkPixels = 60e6;
 
 } // namespace
 
@@ -18,10 +18,11 @@ Affine pixelGrid(const Artwork& artwork, const Box& box) {
     double pixel = std::min(across, down);
     for (const Item& item : artwork.items)
         pixel = std::min({pixel, item.place.width / item.pixelWidth, item.place.height / item.pixelHeight});
-    const bool isTooFine = pixel < finestPixel || box.width() * box.height() / (across * down) > mostPixels;
+    const bool isTooFine =
+        pixel < finestPixel || box.width() * box.height() / (across * down) > mostArtworkPixels;
     if (isAligned && !isTooFine)
         return first.toDesign() * Affine::scaling(across, down);
-    pixel = std::max({pixel, finestPixel, std::sqrt(box.width() * box.height() / mostPixels)});
+    pixel = std::max({pixel, finestPixel, std::sqrt(box.width() * box.height() / mostArtworkPixels)});
     return Affine::translation(box.least) * Affine::scaling(pixel, pixel);
 }
 

@@ -17,20 +17,16 @@ namespace {
 
 using Pictures = std::span<const std::shared_ptr<const Picture>>;
 
-Region areaOf(const std::vector<Curve>& curves, FillRule rule) {
-    return enclosed(flatten(curves, flatteningTolerance), rule);
-}
-
 /// All that is printed with the colours: artwork, border and bleed, where it is not left out.
 Region printedArea(const Sticker& sticker) {
-    Region artwork = areaOf(sticker.printed, FillRule::nonZero);
+    Region artwork = enclosed(sticker.printed, FillRule::nonZero);
     if (!sticker.within.empty())
-        artwork = intersection(artwork, areaOf(sticker.within, FillRule::evenOdd));
+        artwork = intersection(artwork, enclosed(sticker.within, FillRule::evenOdd));
     std::vector<Region> all{std::move(artwork)};
     if (sticker.border)
-        all.push_back(areaOf(sticker.border->over, FillRule::evenOdd));
+        all.push_back(enclosed(sticker.border->over, FillRule::evenOdd));
     if (sticker.bleed)
-        all.push_back(areaOf(sticker.bleed->area, FillRule::evenOdd));
+        all.push_back(enclosed(sticker.bleed->area, FillRule::evenOdd));
     if (all.size() == 1)
         return std::move(all.front());
     constexpr double hair = 0.01; // mm: neighbours run into each other

@@ -216,8 +216,10 @@ TEST_CASE("a preview's rough edge is the edge, a cell of the preview off at most
     REQUIRE(preview.factor == 2);
     const auto rough = roughEdge(item, preview, {});
     REQUIRE(rough.size() == 1);
+    double farthest = 0;
     for (const Point p : rough.front())
-        REQUIRE(std::hypot(p.x - 76, p.y - 52) == Approx(40).margin(0.03));
+        farthest = std::max(farthest, std::abs(std::hypot(p.x - 76, p.y - 52) - 40));
+    CHECK(farthest <= 0.03);
     EdgeOptions large;
     large.leastSpeck = 10'000;
     CHECK(roughEdge(item, preview, large).empty());

@@ -50,7 +50,7 @@ TEST_CASE("shapes touch where any side crosses any other's, or one holds the oth
     std::mt19937 random(3);
     std::uniform_real_distribution<double> place(-14, 14), turn(-std::numbers::pi, std::numbers::pi);
     int touching = 0, apart = 0;
-    for (int i = 0; i < test::rounds(80, 20); ++i) {
+    for (int i = 0; i < test::rounds(40, 20); ++i) {
         Placed one({test::randomBlob(random, {0, 0}, 10)}, {}),
             other({test::randomBlob(random, {0, 0}, 3 + i % 8)}, {});
         one.place({0, 0, turn(random), false});
@@ -63,8 +63,8 @@ TEST_CASE("shapes touch where any side crosses any other's, or one holds the oth
             ++(touches ? touching : apart);
         }
     }
-    CHECK(touching > test::rounds(100, 20));
-    CHECK(apart > test::rounds(100, 20));
+    CHECK(touching > test::rounds(50, 20));
+    CHECK(apart > test::rounds(50, 20));
 }
 
 TEST_CASE("sides along each other touch, wherever the shapes lie") {

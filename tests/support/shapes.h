@@ -14,17 +14,26 @@
 
 namespace hasami::test {
 
-/// A grid of coverage, each cell from 16 x 16 samples of `inside(x, y)`, x and y in cells.
+/// The share of a cell inside, of `samples` x `samples` places.
+template <class Inside>
+double shareInside(int column, int row, int samples, const Inside& inside) {
+    int hits = 0;
+    for (int i = 0; i < samples * samples; ++i)
+        hits += inside(column + (i % samples + 0.5) / samples, row + (i / samples + 0.5) / samples);
+    return double(hits) / (samples * samples);
+}
+
+/// A grid of coverage, `inside(x, y)` with x and y in cells: each cell from 4 x 4 samples, from 16 x 16 where
+/// those differ.
 template <class Inside>
 Grid<std::uint8_t> drawn(int width, int height, const Inside& inside) {
-    constexpr int samples = 16;
     Grid<std::uint8_t> grid(width, height);
     for (int row = 0; row < height; ++row)
         for (int column = 0; column < width; ++column) {
-            int hits = 0;
-            for (int i = 0; i < samples * samples; ++i)
-                hits += inside(column + (i % samples + 0.5) / samples, row + (i / samples + 0.5) / samples);
-            grid.at(column, row) = static_cast<std::uint8_t>(std::lround(255.0 * hits / (samples * samples)));
+            double share = shareInside(column, row, 4, inside);
+            if (share > 0 && share < 1)
+                share = shareInside(column, row, 16, inside);
+            grid.at(column, row) = static_cast<std::uint8_t>(std::lround(255 * share));
         }
     return grid;
 }
