@@ -29,21 +29,24 @@ class Shape:
     def _coverage(self):
         """By scan lines of SAMPLES a pixel: across exact, down sampled."""
         width, height = self.size
-        grid = numpy.zeros((height, width))
-        for sub in range(height * SAMPLES):
-            y = (sub + 0.5) / SAMPLES
-            crossings = []
-            for outline in self.outlines:
-                ahead = numpy.roll(outline, -1, axis=0)
-                hit = (outline[:, 1] > y) != (ahead[:, 1] > y)
-                a, b = outline[hit], ahead[hit]
-                crossings.extend(a[:, 0] + (y - a[:, 1]) * (b[:, 0] - a[:, 0]) / (b[:, 1] - a[:, 1]))
-            crossings.sort()
-            for left, right in zip(crossings[::2], crossings[1::2]):
-                columns = numpy.arange(math.floor(left), math.ceil(right))
-                columns = columns[(columns >= 0) & (columns < width)]
-                grid[sub // SAMPLES, columns] += (numpy.minimum(columns + 1, right) - numpy.maximum(columns, left)) / SAMPLES
-        return numpy.clip(grid, 0, 1)
+        start = numpy.concatenate(self.outlines)
+        end = numpy.concatenate([numpy.roll(outline, -1, axis=0) for outline in self.outlines])
+        # The scan lines that each side crosses, and where.
+        first = numpy.ceil(numpy.minimum(start[:, 1], end[:, 1]) * SAMPLES - 0.5).astype(int).clip(0, height * SAMPLES)
+        last = numpy.ceil(numpy.maximum(start[:, 1], end[:, 1]) * SAMPLES - 0.5).astype(int).clip(0, height * SAMPLES)
+        side = numpy.repeat(numpy.arange(len(start)), last - first)
+        scan = numpy.arange(len(side)) - numpy.repeat(numpy.cumsum(last - first) - last, last - first)
+        share = ((scan + 0.5) / SAMPLES - start[side, 1]) / (end[side, 1] - start[side, 1])
+        x = (start[side, 0] + share * (end[side, 0] - start[side, 0])).clip(0, width)
+        order = numpy.lexsort((x, scan))
+        scan, x = scan[order], x[order]
+        # From every other crossing on a scan line is inside, and from the next one outside again.
+        change = numpy.where(numpy.arange(len(x)) % 2, -1, 1) / SAMPLES
+        cell = numpy.floor(x).astype(int)
+        grid = numpy.zeros((height, width + 2))
+        numpy.add.at(grid, (scan // SAMPLES, cell), change * (cell + 1 - x))
+        numpy.add.at(grid, (scan // SAMPLES, cell + 1), change * (x - cell))
+        return numpy.clip(grid.cumsum(1)[:, :width], 0, 1)
 
     def coverage(self):
         return self._coverage
@@ -111,7 +114,6 @@ def blob(seed, centre, radius):
 
 
 @functools.cache
-@functools.cache
 def shapes():
     band, ends = wave(20.3, 380.7, 120.2, 60, 120, 8)
     return [
@@ -155,18 +157,26 @@ def noisy_jpeg(shape, subsampling=0):
     return out.getvalue()
 
 
-def nearest(points, loops, chunk=400):
-    """From each point to the nearest of the closed polylines."""
+def nearest(points, loops, chunk=100, near=3):
+    """From each point to the nearest of the closed polylines. Points in a row lie close together: first only the sides
+    `near` around a chunk of them are looked at, and all sides where none is as near as that."""
     starts = numpy.concatenate(loops)
     ends = numpy.concatenate([numpy.roll(loop, -1, axis=0) for loop in loops])
-    way = ends - starts
-    squared = numpy.maximum((way * way).sum(1), 1e-18)
     least = numpy.empty(len(points))
     for at in range(0, len(points), chunk):
-        p = points[at:at + chunk, None]
-        t = numpy.clip(((p - starts) * way).sum(2) / squared, 0, 1)
-        least[at:at + chunk] = numpy.sqrt((((starts + t[..., None] * way) - p) ** 2).sum(2)).min(1)
+        p = points[at:at + chunk]
+        close = ((numpy.maximum(starts, ends) >= p.min(0) - near) & (numpy.minimum(starts, ends) <= p.max(0) + near)).all(1)
+        found = to_sides(p, starts[close], ends[close]) if close.any() else numpy.array([numpy.inf])
+        least[at:at + chunk] = found if found.max() <= near else to_sides(p, starts, ends)
     return least
+
+
+def to_sides(points, starts, ends):
+    way = ends - starts
+    squared = numpy.maximum((way * way).sum(1), 1e-18)
+    p = points[:, None]
+    t = numpy.clip(((p - starts) * way).sum(2) / squared, 0, 1)
+    return numpy.sqrt((((starts + t[..., None] * way) - p) ** 2).sum(2)).min(1)
 
 
 def away_from(points, corners):

@@ -12,6 +12,7 @@ import zlib
 from pathlib import Path
 
 import numpy
+from analytic import nearest
 
 PROGRAM = os.environ["HASAMI_CLI"]
 SANITIZED = bool(os.environ.get("HASAMI_SANITIZE"))
@@ -33,7 +34,7 @@ def png_of(raw, columns, rows, bits, colour_type, pixels_per_metre=None):
 
     density = chunk(b"pHYs", struct.pack(">IIB", pixels_per_metre, pixels_per_metre, 1)) if pixels_per_metre else b""
     return (b"\x89PNG\r\n\x1a\n" + chunk(b"IHDR", struct.pack(">IIBBBBB", columns, rows, bits, colour_type, 0, 0, 0)) + density
-            + chunk(b"IDAT", zlib.compress(raw)) + chunk(b"IEND", b""))
+            + chunk(b"IDAT", zlib.compress(raw, 1)) + chunk(b"IEND", b""))
 
 
 def letter_f():
@@ -85,14 +86,7 @@ def area(loop):
 
 def distances(points, loop):
     """From each point to the closed polyline."""
-    a, b = loop, numpy.roll(loop, -1, axis=0)
-    d = b - a
-    squared = numpy.maximum((d * d).sum(axis=1), 1e-18)
-    least = numpy.full(len(points), numpy.inf)
-    for start, way, s in zip(a, d, squared):
-        t = numpy.clip(((points - start) @ way) / s, 0, 1)
-        least = numpy.minimum(least, numpy.hypot(*(points - start - t[:, None] * way).T))
-    return least
+    return nearest(points, [loop])
 
 
 def inside(point, loop):
