@@ -80,4 +80,8 @@ bool contains(std::span<const Point> loop, Point p) {
     return inside;
 }
 
+Region regionOf(const Box& box) {
+    return {{{box.least, {box.most.x, box.least.y}, box.most, {box.least.x, box.most.y}}}};
+}
+
 } // namespace hasami

@@ -39,4 +39,6 @@ double area(const Region& region);
 
 Box bounds(const Region& region);
 
+Region regionOf(const Box& box);
+
 } // namespace hasami

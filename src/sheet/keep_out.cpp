@@ -23,17 +23,13 @@ std::vector<Region> cutAreas(const Sticker& sticker) {
     return areas;
 }
 
-Region boxRegion(const Box& b) {
-    return {{{b.least, {b.most.x, b.least.y}, b.most, {b.least.x, b.most.y}}}};
-}
-
 } // namespace
 
 Region keepOutOf(const Sticker& sticker) {
     if (sticker.isEmpty() || sticker.footprint.isEmpty())
         return {};
     if (sticker.lines.size() > mostCurves || sticker.printed.size() > mostCurves)
-        return boxRegion(sticker.footprint);
+        return regionOf(sticker.footprint);
     std::vector<Region> parts = cutAreas(sticker);
     if (sticker.bleed)
         parts.push_back(enclosed(sticker.bleed->area, FillRule::evenOdd));
@@ -47,7 +43,7 @@ Region keepOutOf(const Sticker& sticker) {
     constexpr double nothing = 0.05; // mm
     if (!bounds(all).grownBy(nothing).holds(sticker.footprint)) {
         // The artwork may be printed as far as it reaches, whatever it shows there.
-        const std::vector<Region> both{std::move(all), boxRegion(sticker.footprint)};
+        const std::vector<Region> both{std::move(all), regionOf(sticker.footprint)};
         all = uniteSimple(both);
     }
     std::erase_if(all.loops, [](const Loop& loop) {

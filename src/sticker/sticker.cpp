@@ -55,18 +55,29 @@ public:
 
     /// What is printed without the bleed: the artwork, and the border around it.
     Region printed(const ArtworkFacts& facts) const {
-        if (recipe_.border.width > 0)
-            return rim();
+        return recipe_.border.width > 0 ? rim() : shown(facts);
+    }
+
+    /// What the artwork plainly shows.
+    Region shown(const ArtworkFacts& facts) const {
         return facts.printed ? enclosed(flatten(*facts.printed, coarse), FillRule::nonZero)
                              : flatten(edge_, coarse);
     }
 
-    /// The border, wider by the bleed.
-    PrintedBorder border(const Region& bleed) const {
+    /// The same with its half-covered rim.
+    Region shownWithRim(const ArtworkFacts& facts) const { return offset(shown(facts), underRim()); }
+
+    /// The border, wider by the bleed, as far as `reach` goes (empty: all of it).
+    PrintedBorder border(const Region& bleed, const Region& reach) const {
         Region band = rim();
         if (!bleed.isEmpty())
             band = uniteSimple(std::vector{band, grownByHair(bleed)});
         const Region artwork = bordered();
+        if (!reach.isEmpty() && !difference(band, reach).isEmpty()) {
+            band = intersection(band, reach);
+            return {recipe_.border.colour, fitted(difference(band, offset(artwork, -underRim()))),
+                    fitted(difference(band, artwork))};
+        }
         PrintedBorder border{recipe_.border.colour, fitted(band), {}};
         border.over = border.under;
         const auto add = [](std::vector<Curve>& to, const std::vector<Curve>& more) {
@@ -212,7 +223,8 @@ Recipe startingFor(StickerUse use, Recipe recipe, double longestSide) {
 double hiddenBorder(const Recipe& recipe) {
     double hidden = 0;
     for (const LineRecipe& line : recipe.lines)
-        hidden = std::max(hidden, -line.offset);
+        if (line.isCut && line.course == LineCourse::edge)
+            hidden = std::max(hidden, -line.offset);
     return hidden;
 }
 
@@ -271,7 +283,6 @@ public:
         sticker_.artwork = bounds(artwork);
         sticker_.edge = edge;
         sticker_.printed = facts.printed.value_or(edge);
-        addTo(sticker_.footprint, edge);
     }
 
     Sticker make() {
@@ -397,11 +408,7 @@ private:
     void addPrint() {
         constexpr std::size_t mostParts = 10'000; // more than any sticker has: offsets of them take minutes
         if (sticker_.printed.size() > mostParts || sticker_.lines.size() > mostParts) {
-            if (recipe_.border.width > 0)
-                addBorder({});
-            else if (recipe_.bleed.amount > 0)
-                sticker_.bleedRemark = "It has too many parts for a bleed, so none is printed: close small "
-                                       "openings and leave out specks, or move the line inside";
+            addPrintOfMany();
             return;
         }
         const std::vector<Region> cuts = cutAreas();
@@ -410,37 +417,66 @@ private:
         if (const Box& box = sticker_.peeledBox; amount > std::max(box.width(), box.height()))
             sticker_.bleedRemark = "The bleed is wider than the sticker itself: make it narrower";
         const Region beyond = amount > 0 && !cuts.empty() ? bleedBeyond(printed, cuts, amount) : Region{};
+        const Region reach = recipe_.bleed.trims ? reachOf(cuts) : Region{};
         if (recipe_.border.width > 0) {
-            addBorder(beyond);
+            addBorder(beyond, reach);
         } else if (!beyond.isEmpty()) {
-            sticker_.bleed = PrintedBleed{rings_.bleed(beyond, printed), facts_.showsBackdrop};
+            sticker_.bleed = PrintedBleed{rings_.bleed(beyond, printed), facts_.rimIsMixed};
             addTo(sticker_.footprint, sticker_.bleed->area);
         }
-        if (recipe_.bleed.trims)
-            trim(printed, cuts);
-        if (sticker_.within.empty() && (facts_.printed || facts_.showsBackdrop))
+        if (reach.isEmpty())
             sticker_.footprint.add(sticker_.artwork); // it may be printed up to there
+        else
+            trim(cuts, reach);
     }
 
-    void addBorder(const Region& bleed) {
-        sticker_.border = rings_.border(bleed);
+    /// Their areas are not worked out: what lies in the box around the lines and the bleed is printed.
+    void addPrintOfMany() {
+        if (recipe_.border.width > 0)
+            addBorder({}, {});
+        else if (recipe_.bleed.amount > 0)
+            sticker_.bleedRemark = "It has too many parts for a bleed, so none is printed: close small "
+                                   "openings and leave out specks, or move the line inside";
+        if (recipe_.bleed.trims)
+            sticker_.within = {shapeAround(sticker_.footprint, {PlainShapeKind::box, recipe_.bleed.amount})};
+        sticker_.footprint.add(recipe_.bleed.trims ? sticker_.footprint.grownBy(recipe_.bleed.amount)
+                                                   : sticker_.artwork);
+    }
+
+    void addBorder(const Region& bleed, const Region& reach) {
+        sticker_.border = rings_.border(bleed, reach);
         addTo(sticker_.footprint, sticker_.border->over);
     }
 
-    /// What reaches past the bleed is not printed, nor is a backdrop.
-    void trim(const Region& printed, const std::vector<Region>& cuts) {
-        if (recipe_.border.width > 0 || cuts.empty())
-            return;
+    /// How far anything is printed at most: the bleed past the outermost lines, or what an inward line takes
+    /// of a border.
+    Region reachOf(const std::vector<Region>& cuts) const {
+        const double hidden = recipe_.border.width > 0 ? hiddenBorder(recipe_) : 0;
+        const double past = std::max(recipe_.bleed.amount, hidden);
         std::vector<Region> reach;
         reach.reserve(cuts.size());
         for (const Region& cut : cuts)
-            reach.push_back(recipe_.bleed.amount > 0 ? offset(cut, recipe_.bleed.amount) : cut);
-        const Region all = withoutOpenings(uniteSimple(reach));
-        const bool reachesFar = !difference(printed, all).isEmpty();
-        if (facts_.showsBackdrop)
-            sticker_.within = reachesFar ? rings_.fitted(intersection(printed, all)) : sticker_.printed;
-        else if (reachesFar)
-            sticker_.within = rings_.fitted(all);
+            reach.push_back(offset(cut, past + coarse)); // as far as chords may lie inside their arcs
+        return withoutOpenings(uniteSimple(reach));
+    }
+
+    /// Past the lines nothing is printed but what reaches up to there plainly, and that up to the bleed: no
+    /// backdrop, no loose bits that are not cut around, nothing too faint for the edge.
+    void trim(const std::vector<Region>& cuts, const Region& reach) {
+        const Region shown = rings_.shown(facts_);
+        if (facts_.showsBackdrop) {
+            sticker_.within = difference(shown, reach).isEmpty() ? sticker_.printed
+                                                                 : rings_.fitted(intersection(shown, reach));
+        } else {
+            std::vector<Region> parts = cuts;
+            parts.push_back(intersection(rings_.shownWithRim(facts_), reach));
+            const Region within = withoutOpenings(uniteSimple(parts));
+            if (!difference(regionOf(sticker_.artwork), offset(within, coarse)).isEmpty())
+                sticker_.within = rings_.fitted(within);
+        }
+        const Region printed = intersection(shown, reach);
+        if (!printed.isEmpty())
+            sticker_.footprint.add(bounds(printed));
     }
 
     const Recipe& recipe_;

@@ -202,6 +202,7 @@ struct Sticker {
 struct ArtworkFacts {
     double tolerance = 0.005;       ///< of the fit, mm: a tenth of a pixel
     bool showsBackdrop = false;     ///< beyond its edge it shows what is not to be printed
+    bool rimIsMixed = false;        ///< that shines through its rim, as in a picture
     std::vector<CutLine> brought{}; ///< lines that it brings; they stand in place of the recipe's
     std::optional<std::vector<Curve>>
         printed{}; ///< where it shows anything, where the edge does not tell that

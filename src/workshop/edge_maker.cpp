@@ -21,6 +21,10 @@ MadeDesign::Source sourceFacts(const Item& item, const Picture& picture) {
     return {picture.pages, {item.pixelWidth / density, item.pixelHeight / density}, false};
 }
 
+bool isFoundByPaint(const Item& item, const EdgeOptions& options) {
+    return item.isVector && (options.way == EdgeWay::automatic || options.way == EdgeWay::paint);
+}
+
 /// Of a plain shape, what would be found by itself; colours need no coverage, and what vector art paints
 /// is shown by its transparency.
 EdgeWay wayOf(const Item& item, const EdgeOptions& options) {
@@ -40,11 +44,21 @@ EdgeWay wayOf(const Item& item, const EdgeOptions& options) {
 } // namespace
 
 bool EdgeMaker::showsBackdrop(const Design& design) {
-    const EdgeWay way = design.recipe.edge.way;
-    if (way != EdgeWay::automatic && way != EdgeWay::backdrop && way != EdgeWay::brightness)
+    const EdgeOptions& options = design.recipe.edge;
+    return rimIsMixed(design) ||
+           std::any_of(design.artwork.items.begin(), design.artwork.items.end(), [&](const Item& item) {
+               return isFoundByPaint(item, options) && !options.takesBackdrop &&
+                      backdropItems(whole(item)->page->paint) > 0;
+           });
+}
+
+bool EdgeMaker::rimIsMixed(const Design& design) {
+    const EdgeOptions& options = design.recipe.edge;
+    if (options.way != EdgeWay::automatic && options.way != EdgeWay::backdrop &&
+        options.way != EdgeWay::brightness)
         return false;
     return std::any_of(design.artwork.items.begin(), design.artwork.items.end(), [&](const Item& item) {
-        return !item.isVector && coverage(item, design.recipe.edge)->way != EdgeWay::transparency;
+        return !isFoundByPaint(item, options) && coverage(item, options)->way != EdgeWay::transparency;
     });
 }
 

@@ -23,8 +23,10 @@ public:
     /// The cut lines that the design's files bring, with what was done to them by hand.
     std::vector<CutLine> brought(const Design& design);
 
-    /// Whether it was told from a backdrop, which is no part of it.
+    /// Whether it shows a backdrop, which is no part of it.
     bool showsBackdrop(const Design& design);
+    /// Whether that shines through its rim: it was found pixel by pixel.
+    bool rimIsMixed(const Design& design);
 
     /// Where it shows anything, where the edge is found by something else.
     std::optional<std::vector<Curve>> printedBeside(const Design& design);

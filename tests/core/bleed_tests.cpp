@@ -291,13 +291,13 @@ TEST_CASE("artwork that reaches far past the line is printed up to the bleed, un
     recipe.lines[0].offset = 0;
     const Curve round = shapeAround({{0, 0}, {40, 40}}, {PlainShapeKind::circle, 0, 0, 6, true, 20, 20});
     const std::vector<Curve> printed{shapeAround({{0, 0}, {40, 40}}, {PlainShapeKind::box, 0})};
-    const Sticker sticker = makeSticker(artwork, {round}, recipe, {0.01, false, {}, printed});
+    const Sticker sticker = makeSticker(artwork, {round}, recipe, {0.01, false, false, {}, printed});
     CHECK_FALSE(sticker.bleed); // the picture itself goes on
     REQUIRE(sticker.within.size() == 1);
     CHECK(signedArea(flatten(sticker.within[0], 0.001)) == Approx(pi * 121).epsilon(2e-3));
-    CHECK(sticker.footprint.width() == Approx(20).margin(0.05));
+    CHECK(sticker.footprint.width() == Approx(22).margin(0.05));
     recipe.bleed.trims = false;
-    const Sticker whole = makeSticker(artwork, {round}, recipe, {0.01, false, {}, printed});
+    const Sticker whole = makeSticker(artwork, {round}, recipe, {0.01, false, false, {}, printed});
     CHECK(whole.within.empty());
     CHECK(whole.footprint.width() == Approx(40));
 }
@@ -307,13 +307,13 @@ TEST_CASE("a backdrop is not printed, and the bleed covers the rim that it shine
     Recipe recipe;
     recipe.lines[0].offset = -0.3;
     const Curve found = shapeAround({{0, 0}, {40, 40}}, {PlainShapeKind::circle, 0, 0, 6, true, 20, 20});
-    const Sticker sticker = makeSticker(artwork, {found}, recipe, {0.01, true, {}, {}});
+    const Sticker sticker = makeSticker(artwork, {found}, recipe, {0.01, true, true, {}, {}});
     REQUIRE(sticker.bleed);
     CHECK(sticker.bleed->isOver);
     REQUIRE(sticker.within.size() == 1);
     CHECK(signedArea(flatten(sticker.within[0], 0.001)) == Approx(pi * 100).epsilon(2e-3));
     recipe.lines[0].offset = 2; // on a white margin
-    const Sticker margin = makeSticker(artwork, {found}, recipe, {0.01, true, {}, {}});
+    const Sticker margin = makeSticker(artwork, {found}, recipe, {0.01, true, true, {}, {}});
     CHECK_FALSE(margin.bleed);
     CHECK(signedArea(flatten(margin.within[0], 0.001)) == Approx(pi * 100).epsilon(2e-3));
 }
