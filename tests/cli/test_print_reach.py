@@ -75,7 +75,7 @@ class PrintReach(CliTest):
         self.run_cli("make", job, "--print", "p.pdf", "--cut", "c.svg")
         root = ElementTree.fromstring((self.folder / "c.svg").read_text())
         left, top, width, height = map(float, root.get("viewBox").split())
-        lines = [loop for path in root.iter(SVG + "path") for loop in flattened(path.get("d"), 8)]
+        lines = [loop for path in root.iter(SVG + "path") for loop in flattened(path.get("d"), 24)]
         marks = [tuple(float(c.get(k)) for k in ("cx", "cy", "r")) for c in root.iter(SVG + "circle")]
         self.assertTrue(lines and len(marks) == 4)
         # All plates as one picture; the page is the sheet turned a quarter, so it is turned back.
