@@ -3,7 +3,7 @@
 #include "base/error.h"
 #include "edge/found_loops.h"
 #include "edge/touch_up.h"
-#include "geometry/fit_curves.h"
+#include "geometry/fit_loops.h"
 #include "geometry/region_operations.h"
 #include "raster/level_lines.h"
 #include "raster/reduce.h"
@@ -49,15 +49,9 @@ std::vector<EdgeLoop> findLoops(const Item& item, const Coverage& coverage, cons
     const FitOptions fit{fitTolerance(item, options),
                          std::hypot(coverage.scatter * pixel, scatterOfBumps * options.smoothing),
                          std::max({pixel, 2.5 * coverage.scatter * pixel, options.smoothing})};
-    std::vector<EdgeLoop> loops;
-    for (const FoundLoop& l :
-         loopsAtLevel(item, coverage.cells, 1, options.level.value_or(coverage.level), options, stop)) {
-        throwIfStopped(stop);
-        Curve curve = fitCurve(l.loop, fit);
-        if (!curve.segments.empty())
-            loops.push_back({l.facts, std::move(curve), {}, {}});
-    }
-    return loops;
+    return fittedLoops(
+        loopsAtLevel(item, coverage.cells, 1, options.level.value_or(coverage.level), options, stop), fit,
+        stop);
 }
 
 std::vector<Curve> edgeOf(std::span<const EdgeLoop> loops, const EdgeOptions& options, const Box& artwork) {
@@ -122,8 +116,9 @@ std::vector<Curve> joinEdges(std::vector<std::vector<Curve>> edges, double toler
         else
             meeting.push_back(std::move(regions[i]));
     }
-    for (const Loop& loop : unite(meeting).loops)
-        joined.push_back(fitCurve(loop, {tolerance, 0, 2 * tolerance}));
+    for (Curve& curve : fitLoops(unite(meeting).loops, {tolerance, 0, 2 * tolerance}))
+        if (!curve.segments.empty())
+            joined.push_back(std::move(curve));
     return joined;
 }
 

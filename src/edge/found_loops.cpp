@@ -1,5 +1,7 @@
 #include "edge/found_loops.h"
 
+#include "geometry/fit_loops.h"
+
 #include <algorithm>
 #include <cmath>
 #include <cstdint>
@@ -67,6 +69,20 @@ std::vector<FoundLoop> sifted(std::vector<Loop> loops, const EdgeOptions& option
     });
     countDepths(found);
     return found;
+}
+
+std::vector<EdgeLoop> fittedLoops(std::vector<FoundLoop> found, const FitOptions& fit,
+                                  const std::stop_token& stop) {
+    std::vector<Loop> loops;
+    loops.reserve(found.size());
+    for (FoundLoop& one : found)
+        loops.push_back(std::move(one.loop));
+    std::vector<Curve> curves = fitLoops(loops, fit, stop);
+    std::vector<EdgeLoop> fitted;
+    for (std::size_t i = 0; i < found.size(); ++i)
+        if (!curves[i].segments.empty())
+            fitted.push_back({found[i].facts, std::move(curves[i]), {}, {}});
+    return fitted;
 }
 
 } // namespace hasami

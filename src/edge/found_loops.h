@@ -2,6 +2,8 @@
 
 #include "edge/choose_loops.h"
 #include "edge/edge_options.h"
+#include "edge/find_edge.h"
+#include "geometry/fit_curves.h"
 #include "geometry/loop.h"
 
 #include <vector>
@@ -16,6 +18,10 @@ struct FoundLoop {
 
 /// Without specks and openings that are too small; the largest first.
 std::vector<FoundLoop> sifted(std::vector<Loop> loops, const EdgeOptions& options);
+
+/// Fitted, so that none crosses itself or another. REQUIRES: as found they don't.
+std::vector<EdgeLoop> fittedLoops(std::vector<FoundLoop> found, const FitOptions& fit,
+                                  const std::stop_token& stop);
 
 /// What is to be evened out is taken for scatter: of so many of its sizes.
 inline constexpr double scatterOfBumps = 0.35;

@@ -325,18 +325,6 @@ FitOptions fitFor(const Item& item, const EdgeOptions& options) {
     return {tolerance, scatterOfBumps * options.smoothing, std::max(2 * tolerance, options.smoothing)};
 }
 
-std::vector<EdgeLoop> fittedLoops(Region area, const FitOptions& fit, const EdgeOptions& options,
-                                  const std::stop_token& stop) {
-    std::vector<EdgeLoop> loops;
-    for (const FoundLoop& found : sifted(std::move(area.loops), options)) {
-        throwIfStopped(stop);
-        Curve curve = fitCurve(found.loop, fit);
-        if (!curve.segments.empty())
-            loops.push_back({found.facts, std::move(curve), {}, {}});
-    }
-    return loops;
-}
-
 } // namespace
 
 std::vector<EdgeLoop> findPaintColourLoops(const Item& item, const PaintList& paint, const Picture& picture,
@@ -344,7 +332,8 @@ std::vector<EdgeLoop> findPaintColourLoops(const Item& item, const PaintList& pa
     std::vector<EdgeLoop> loops;
     PaintedArea painted(item, paint, picture, stop);
     for (auto& [colour, area] : painted.byColour(backdropItems(paint)))
-        for (EdgeLoop& loop : fittedLoops(std::move(area), fitFor(item, options), options, stop)) {
+        for (EdgeLoop& loop :
+             fittedLoops(sifted(std::move(area.loops), options), fitFor(item, options), stop)) {
             loop.colour = colour;
             loop.facts.depth = loop.facts.area < 0 ? 1 : 0; // as other colours' areas count for nothing
             loops.push_back(std::move(loop));
@@ -357,8 +346,8 @@ std::vector<EdgeLoop> findPaintColourLoops(const Item& item, const PaintList& pa
 
 std::vector<EdgeLoop> findPaintLoops(const Item& item, const PaintList& paint, const Picture& picture,
                                      const EdgeOptions& options, const std::stop_token& stop) {
-    return fittedLoops(paintedArea(item, paint, picture, options.takesBackdrop, stop), fitFor(item, options),
-                       options, stop);
+    Region area = paintedArea(item, paint, picture, options.takesBackdrop, stop);
+    return fittedLoops(sifted(std::move(area.loops), options), fitFor(item, options), stop);
 }
 
 } // namespace hasami

@@ -1,7 +1,7 @@
 #include "edge/touch_up.h"
 
 #include "edge/lines_by_hand.h"
-#include "geometry/fit_curves.h"
+#include "geometry/fit_loops.h"
 #include "geometry/region_operations.h"
 
 #include <algorithm>
@@ -166,11 +166,9 @@ std::vector<Curve> untangled(const Curve& curve, double tolerance) {
         std::abs(std::abs(signedArea(region.loops.front())) - std::abs(area)) < 1e-3 * std::abs(area))
         return {curve};
     std::vector<Curve> curves;
-    for (const Loop& part : region.loops) {
-        Curve fitted = fitCurve(part, {tolerance, 0, 2 * tolerance});
+    for (const Curve& fitted : fitLoops(region.loops, {tolerance, 0, 2 * tolerance}))
         if (!fitted.segments.empty())
             curves.push_back(area < 0 ? reversed(fitted) : fitted);
-    }
     return curves;
 }
 

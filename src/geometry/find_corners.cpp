@@ -16,6 +16,10 @@ constexpr double farWindowBegin = 3, farWindowEnd = 6;
 // a right angle between sides that bend with ten details' radius 0.84, straight ones all of it.
 constexpr double leastNearShare = 0.82;
 
+// Sides that come this close to running back along each other tell no tip from what little is seen of them
+// close by: it would be a needle. Straight sides, seen as a whole, do.
+constexpr double needleTurn = 150 * std::numbers::pi / 180;
+
 double turnBetween(Point in, Point out) {
     return std::abs(std::atan2(cross(in, out), dot(in, out)));
 }
@@ -103,9 +107,10 @@ std::vector<Corner> findCorners(const Course& course, double detail) {
         corner.at = c.at;
         const double begin = nearWindowBegin * detail, end = nearWindowEnd * detail;
         const Point vertex = course.pointAt(c.at);
+        const double reach = c.turn > needleTurn ? 0.5 * detail : 2 * detail;
         corner.place = meetingPoint(course.pointAt(c.at - begin), course.direction(c.at - end, c.at - begin),
                                     course.pointAt(c.at + begin), course.direction(c.at + begin, c.at + end),
-                                    vertex, 2 * detail)
+                                    vertex, reach)
                            .value_or(vertex);
         corners.push_back(corner);
     }

@@ -154,6 +154,12 @@ public:
         return findArcs(points_, isFine, 10 * (tolerance / 4 + scatter), begin);
     }
 
+    /// Smooth pieces without arcs; directions that are {} come from the points.
+    void fitFree(Point directionStart, Point directionEnd) {
+        layPieces(directionStart == Point{} ? directionAtStart() : directionStart,
+                  (directionEnd == Point{} ? directionAtEnd() : directionEnd) * -1);
+    }
+
     /// Between two corners: the directions at the ends come from the sides themselves.
     void fit() { fit(directionAtStart(), directionAtEnd(), arcs(0)); }
 
@@ -456,6 +462,13 @@ std::vector<CurveSegment> fitPath(std::span<const Point> path, const FitOptions&
     corners.push_back({half, points.back()});
     for (std::size_t i = 0; i + 1 < corners.size(); ++i)
         fitBetweenCorners(course, corners[i], corners[i + 1], options, pieces);
+    return pieces;
+}
+
+std::vector<CurveSegment> fitStretch(std::span<const Point> points, const FitOptions& options,
+                                     Point directionStart, Point directionEnd) {
+    std::vector<CurveSegment> pieces;
+    RunFit(points, options, pieces).fitFree(directionStart, directionEnd);
     return pieces;
 }
 

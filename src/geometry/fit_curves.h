@@ -32,4 +32,10 @@ Curve fitCurve(std::span<const Point> polygon, const FitOptions& options);
 /// distinct points or more.
 std::vector<CurveSegment> fitPath(std::span<const Point> path, const FitOptions& options);
 
+/// Smooth pieces from the first point to the last, each point within the tolerance. They leave and arrive in
+/// the directions given (of length 1), or as the points do where those are {}. REQUIRES: two distinct points
+/// or more.
+std::vector<CurveSegment> fitStretch(std::span<const Point> points, const FitOptions& options,
+                                     Point directionStart, Point directionEnd);
+
 } // namespace hasami

@@ -113,7 +113,10 @@ private:
             if (k < high && at(k) <= middle && at(k + 1) > middle)
                 linearMiddle = k + (middle - at(k)) / (at(k + 1) - at(k));
         }
-        return std::clamp(high + 0.5 - sum / 255 + linear - linearMiddle, -0.5, 1.5);
+        // Kept between the two samples, so that no line reaches into its neighbours' cells and crosses
+        // theirs.
+        constexpr double nearest = 0.001;
+        return std::clamp(high + 0.5 - sum / 255 + linear - linearMiddle, nearest, 1 - nearest);
     }
 
     /// The side of a cell (of the dual grid, between four sample centres) through which the line leaves.

@@ -1,7 +1,7 @@
 #include "sticker/sticker.h"
 
 #include "geometry/curve_place.h"
-#include "geometry/fit_curves.h"
+#include "geometry/fit_loops.h"
 #include "sticker/bleed_area.h"
 
 #include <algorithm>
@@ -96,14 +96,13 @@ public:
     }
 
     std::vector<Curve> fitted(const Region& region) const {
-        std::vector<Curve> curves;
-        for (const Loop& loop : region.loops) {
-            if (const double area = signedArea(loop); area < 0 && -area < recipe_.edge.leastOpening)
-                continue; // an opening that the offset has all but closed
-            Curve curve = fitCurve(loop, {tolerance_, 0, 2 * tolerance_});
-            if (!curve.segments.empty())
-                curves.push_back(std::move(curve));
-        }
+        std::vector<Loop> loops = region.loops;
+        std::erase_if(loops, [&](const Loop& loop) { // openings that the offset has all but closed
+            const double area = signedArea(loop);
+            return area < 0 && -area < recipe_.edge.leastOpening;
+        });
+        std::vector<Curve> curves = fitLoops(loops, {tolerance_, 0, 2 * tolerance_});
+        std::erase_if(curves, [](const Curve& curve) { return curve.segments.empty(); });
         return curves;
     }
 

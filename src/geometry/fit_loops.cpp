@@ -1,0 +1,256 @@
+#include "geometry/fit_loops.h"
+
+#include "base/error.h"
+#include "geometry/course.h"
+#include "geometry/crossings.h"
+
+#include <algorithm>
+#include <cmath>
+#include <optional>
+
+namespace hasami {
+
+namespace {
+
+constexpr int ownPoints = 3; // at this closeness a stretch goes through its own points
+constexpr int mostRounds = 12;
+
+Curve throughOwnPoints(const Loop& loop) {
+    Curve curve{loop.front(), {}};
+    for (std::size_t i = 1; i <= loop.size(); ++i)
+        if (const Point to = loop[i % loop.size()], from = loop[i - 1]; distance(from, to) > 1e-9)
+            curve.segments.push_back(straightSegment(from, to));
+    return curve;
+}
+
+/// Each piece as two.
+Curve halved(const Curve& curve) {
+    Curve halves{curve.start, {}};
+    Point from = curve.start;
+    for (const CurveSegment& s : curve.segments) {
+        const Point ab = between(from, s.control1, 0.5), bc = between(s.control1, s.control2, 0.5),
+                    cd = between(s.control2, s.end, 0.5), abc = between(ab, bc, 0.5),
+                    bcd = between(bc, cd, 0.5);
+        halves.segments.push_back({ab, abc, between(abc, bcd, 0.5), s.straight});
+        halves.segments.push_back({bcd, cd, s.end, s.straight});
+        from = s.end;
+    }
+    return halves;
+}
+
+double lengthOf(Point from, const CurveSegment& s) {
+    constexpr int steps = 16;
+    double sum = 0;
+    Point last = from;
+    for (int i = 1; i <= steps; ++i) {
+        const Point p = pointAt(from, s, double(i) / steps);
+        sum += distance(last, p);
+        last = p;
+    }
+    return sum;
+}
+
+/// One loop's curve, of which stretches can be fitted again.
+class RefinedCurve {
+public:
+    RefinedCurve(const Loop& loop, const FitOptions& options)
+        : loop_(loop), options_(options), curve_(fitCurve(loop, options)) {
+        const Box box = bounds(loop);
+        const double size = std::min(options.detail, box.width() + box.height());
+        if (curve_.segments.size() < 2 || std::abs(signedArea(loop)) <= 1e-3 * size * size)
+            curve_.segments.clear();
+        while (!curve_.segments.empty() && curve_.segments.size() < 3)
+            curve_ = halved(curve_);
+        closeness_.assign(curve_.segments.size(), 0);
+    }
+
+    const Curve& curve() const { return curve_; }
+
+    void mark(std::size_t segment) {
+        isMarked_.resize(curve_.segments.size(), false);
+        isMarked_[segment] = true;
+    }
+
+    /// Fits what is marked closer than before.
+    void refine() {
+        if (isMarked_.empty())
+            return;
+        widen();
+        if (std::all_of(isMarked_.begin(), isMarked_.end(), [](bool marked) { return marked; }) ||
+            !refineStretches())
+            becomeOwnPoints();
+        isMarked_.clear();
+    }
+
+    void becomeOwnPoints() {
+        curve_ = throughOwnPoints(loop_);
+        closeness_.assign(curve_.segments.size(), ownPoints);
+    }
+
+private:
+    std::size_t count() const { return curve_.segments.size(); }
+    Point startOf(std::size_t segment) const {
+        return segment == 0 ? curve_.start : curve_.segments[segment - 1].end;
+    }
+
+    /// What was fitted closer before in vain takes its neighbours along: a corner between them goes.
+    void widen() {
+        std::vector<bool> wide = isMarked_;
+        for (std::size_t i = 0; i < count(); ++i)
+            if (isMarked_[i] && closeness_[i] > 0)
+                wide[(i + 1) % count()] = wide[(i + count() - 1) % count()] = true;
+        isMarked_ = std::move(wide);
+    }
+
+    /// False where the stretches are not found again along the loop.
+    bool refineStretches() {
+        const Course course(loop_);
+        const auto places = placesOn(course);
+        if (!places)
+            return false;
+        Curve refined;
+        std::vector<int> closeness;
+        // From a piece that stays.
+        const std::size_t first =
+            std::size_t(std::find(isMarked_.begin(), isMarked_.end(), false) - isMarked_.begin());
+        refined.start = startOf(first);
+        for (std::size_t k = 0; k < count();) {
+            const std::size_t i = (first + k) % count();
+            std::size_t length = 0;
+            int close = 0;
+            while (k + length < count() && isMarked_[(i + length) % count()]) {
+                close = std::max(close, closeness_[(i + length) % count()] + 1);
+                ++length;
+            }
+            if (length == 0) {
+                refined.segments.push_back(curve_.segments[i]);
+                closeness.push_back(closeness_[i]);
+                ++k;
+                continue;
+            }
+            const std::size_t end = (i + length) % count();
+            double to = (*places)[end];
+            while (to <= (*places)[i])
+                to += course.length();
+            const std::vector<CurveSegment> pieces = stretch(course, i, end, (*places)[i], to, close);
+            refined.segments.insert(refined.segments.end(), pieces.begin(), pieces.end());
+            closeness.resize(refined.segments.size(), close);
+            k += length;
+        }
+        curve_ = std::move(refined);
+        closeness_ = std::move(closeness);
+        return true;
+    }
+
+    /// From the start of one piece to that of another.
+    std::vector<CurveSegment> stretch(const Course& course, std::size_t begin, std::size_t end, double from,
+                                      double to, int closeness) const {
+        std::vector<Point> points{startOf(begin)};
+        const Point last = startOf(end);
+        for (const Point p : course.pointsBetween(from, to))
+            if (distance(p, points.back()) > 1e-6 && distance(p, last) > 1e-6)
+                points.push_back(p);
+        points.push_back(last);
+        std::vector<CurveSegment> pieces;
+        if (closeness < ownPoints && points.size() > 2) {
+            FitOptions closer = options_;
+            closer.scatter = 0;
+            closer.tolerance /= closeness == 1 ? 4 : 16;
+            return fitStretch(points, closer, directionAt(begin), directionAt(end));
+        }
+        for (std::size_t i = 1; i < points.size(); ++i)
+            pieces.push_back(straightSegment(points[i - 1], points[i]));
+        return pieces;
+    }
+
+    /// Of the curve at the start of a piece, unless it has a corner there.
+    Point directionAt(std::size_t segment) const {
+        const Point joint = startOf(segment);
+        const CurveSegment& before = curve_.segments[(segment + count() - 1) % count()];
+        const Point in = unit(joint - before.control2), out = unit(curve_.segments[segment].control1 - joint);
+        constexpr double smooth = 0.98; // the cosine of 11 degrees
+        return dot(in, out) > smooth ? unit(in + out) : Point{};
+    }
+
+    /// How far along the loop each piece starts, in ascending order.
+    std::optional<std::vector<double>> placesOn(const Course& course) const {
+        std::vector<double> places{nearestTo(course, curve_.start, 0, course.length())};
+        Point from = curve_.start;
+        for (std::size_t i = 0; i + 1 < count(); ++i) {
+            const CurveSegment& s = curve_.segments[i];
+            // A piece is about as long as its stretch of the loop; a corner is put back up to two details
+            // off.
+            const double along = lengthOf(from, s), slack = 0.3 * along + 4 * options_.detail;
+            const double begin = std::max(places.back(), places.back() + along - slack);
+            places.push_back(nearestTo(course, s.end, begin, places.back() + along + slack));
+            from = s.end;
+        }
+        if (places.back() > places.front() + course.length())
+            return {};
+        return places;
+    }
+
+    /// Where between two places the loop comes nearest to a point.
+    static double nearestTo(const Course& course, Point p, double from, double to) {
+        double best = from, least = distance(course.pointAt(from), p), at = from;
+        Point last = course.pointAt(from);
+        std::vector<Point> points = course.pointsBetween(from, to);
+        points.push_back(course.pointAt(to));
+        for (const Point next : points) {
+            const double span = distance(last, next);
+            const Point way = unit(next - last);
+            const double share = std::clamp(dot(p - last, way), 0.0, span);
+            if (const double far = distance(last + way * share, p); far < least) {
+                least = far;
+                best = at + share;
+            }
+            at += span;
+            last = next;
+        }
+        return best;
+    }
+
+    const Loop& loop_;
+    FitOptions options_;
+    Curve curve_;
+    std::vector<int> closeness_; ///< of each piece: how often it was fitted again
+    std::vector<bool> isMarked_;
+};
+
+} // namespace
+
+std::vector<Curve> fitLoops(std::span<const Loop> loops, const FitOptions& options,
+                            const std::stop_token& stop) {
+    std::vector<RefinedCurve> refined;
+    refined.reserve(loops.size());
+    for (const Loop& loop : loops) {
+        throwIfStopped(stop);
+        refined.emplace_back(loop, options);
+    }
+    const auto curves = [&] {
+        std::vector<Curve> all;
+        for (const RefinedCurve& one : refined)
+            all.push_back(one.curve());
+        return all;
+    };
+    std::vector<Curve> all = curves();
+    for (int round = 0; round < mostRounds; ++round) {
+        throwIfStopped(stop);
+        const std::vector<Crossing> crossings = crossingsOf(all);
+        if (crossings.empty())
+            break;
+        for (const Crossing& crossing : crossings)
+            for (const PieceOfCurve& piece : {crossing.one, crossing.other}) {
+                if (round + 1 == mostRounds)
+                    refined[piece.curve].becomeOwnPoints();
+                else
+                    refined[piece.curve].mark(piece.segment);
+            }
+        for (RefinedCurve& one : refined)
+            one.refine();
+        all = curves();
+    }
+    return all;
+}
+
+} // namespace hasami

@@ -1,0 +1,18 @@
+#pragma once
+
+#include "geometry/fit_curves.h"
+#include "geometry/loop.h"
+
+#include <stop_token>
+
+namespace hasami {
+
+/// fitCurve for loops that neither cross themselves nor each other, so that the curves don't either. Where
+/// they would (a tiny loop in a bend, the two sides of a neck that is thinner than the tolerance), that
+/// stretch is fitted again closer, without its corners, and in the end goes through its own points. A curve
+/// for each loop, of three points or more; one without segments where a loop has fewer points, or no area.
+/// Throws Stopped.
+std::vector<Curve> fitLoops(std::span<const Loop> loops, const FitOptions& options,
+                            const std::stop_token& stop = {});
+
+} // namespace hasami

@@ -1,0 +1,164 @@
+#include "geometry/crossings.h"
+#include "geometry/fit_loops.h"
+#include "geometry/region_operations.h"
+#include "raster/level_lines.h"
+#include "support/rounds.h"
+#include "support/shapes.h"
+
+#include <catch2/catch.hpp>
+
+using namespace hasami;
+using namespace hasami::test;
+
+namespace {
+
+/// Small and nasty: hair, specks, stairs, thin necks, parts that touch.
+Grid<std::uint8_t> nastyDrawing(std::mt19937& random) {
+    std::uniform_int_distribution<int> size(40, 110), kind(0, 3);
+    const int width = size(random), height = size(random);
+    std::uniform_real_distribution<double> x(3, width - 3), y(3, height - 3), radius(1, 14), thick(0.4, 3);
+    struct Stroke {
+        Point a, b;
+        double half;
+    };
+    std::vector<Stroke> strokes;
+    const int count = 3 + int(random() % 14);
+    for (int i = 0; i < count; ++i) {
+        const Point a{x(random), y(random)};
+        if (kind(random) == 0)
+            strokes.push_back({a, a, radius(random)});
+        else
+            strokes.push_back({a, {x(random), y(random)}, thick(random) / 2});
+    }
+    Grid<std::uint8_t> grid = drawn(width, height, [&](double px, double py) {
+        return std::any_of(strokes.begin(), strokes.end(), [&](const Stroke& s) {
+            return distanceToSegment({px, py}, s.a, s.b) < s.half;
+        });
+    });
+    if (random() % 3 == 0) // stair-stepped
+        for (std::uint8_t& cell : grid.cells())
+            cell = cell > 127 ? 255 : 0;
+    return grid;
+}
+
+/// Of polygons, side against side: how many pairs cross, neighbours left out.
+int crossingSides(const std::vector<Loop>& loops) {
+    struct Side {
+        Point a, b;
+        std::size_t loop, at, count;
+    };
+    std::vector<Side> sides;
+    for (std::size_t i = 0; i < loops.size(); ++i)
+        for (std::size_t k = 0; k < loops[i].size(); ++k)
+            sides.push_back({loops[i][k], loops[i][(k + 1) % loops[i].size()], i, k, loops[i].size()});
+    std::sort(sides.begin(), sides.end(),
+              [](const Side& a, const Side& b) { return std::min(a.a.x, a.b.x) < std::min(b.a.x, b.b.x); });
+    int crossings = 0;
+    for (std::size_t i = 0; i < sides.size(); ++i)
+        for (std::size_t j = i + 1; j < sides.size(); ++j) {
+            const Side &one = sides[i], &other = sides[j];
+            if (std::min(other.a.x, other.b.x) > std::max(one.a.x, one.b.x))
+                break;
+            if (one.loop == other.loop &&
+                ((one.at + 1) % one.count == other.at || (other.at + 1) % one.count == one.at))
+                continue;
+            const auto turn = [](Point a, Point b, Point p) { return cross(b - a, p - a); };
+            crossings += turn(one.a, one.b, other.a) * turn(one.a, one.b, other.b) < 0 &&
+                         turn(other.a, other.b, one.a) * turn(other.a, other.b, one.b) < 0;
+        }
+    return crossings;
+}
+
+std::vector<Loop> flat(std::span<const Curve> curves) {
+    std::vector<Loop> loops;
+    for (const Curve& curve : curves)
+        loops.push_back(flatten(curve, 0.00002));
+    return loops;
+}
+
+Curve polygon(std::initializer_list<Point> points) {
+    const std::vector<Point> all(points);
+    Curve curve{all.front(), {}};
+    for (std::size_t i = 1; i <= all.size(); ++i)
+        curve.segments.push_back(straightSegment(all[i - 1], all[i % all.size()]));
+    return curve;
+}
+
+} // namespace
+
+TEST_CASE("pieces that cross are found, those that only go on into each other are not") {
+    const Curve square = polygon({{0, 0}, {10, 0}, {10, 10}, {0, 10}});
+    CHECK(crossingsOf(std::vector{square}).empty());
+    CHECK(crossingsOf(std::vector{polygon({{0, 0}, {10, 10}, {10, 0}, {0, 10}})}).size() == 1);
+    const Curve beside = polygon({{10.001, 0}, {20, 0}, {20, 10}, {10.001, 10}}),
+                across = polygon({{9, 4}, {20, 4}, {20, 6}, {9, 6}});
+    CHECK(crossingsOf(std::vector{square, beside}).empty());
+    CHECK(crossingsOf(std::vector{square, across}).size() == 2);
+    // A cubic that loops.
+    const Curve loop{{0, 0},
+                     {{{30, 10}, {-20, 10}, {10, 0}},
+                      straightSegment({10, 0}, {5, -5}),
+                      straightSegment({5, -5}, {0, 0})}};
+    const auto found = crossingsOf(std::vector{loop});
+    REQUIRE(found.size() == 1);
+    CHECK(found[0].one == found[0].other);
+    // Two cubics whose smooth joint lies in a tiny loop.
+    const Curve joined{{0, 0},
+                       {{{4, 0}, {6, 1}, {5, 1}},
+                        {{4, 1}, {6, 0}, {10, 0}},
+                        straightSegment({10, 0}, {5, -5}),
+                        straightSegment({5, -5}, {0, 0})}};
+    CHECK(crossingsOf(std::vector{joined}).size() == 1);
+    // A needle's two sides are no crossing.
+    CHECK(crossingsOf(std::vector{polygon({{0, 0}, {10, 0.001}, {0, 0.002}})}).empty());
+}
+
+TEST_CASE("no fitted line of a nasty drawing crosses itself or another, nor does its offset") {
+    std::mt19937 random(22);
+    int before = 0;
+    for (int i = 0; i < test::rounds(40, 4); ++i) {
+        const Grid<std::uint8_t> grid = nastyDrawing(random);
+        constexpr double pixel = 0.1;
+        std::vector<Loop> loops = levelLines(grid, 127.5);
+        for (Loop& loop : loops)
+            for (Point& p : loop)
+                p = p * pixel;
+        for (const double scatter : {0.02, 0.3}) {
+            const FitOptions fit{0.01, scatter * pixel, std::max(1.0, 2.5 * scatter) * pixel};
+            for (const Loop& loop : loops)
+                before += int(crossingsOf(std::vector{fitCurve(loop, fit)}).size());
+            const std::vector<Curve> curves = fitLoops(loops, fit);
+            INFO("drawing " << i << ", scatter " << scatter);
+            REQUIRE(crossingsOf(curves).empty());
+            REQUIRE(crossingSides(flat(curves)) == 0);
+            for (const Curve& curve : curves)
+                REQUIRE((curve.segments.empty() || curve.points() >= 3));
+            const Region moved = offset(flatten(curves, 0.005), 0.4);
+            REQUIRE(crossingSides(flat(fitLoops(moved.loops, {0.01, 0, 0.02}))) == 0);
+        }
+    }
+    CHECK(before > 0); // or these drawings show nothing
+}
+
+TEST_CASE("where nothing crosses, loops are fitted as each would be alone") {
+    std::mt19937 random(5);
+    for (int i = 0; i < 20; ++i) {
+        const Loop blob = randomBlob(random, {0, 0}, 10);
+        const FitOptions fit{0.01, 0, 0.1};
+        CHECK(fitLoops(std::vector<Loop>{blob}, fit).front() == fitCurve(blob, fit));
+    }
+}
+
+TEST_CASE("what has no area or fewer than three points is no line, a lens gets three") {
+    const FitOptions fit{0.01, 0, 0.1};
+    CHECK(fitLoops(std::vector<Loop>{{{0, 0}, {1, 0}}}, fit).front().segments.empty());
+    CHECK(fitLoops(std::vector<Loop>{{{0, 0}, {10, 0}, {5, 0}}}, fit).front().segments.empty());
+    Loop lens;
+    for (int k = 0; k < 40; ++k)
+        lens.push_back({k * 0.25 - 5, -1.5 * (1 - std::pow(k * 0.05 - 1, 2))});
+    for (int k = 0; k < 40; ++k)
+        lens.push_back({5 - k * 0.25, 1.5 * (1 - std::pow(k * 0.05 - 1, 2))});
+    const Curve curve = fitLoops(std::vector<Loop>{lens}, fit).front();
+    CHECK(curve.points() >= 3);
+    CHECK(std::abs(signedArea(flatten(curve, 0.001))) == Approx(std::abs(signedArea(lens))).epsilon(0.01));
+}
