@@ -5,6 +5,7 @@
 #include "geometry/crossings.h"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 #include <optional>
 
@@ -12,8 +13,9 @@ namespace hasami {
 
 namespace {
 
-constexpr int ownPoints = 3; // at this closeness a stretch goes through its own points
-constexpr int mostRounds = 12;
+constexpr std::array closer{0.5, 0.2, 0.06}; // of tolerance and scatter, each time a stretch is fitted again
+constexpr int ownPoints = int(closer.size()) + 1; // at this closeness it goes through its own points
+constexpr int mostRounds = 16;
 
 Curve throughOwnPoints(const Loop& loop) {
     Curve curve{loop.front(), {}};
@@ -129,9 +131,7 @@ private:
                 continue;
             }
             const std::size_t end = (i + length) % count();
-            double to = (*places)[end];
-            while (to <= (*places)[i])
-                to += course.length();
+            const double to = (*places)[end] + (end <= i ? course.length() : 0);
             const std::vector<CurveSegment> pieces = stretch(course, i, end, (*places)[i], to, close);
             refined.segments.insert(refined.segments.end(), pieces.begin(), pieces.end());
             closeness.resize(refined.segments.size(), close);
@@ -153,10 +153,10 @@ private:
         points.push_back(last);
         std::vector<CurveSegment> pieces;
         if (closeness < ownPoints && points.size() > 2) {
-            FitOptions closer = options_;
-            closer.scatter = 0;
-            closer.tolerance /= closeness == 1 ? 4 : 16;
-            return fitStretch(points, closer, directionAt(begin), directionAt(end));
+            FitOptions fit = options_;
+            fit.scatter *= closer[std::size_t(closeness) - 1];
+            fit.tolerance *= closer[std::size_t(closeness) - 1];
+            return fitStretch(points, fit, directionAt(begin), directionAt(end));
         }
         for (std::size_t i = 1; i < points.size(); ++i)
             pieces.push_back(straightSegment(points[i - 1], points[i]));
