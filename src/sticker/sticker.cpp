@@ -95,13 +95,15 @@ public:
         return outlines(thinned(area, coarse));
     }
 
+    /// Closer than the edge was found, so that lines keep their distance from it.
     std::vector<Curve> fitted(const Region& region) const {
+        const double tolerance = std::min(tolerance_, 0.015); // mm
         std::vector<Loop> loops = region.loops;
         std::erase_if(loops, [&](const Loop& loop) { // openings that the offset has all but closed
             const double area = signedArea(loop);
             return area < 0 && -area < recipe_.edge.leastOpening;
         });
-        std::vector<Curve> curves = fitLoops(loops, {tolerance_, 0, 2 * tolerance_});
+        std::vector<Curve> curves = fitLoops(loops, {tolerance, 0, 2 * tolerance});
         std::erase_if(curves, [](const Curve& curve) { return curve.segments.empty(); });
         return curves;
     }
@@ -420,7 +422,8 @@ private:
         if (recipe_.border.width > 0) {
             addBorder(beyond, reach);
         } else if (!beyond.isEmpty()) {
-            sticker_.bleed = PrintedBleed{rings_.bleed(beyond, printed), facts_.rimIsMixed};
+            const Region seam = reach.isEmpty() ? printed : intersection(printed, reach);
+            sticker_.bleed = PrintedBleed{rings_.bleed(beyond, seam), facts_.rimIsMixed};
             addTo(sticker_.footprint, sticker_.bleed->area);
         }
         if (reach.isEmpty())

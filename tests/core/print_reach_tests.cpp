@@ -93,6 +93,17 @@ TEST_CASE("a plain shape smaller than the artwork clips what it shows, and its b
     CHECK(sticker.footprint.width() == Approx(18).margin(0.05));
 }
 
+TEST_CASE("the bleed's seam under the artwork's rim stays within the bleed") {
+    Recipe recipe;
+    recipe.lines[0].course = LineCourse::shape;
+    recipe.lines[0].shape = {PlainShapeKind::circle, 0, 0, 6, true, 16, 16};
+    // Two parts that reach out of the circle on both sides, of coarse pixels.
+    const Sticker sticker =
+        makeSticker(picture(), {circleAt(8, {11, 20}), circleAt(8, {29, 20})}, recipe, {0.05});
+    REQUIRE(sticker.bleed);
+    CHECK(spoiltBy(sticker, recipe.bleed.amount).beyondBleed == Approx(0).margin(1e-6));
+}
+
 TEST_CASE("a line that is not cut, a plain shape and a fold print the border no wider") {
     Recipe recipe;
     recipe.border.width = 2;

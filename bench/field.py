@@ -1,0 +1,173 @@
+"""Puts real artwork from Debian's packages through the command line under eight recipes, reads the outputs back with
+programs that know nothing of Hasami, and counts what is wrong: field.py PROGRAM [N]. docs/field.md holds the table."""
+import collections
+import concurrent.futures
+import functools
+import json
+import os
+import random
+import subprocess
+import sys
+import tempfile
+import time
+import warnings
+import xml.etree.ElementTree as ElementTree
+from pathlib import Path
+
+import numpy
+from PIL import Image, ImageDraw
+from shapely.geometry import LinearRing, MultiLineString, Point
+from shapely.strtree import STRtree
+
+warnings.filterwarnings("ignore", category=DeprecationWarning)
+SVG = "{http://www.w3.org/2000/svg}"
+DPI = 200
+PER_MM = DPI / 25.4
+SIZE = 60  # mm, the artwork's width
+SLOW = 2  # seconds
+RECIPES = {
+    "white margin": (["--offset", "2mm"], 1),
+    "line inside with bleed": (["--offset", "-0.5mm", "--bleed", "1mm"], 1),
+    "every detail": (["--offset", "0mm", "--openings", "cut", "--min-speck", "0.1", "--min-opening", "0.1"], 1),
+    "plain shape, larger": (["--shape", "rounded", "--margin", "3mm", "--offset", "0mm"], 1),
+    "plain shape, smaller": (["--shape", "circle", "--shape-size", "25mmx25mm", "--offset", "0mm"], 1),
+    "border": (["--border", "2mm", "--offset", "1mm"], 1),
+    "perforated": (["--offset", "1mm", "--die-offset", "4mm", "--tabs", "4"], 1),
+    "white ink, mirrored": (["--offset", "0mm", "--use", "window"], 1),
+}
+COLUMNS = ["refused", "slow", "lines that cross", "short lines", "print outside", "offset off", "tabs short"]
+
+
+def artworks(count):
+    """A fixed sample: as many pictures and stamps as drawn icons."""
+    rng = random.Random(22)
+    chosen = []
+    for package, endings in (("tuxpaint-stamps-default", (".png", ".svg")), ("papirus-icon-theme", (".svg",))):
+        listed = subprocess.run(["dpkg", "-L", package], capture_output=True, text=True, check=True).stdout.split("\n")
+        files = sorted(f for f in listed if f.endswith(endings) and os.path.isfile(f) and not os.path.islink(f)
+                       and ("Papirus/64x64/" in f or package.startswith("tux")))
+        chosen += rng.sample(files, min(count // 2 + (count % 2 if not chosen else 0), len(files)))
+    return chosen
+
+
+def polylines(path, steps=32):
+    """SVG path data of M, L, C, Z as polylines; curves in even steps."""
+    words = path.replace("M", " M ").replace("L", " L ").replace("C", " C ").replace("Z", " Z ").split()
+    loops, at = [], 0
+    t = numpy.linspace(0, 1, steps + 1)[1:, None]
+    while at < len(words):
+        command, at = words[at], at + 1
+        if command in "ML":
+            p = (float(words[at]), float(words[at + 1]))
+            at += 2
+            if command == "M":
+                loops.append([p])
+            else:
+                loops[-1].append(p)
+        elif command == "C":
+            a = numpy.array(loops[-1][-1])
+            b, c, d = numpy.array(list(map(float, words[at:at + 6]))).reshape(3, 2)
+            at += 6
+            loops[-1].extend(map(tuple, (1 - t) ** 3 * a + 3 * (1 - t) ** 2 * t * b + 3 * (1 - t) * t * t * c + t ** 3 * d))
+    return loops
+
+
+def crossings(lines):
+    """Lines that are not simple, and pairs of a kind that cross."""
+    count = 0
+    for kind in {line["kind"] for line in lines}:
+        rings = [LinearRing(loop) for line in lines if line["kind"] == kind for loop in polylines(line["path"]) if len(loop) > 2]
+        count += sum(not ring.is_simple for ring in rings)
+        if len(rings) > 1:
+            tree = STRtree(rings)
+            count += sum(id(other) > id(ring) and ring.crosses(other) for ring in rings for other in tree.query(ring))
+    return count
+
+
+def is_offset_off(edge, lines, offset):
+    """Whether a line leaves its distance from the edge; where lines run together it is farther from each, never closer."""
+    rings = MultiLineString([LinearRing(loop) for line in edge for loop in polylines(line["path"]) if len(loop) > 2])
+    for line in lines:
+        for loop in polylines(line["path"], 4):
+            for p in loop[:: max(1, len(loop) // 200)]:
+                if abs(rings.distance(Point(p)) - offset) > 0.03:
+                    return True
+    return False
+
+
+def ink_outside(print_file, cut_file, past, folder):
+    """Pixels with ink, marks aside, outside the lines grown by `past` mm and two pixels."""
+    root = ElementTree.parse(cut_file).getroot()
+    left, top = map(float, root.get("viewBox").split()[:2])
+    subprocess.run(["gs", "-q", "-dNOPAUSE", "-dBATCH", "-dSAFER", "-sDEVICE=tiffsep", f"-r{DPI}", f"-sOutputFile={folder}/s.tif",
+                    print_file], check=True, capture_output=True, timeout=120)
+    plates = [255 - numpy.array(Image.open(path)).astype(int) for path in Path(folder).glob("s(*).tif")]
+    ink = numpy.rot90(numpy.max(plates, axis=0)) > 8  # the page is the sheet turned a quarter
+    allowed = Image.new("1", ink.shape[::-1])
+    draw = ImageDraw.Draw(allowed)
+    grown = past * PER_MM + 2
+    for path in root.iter(SVG + "path"):
+        for loop in polylines(path.get("d"), 16):
+            points = [((x - left) * PER_MM, (y - top) * PER_MM) for x, y in loop]
+            draw.polygon(points, fill=1)
+            draw.line(points + points[:2], fill=1, width=round(2 * grown))
+            for x, y in points:
+                draw.ellipse((x - grown, y - grown, x + grown, y + grown), fill=1)
+    for mark in root.iter(SVG + "circle"):
+        x, y, r = ((float(mark.get("cx")) - left) * PER_MM, (float(mark.get("cy")) - top) * PER_MM, float(mark.get("r")) * PER_MM + 2)
+        draw.ellipse((x - r, y - r, x + r, y + r), fill=1)
+    return int((ink & ~numpy.array(allowed)).sum())
+
+
+def tried(program, artwork, recipe):
+    """What is wrong with one artwork under one recipe: names of columns, and a word on each."""
+    options, past = RECIPES[recipe]
+    wrong = {}
+    with tempfile.TemporaryDirectory() as folder:
+        def run(*arguments):
+            begin = time.monotonic()
+            done = subprocess.run([program, *map(str, arguments)], capture_output=True, text=True, timeout=300, cwd=folder)
+            if time.monotonic() - begin > SLOW:
+                wrong["slow"] = f"{arguments[0]} {time.monotonic() - begin:.1f} s"
+            if done.returncode:
+                wrong.setdefault("refused", done.stderr.strip().split("\n")[-1])
+            return done.returncode == 0
+
+        if not run("outline", artwork, "-o", "o.json", "--width", f"{SIZE}mm", *options):
+            return wrong
+        lines = json.loads(Path(folder, "o.json").read_text())["lines"]
+        if count := crossings(lines):
+            wrong["lines that cross"] = str(count)
+        if count := sum(line["points"] < 3 for line in lines):
+            wrong["short lines"] = str(count)
+        if recipe == "white margin" and run("outline", artwork, "-o", "e.json", "--width", f"{SIZE}mm", "--offset", "0mm"):
+            edge = json.loads(Path(folder, "e.json").read_text())["lines"]
+            if is_offset_off(edge, lines, 2):
+                wrong["offset off"] = "by more than 0.03 mm"
+        if short := [len(line["segments"]) for line in lines if line["kind"] == "perforated" and line["role"] == "outer"
+                     and len(line.get("segments", [])) < 3 and line["length"] > 30]:
+            wrong["tabs short"] = f"{min(short)} on a loop"
+        if run("new", artwork, "-o", "j.hasami", "--width", f"{SIZE}mm", "--medium", "roll:150mm", *options) and \
+                run("make", "j.hasami", "--print", "p.pdf", "--cut", "c.svg"):
+            if pixels := ink_outside(f"{folder}/p.pdf", f"{folder}/c.svg", past, folder):
+                wrong["print outside"] = f"{pixels} pixels"
+    return wrong
+
+
+def main():
+    program = str(Path(sys.argv[1]).resolve())
+    tasks = [(artwork, recipe) for artwork in artworks(int(sys.argv[2]) if len(sys.argv) > 2 else 500) for recipe in RECIPES]
+    counts, worst = collections.defaultdict(collections.Counter), []
+    with concurrent.futures.ProcessPoolExecutor(os.cpu_count()) as pool:
+        for (artwork, recipe), wrong in zip(tasks, pool.map(functools.partial(tried, program), *zip(*tasks))):
+            counts[recipe].update(wrong.keys())
+            worst += [f"{column}: {artwork}, {recipe}: {word}" for column, word in wrong.items()]
+    print(f"{len(tasks) // len(RECIPES)} artworks, {SIZE} mm wide\n")
+    print("| recipe | " + " | ".join(COLUMNS) + " |\n|---" + "|---" * len(COLUMNS) + "|")
+    for recipe in RECIPES:
+        print(f"| {recipe} | " + " | ".join(str(counts[recipe][column]) for column in COLUMNS) + " |")
+    print("\n" + "\n".join(sorted(worst)))
+
+
+if __name__ == "__main__":
+    main()
