@@ -90,10 +90,41 @@ Design& addDesign(Job& job, const NewPicture& picture, std::optional<double> wid
     return job.designs.back();
 }
 
+namespace {
+
+/// "bee 2" of "bee", "bee 3" of "bee 2": the next number that no design has.
+std::string nameOfCopy(const Job& job, const std::string& name) {
+    std::string base = name;
+    std::size_t number = 1;
+    const std::size_t space = name.rfind(' ');
+    constexpr std::size_t mostDigits = 6;
+    if (space != std::string::npos && space > 0 && name.size() - space - 1 <= mostDigits) {
+        const std::string digits = name.substr(space + 1);
+        const bool isNumber =
+            !digits.empty() && digits.front() != '0' &&
+            std::all_of(digits.begin(), digits.end(), [](char c) { return c >= '0' && c <= '9'; });
+        if (isNumber && digits != "1") {
+            number = std::stoul(digits);
+            base.resize(space);
+        }
+    }
+    const auto isTaken = [&](const std::string& wanted) {
+        return std::any_of(job.designs.begin(), job.designs.end(),
+                           [&](const Design& design) { return design.name == wanted; });
+    };
+    std::string next;
+    do
+        next = base + " " + std::to_string(++number);
+    while (isTaken(next));
+    return next;
+}
+
+} // namespace
+
 Design& duplicateDesign(Job& job, std::string_view id) {
     Design copy = *job.find(id);
     copy.id = newId(job);
-    copy.name += " copy";
+    copy.name = nameOfCopy(job, copy.name);
     const auto behind = job.designs.begin() + (job.find(id) - job.designs.data()) + 1;
     return *job.designs.insert(behind, std::move(copy));
 }

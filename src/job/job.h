@@ -96,8 +96,8 @@ struct NewPicture {
 /// start. Throws InputError if the size would leave the limits.
 Design& addDesign(Job& job, const NewPicture& picture, std::optional<double> width = {});
 
-/// Puts a copy of the design behind it, with a new id and "… copy" as its name, and gives it back.
-/// REQUIRES: the design is in the job.
+/// Puts a copy of the design behind it, with a new id, and gives it back. The copy of "bee" is "bee 2", its
+/// copy "bee 3": the next number that no design of that name has. REQUIRES: the design is in the job.
 Design& duplicateDesign(Job& job, std::string_view id);
 
 /// Takes a design out, with its stickers on the sheet.

@@ -241,7 +241,7 @@ Layout layOut(const std::vector<Copies>& copies, const SheetPlan& plan, const Pr
     }
     for (Sheet& sheet : layout.sheets) {
         if (const auto trouble = plan.box && !sheet.pieces.empty() ? addBox(sheet, *plan.box) : std::nullopt)
-            layout.remarks = {*trouble};
+            layout.remarks.push_back(*trouble);
         addMarks(sheet, plan.medium, profile);
     }
     if (isLaid && checking == Checking::yes)

@@ -42,15 +42,18 @@ CacheKey& operator<<(CacheKey& key, const EdgeOptions& options) {
 void addChoice(CacheKey& key, const EdgeOptions& options) {
     key << double(options.loops);
     addShape(key, options.shape);
+    key << double(options.switches.size());
     for (const LoopSwitch& s : options.switches)
         key << s.centre.x << s.centre.y << s.size << double(s.isOpening) << double(s.isCut) << double(s.item);
 }
 
 void addTouchUps(CacheKey& key, const EdgeOptions& options) {
     const auto add = [&](Point p) { key << p.x << p.y; };
+    key << double(options.touchUps.size());
     for (const TouchUp& touchUp : options.touchUps) {
         add(touchUp.from);
         add(touchUp.to);
+        key << double(touchUp.beneath.size());
         for (const Point p : touchUp.beneath)
             add(p);
         key << double(touchUp.item) << double(touchUp.path.size());
@@ -64,7 +67,8 @@ void addTouchUps(CacheKey& key, const EdgeOptions& options) {
 }
 
 void addBorderAndLines(CacheKey& key, const Recipe& recipe) {
-    key << recipe.border.width << colourText(recipe.border.colour) << double(recipe.border.onOpenings);
+    key << recipe.border.width << colourText(recipe.border.colour) << double(recipe.border.onOpenings)
+        << double(recipe.lines.size());
     for (const LineRecipe& line : recipe.lines) {
         key << double(line.kind) << line.offset << double(line.corners.form) << line.corners.limit
             << double(line.isCut) << double(line.course);

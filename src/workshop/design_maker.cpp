@@ -200,6 +200,7 @@ DesignMaker::picturesOf(const Design& design, const std::set<std::string>& leftO
 
 CacheKey DesignMaker::stickerKey(std::string_view what, const Design& design) const {
     CacheKey key(what);
+    key << double(design.artwork.items.size());
     for (const Item& item : design.artwork.items)
         key << item;
     const Recipe& recipe = design.recipe;

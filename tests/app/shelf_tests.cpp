@@ -36,8 +36,8 @@ TEST_CASE("a design is duplicated with its recipe and count, renamed and moved a
     w.click("Cut lines frame");
     w.type("Offset field", "3");
     w.keys(Qt::Key_D, Qt::ControlModifier);
-    REQUIRE(names(document) == QStringList{"bee", "bee copy"});
-    CHECK(document.selectedDesign()->name == "bee copy");
+    REQUIRE(names(document) == QStringList{"bee", "bee 2"});
+    CHECK(document.selectedDesign()->name == "bee 2");
     CHECK(document.job().designs[1].recipe.lines[0].offset == 3);
     CHECK(document.job().designs[1].id != document.job().designs[0].id);
     CHECK(document.undoLabel() == "Duplicate bee");

@@ -202,7 +202,7 @@ TEST_CASE("a copy of a design lies behind it, is called so, and has a number of 
     const Design bee = job.designs.front();
     const Design& copy = duplicateDesign(job, bee.id);
     CHECK(copy.id != bee.id);
-    CHECK(copy.name == bee.name + " copy");
+    CHECK(copy.name == bee.name + " 2");
     REQUIRE(job.designs.size() == 3);
     CHECK(job.designs[1].recipe == bee.recipe);
     CHECK(job.designs[1].artwork == bee.artwork);
@@ -212,6 +212,23 @@ TEST_CASE("a copy of a design lies behind it, is called so, and has a number of 
     CHECK(first != second);
     CHECK(job.designs[1].id == second); // right behind, before the older copies
     CHECK(jobFromJson(jobToJson(job), job.assets) == job);
+}
+
+TEST_CASE("copies are numbered, and a number in the name goes on") {
+    Job job = sampleJob();
+    job.designs.front().name = "bee";
+    const std::string bee = job.designs.front().id;
+    const std::string second = duplicateDesign(job, bee).id;
+    CHECK(job.find(second)->name == "bee 2");
+    CHECK(duplicateDesign(job, second).name == "bee 3");
+    CHECK(duplicateDesign(job, bee).name == "bee 4");
+    for (const auto& [name, copy] : {std::pair("route 66", "route 67"),
+                                     {"bee 1", "bee 1 2"},
+                                     {"007", "007 2"},
+                                     {"no. 12345678", "no. 12345678 2"}}) {
+        job.designs.front().name = name;
+        CHECK(duplicateDesign(job, bee).name == copy);
+    }
 }
 
 TEST_CASE("a moved design comes before the one that was at its place, the others keep their order") {

@@ -1,5 +1,6 @@
 #include "base/error.h"
 #include "support/shapes.h"
+#include "workshop/cache_keys.h"
 #include "workshop/workshop.h"
 
 #include <catch2/catch.hpp>
@@ -67,6 +68,19 @@ TEST_CASE("an offset of zero keeps the edge as it is, an inward one lies inside"
     // Where the print reaches past the line, the neighbours keep their distance from the print.
     job.designs[0].recipe.bleed.trims = false;
     CHECK(makeAll(job, 3, testPicture, cache).designs[0].sticker->footprint.width() >= 4);
+}
+
+TEST_CASE("a switch and a touch-up of the same numbers are not taken for each other") {
+    EdgeOptions switched, touched;
+    switched.switches.push_back({{0.1, 0.2}, 0.3, true, false, 0});
+    touched.touchUps.push_back({{0.1, 0.2}, {0.3, 1}, {}, {}, 0});
+    const auto keyOf = [](const EdgeOptions& options) {
+        CacheKey key("edge");
+        addChoice(key, options);
+        addTouchUps(key, options);
+        return key.text();
+    };
+    CHECK(keyOf(switched) != keyOf(touched));
 }
 
 TEST_CASE("a design whose lines are all left out says so") {
