@@ -147,7 +147,7 @@ def tried(program, artwork, recipe):
         if short := [len(line["segments"]) for line in lines if line["kind"] == "perforated" and line["role"] == "outer"
                      and len(line.get("segments", [])) < 3 and line["length"] > 30]:
             wrong["tabs short"] = f"{min(short)} on a loop"
-        if run("new", artwork, "-o", "j.hasami", "--width", f"{SIZE}mm", "--medium", "roll:150mm", *options) and \
+        if run("new", artwork, "-o", "j.hasami", "--width", f"{SIZE}mm", "--medium", "roll:320mm", *options) and \
                 run("make", "j.hasami", "--print", "p.pdf", "--cut", "c.svg"):
             if pixels := ink_outside(f"{folder}/p.pdf", f"{folder}/c.svg", past, folder):
                 wrong["print outside"] = f"{pixels} pixels"
