@@ -229,6 +229,7 @@ std::vector<Curve> fitLoops(std::span<const Loop> loops, const FitOptions& optio
     }
     const auto curves = [&] {
         std::vector<Curve> all;
+        all.reserve(refined.size());
         for (const RefinedCurve& one : refined)
             all.push_back(one.curve());
         return all;

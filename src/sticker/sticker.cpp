@@ -64,9 +64,6 @@ public:
                              : flatten(edge_, coarse);
     }
 
-    /// The same with its half-covered rim.
-    Region shownWithRim(const ArtworkFacts& facts) const { return offset(shown(facts), underRim()); }
-
     /// The border, wider by the bleed, as far as `reach` goes (empty: all of it).
     PrintedBorder border(const Region& bleed, const Region& reach) const {
         Region band = rim();
@@ -92,8 +89,11 @@ public:
     std::vector<Curve> bleed(const Region& beyond, const Region& printed) const {
         const Region area =
             intersection(offset(beyond, underRim()), uniteSimple(std::vector{grownByHair(beyond), printed}));
-        return outlines(thinned(area, coarse));
+        return outlined(area);
     }
+
+    /// In straight pieces: nothing is cut along it.
+    static std::vector<Curve> outlined(const Region& area) { return outlines(thinned(area, coarse)); }
 
     /// Closer than the edge was found, so that lines keep their distance from it.
     std::vector<Curve> fitted(const Region& region) const {
@@ -429,7 +429,7 @@ private:
         if (reach.isEmpty())
             sticker_.footprint.add(sticker_.artwork); // it may be printed up to there
         else
-            trim(cuts, reach);
+            trim(cuts, beyond, reach);
     }
 
     /// Their areas are not worked out: what lies in the box around the lines and the bleed is printed.
@@ -443,6 +443,12 @@ private:
             sticker_.within = {shapeAround(sticker_.footprint, {PlainShapeKind::box, recipe_.bleed.amount})};
         sticker_.footprint.add(recipe_.bleed.trims ? sticker_.footprint.grownBy(recipe_.bleed.amount)
                                                    : sticker_.artwork);
+    }
+
+    /// Whether the artwork's box, in which it may show anything, reaches out of an area.
+    bool showsMore(const Region& area) const {
+        return !bounds(area).grownBy(coarse).holds(sticker_.artwork) ||
+               !difference(regionOf(sticker_.artwork), offset(area, coarse)).isEmpty();
     }
 
     void addBorder(const Region& bleed, const Region& reach) {
@@ -464,19 +470,18 @@ private:
 
     /// Past the lines nothing is printed but what reaches up to there plainly, and that up to the bleed: no
     /// backdrop, no loose bits that are not cut around, nothing too faint for the edge.
-    void trim(const std::vector<Region>& cuts, const Region& reach) {
-        const Region shown = rings_.shown(facts_);
+    void trim(const std::vector<Region>& cuts, const Region& beyond, const Region& reach) {
+        const Region shown = rings_.shown(facts_), printed = intersection(shown, reach);
         if (facts_.showsBackdrop) {
-            sticker_.within = difference(shown, reach).isEmpty() ? sticker_.printed
-                                                                 : rings_.fitted(intersection(shown, reach));
+            sticker_.within = difference(shown, reach).isEmpty() ? sticker_.printed : rings_.fitted(printed);
         } else {
             std::vector<Region> parts = cuts;
-            parts.push_back(intersection(rings_.shownWithRim(facts_), reach));
+            parts.push_back(printed);
+            parts.push_back(beyond); // over which the artwork's half-covered rim lies
             const Region within = withoutOpenings(uniteSimple(parts));
-            if (!difference(regionOf(sticker_.artwork), offset(within, coarse)).isEmpty())
-                sticker_.within = rings_.fitted(within);
+            if (showsMore(within))
+                sticker_.within = Rings::outlined(within);
         }
-        const Region printed = intersection(shown, reach);
         if (!printed.isEmpty())
             sticker_.footprint.add(bounds(printed));
     }
