@@ -53,15 +53,16 @@ public:
         return withLiftTab(fitted(moved(out, line.offset, line.corners)), line);
     }
 
-    /// What is printed without the bleed: the artwork, and the border around it.
-    Region printed(const ArtworkFacts& facts) const {
-        return recipe_.border.width > 0 ? rim() : shown(facts);
-    }
-
     /// What the artwork plainly shows.
     Region shown(const ArtworkFacts& facts) const {
         return facts.printed ? enclosed(flatten(*facts.printed, coarse), FillRule::nonZero)
                              : flatten(edge_, coarse);
+    }
+
+    /// The artwork and the border around it.
+    Region rim() const {
+        return offset(bordered(), recipe_.border.width + hiddenBorder(recipe_),
+                      recipe_.lines.front().corners);
     }
 
     /// The border, wider by the bleed, as far as `reach` goes (empty: all of it).
@@ -117,11 +118,6 @@ private:
     }
 
     Region bordered() const { return recipe_.border.onOpenings ? silhouette_ : withoutOpenings(silhouette_); }
-
-    Region rim() const {
-        return offset(bordered(), recipe_.border.width + hiddenBorder(recipe_),
-                      recipe_.lines.front().corners);
-    }
 
     Box stretchedBox(const Stretch& by) const {
         const Box box = bounds(silhouette_).grownBy(recipe_.border.width);
@@ -413,23 +409,24 @@ private:
             return;
         }
         const std::vector<Region> cuts = cutAreas();
-        const Region printed = rings_.printed(facts_);
+        const Region shown = rings_.shown(facts_);
+        const Region printed = recipe_.border.width > 0 ? rings_.rim() : shown;
         const double amount = recipe_.bleed.amount;
         if (const Box& box = sticker_.peeledBox; amount > std::max(box.width(), box.height()))
             sticker_.bleedRemark = "The bleed is wider than the sticker itself: make it narrower";
         const Region beyond = amount > 0 && !cuts.empty() ? bleedBeyond(printed, cuts, amount) : Region{};
         const Region reach = recipe_.bleed.trims ? reachOf(cuts) : Region{};
+        const Region seen = reach.isEmpty() ? shown : intersection(shown, reach);
         if (recipe_.border.width > 0) {
             addBorder(beyond, reach);
         } else if (!beyond.isEmpty()) {
-            const Region seam = reach.isEmpty() ? printed : intersection(printed, reach);
-            sticker_.bleed = PrintedBleed{rings_.bleed(beyond, seam), facts_.rimIsMixed};
+            sticker_.bleed = PrintedBleed{rings_.bleed(beyond, seen), facts_.rimIsMixed};
             addTo(sticker_.footprint, sticker_.bleed->area);
         }
         if (reach.isEmpty())
             sticker_.footprint.add(sticker_.artwork); // it may be printed up to there
         else
-            trim(cuts, beyond, reach);
+            trim(cuts, beyond, seen, !difference(shown, reach).isEmpty());
     }
 
     /// Their areas are not worked out: what lies in the box around the lines and the bleed is printed.
@@ -470,20 +467,20 @@ private:
 
     /// Past the lines nothing is printed but what reaches up to there plainly, and that up to the bleed: no
     /// backdrop, no loose bits that are not cut around, nothing too faint for the edge.
-    void trim(const std::vector<Region>& cuts, const Region& beyond, const Region& reach) {
-        const Region shown = rings_.shown(facts_), printed = intersection(shown, reach);
-        if (facts_.showsBackdrop) {
-            sticker_.within = difference(shown, reach).isEmpty() ? sticker_.printed : rings_.fitted(printed);
-        } else {
+    /// `seen`: what the artwork plainly shows, up to there; `reachesFar`: it would show more.
+    void trim(const std::vector<Region>& cuts, const Region& beyond, const Region& seen, bool reachesFar) {
+        if (facts_.showsBackdrop)
+            sticker_.within = reachesFar ? rings_.fitted(seen) : sticker_.printed;
+        if (sticker_.within.empty()) { // of a backdrop: nothing of what was found lies within the lines
             std::vector<Region> parts = cuts;
-            parts.push_back(printed);
+            parts.push_back(seen);
             parts.push_back(beyond); // over which the artwork's half-covered rim lies
             const Region within = withoutOpenings(uniteSimple(parts));
             if (showsMore(within))
                 sticker_.within = Rings::outlined(within);
         }
-        if (!printed.isEmpty())
-            sticker_.footprint.add(bounds(printed));
+        if (!seen.isEmpty())
+            sticker_.footprint.add(bounds(seen));
     }
 
     const Recipe& recipe_;

@@ -104,6 +104,18 @@ TEST_CASE("the bleed's seam under the artwork's rim stays within the bleed") {
     CHECK(spoiltBy(sticker, recipe.bleed.amount).beyondBleed == Approx(0).margin(1e-6));
 }
 
+TEST_CASE("a line that holds nothing of what was found still keeps the backdrop inside") {
+    Recipe recipe;
+    recipe.lines[0].course = LineCourse::shape;
+    recipe.lines[0].shape = {PlainShapeKind::circle, 0, 0, 6, true, 8, 8};
+    // Two parts, and the circle between them.
+    const Sticker sticker = makeSticker(picture(), {circleAt(5, {8, 20}), circleAt(5, {32, 20})}, recipe,
+                                        {0.01, true, true, {}, {}});
+    const Spoilt spoilt = spoiltBy(sticker, recipe.bleed.amount);
+    CHECK(spoilt.beyondBleed == Approx(0).margin(1e-6));
+    CHECK(spoilt.beyondArea == Approx(0).margin(1e-6));
+}
+
 TEST_CASE("a line that is not cut, a plain shape and a fold print the border no wider") {
     Recipe recipe;
     recipe.border.width = 2;
