@@ -3,6 +3,7 @@
 #include "base/error.h"
 #include "geometry/course.h"
 #include "geometry/crossings.h"
+#include "geometry/curve_place.h"
 
 #include <algorithm>
 #include <array>
@@ -28,28 +29,10 @@ Curve throughOwnPoints(const Loop& loop) {
 /// Each piece as two.
 Curve halved(const Curve& curve) {
     Curve halves{curve.start, {}};
-    Point from = curve.start;
-    for (const CurveSegment& s : curve.segments) {
-        const Point ab = between(from, s.control1, 0.5), bc = between(s.control1, s.control2, 0.5),
-                    cd = between(s.control2, s.end, 0.5), abc = between(ab, bc, 0.5),
-                    bcd = between(bc, cd, 0.5);
-        halves.segments.push_back({ab, abc, between(abc, bcd, 0.5), s.straight});
-        halves.segments.push_back({bcd, cd, s.end, s.straight});
-        from = s.end;
-    }
+    for (std::size_t i = 0; i < curve.segments.size(); ++i)
+        for (const double begin : {0.0, 0.5})
+            halves.segments.push_back(partOf(startOf(curve, i), curve.segments[i], begin, begin + 0.5));
     return halves;
-}
-
-double lengthOf(Point from, const CurveSegment& s) {
-    constexpr int steps = 16;
-    double sum = 0;
-    Point last = from;
-    for (int i = 1; i <= steps; ++i) {
-        const Point p = pointAt(from, s, double(i) / steps);
-        sum += distance(last, p);
-        last = p;
-    }
-    return sum;
 }
 
 /// One loop's curve, of which stretches can be fitted again.
@@ -91,9 +74,6 @@ public:
 
 private:
     std::size_t count() const { return curve_.segments.size(); }
-    Point startOf(std::size_t segment) const {
-        return segment == 0 ? curve_.start : curve_.segments[segment - 1].end;
-    }
 
     /// What was fitted closer before in vain takes its neighbours along: a corner between them goes.
     void widen() {
@@ -115,7 +95,7 @@ private:
         // From a piece that stays.
         const std::size_t first =
             std::size_t(std::find(isMarked_.begin(), isMarked_.end(), false) - isMarked_.begin());
-        refined.start = startOf(first);
+        refined.start = startOf(curve_, first);
         for (std::size_t k = 0; k < count();) {
             const std::size_t i = (first + k) % count();
             std::size_t length = 0;
@@ -145,8 +125,8 @@ private:
     /// From the start of one piece to that of another.
     std::vector<CurveSegment> stretch(const Course& course, std::size_t begin, std::size_t end, double from,
                                       double to, int closeness) const {
-        std::vector<Point> points{startOf(begin)};
-        const Point last = startOf(end);
+        std::vector<Point> points{startOf(curve_, begin)};
+        const Point last = startOf(curve_, end);
         for (const Point p : course.pointsBetween(from, to))
             if (distance(p, points.back()) > 1e-6 && distance(p, last) > 1e-6)
                 points.push_back(p);
@@ -165,7 +145,7 @@ private:
 
     /// Of the curve at the start of a piece, unless it has a corner there.
     Point directionAt(std::size_t segment) const {
-        const Point joint = startOf(segment);
+        const Point joint = startOf(curve_, segment);
         const CurveSegment& before = curve_.segments[(segment + count() - 1) % count()];
         const Point in = unit(joint - before.control2), out = unit(curve_.segments[segment].control1 - joint);
         constexpr double smooth = 0.98; // the cosine of 11 degrees
@@ -180,7 +160,7 @@ private:
             const CurveSegment& s = curve_.segments[i];
             // A piece is about as long as its stretch of the loop; a corner is put back up to two details
             // off.
-            const double along = lengthOf(from, s), slack = 0.3 * along + 4 * options_.detail;
+            const double along = lengthOf(from, {s}), slack = 0.3 * along + 4 * options_.detail;
             const double begin = std::max(places.back(), places.back() + along - slack);
             places.push_back(nearestTo(course, s.end, begin, places.back() + along + slack));
             from = s.end;
