@@ -81,6 +81,8 @@ bool contains(std::span<const Point> loop, Point p) {
 }
 
 Region regionOf(const Box& box) {
+    if (box.isEmpty())
+        return {};
     return {{{box.least, {box.most.x, box.least.y}, box.most, {box.least.x, box.most.y}}}};
 }
 

@@ -39,6 +39,7 @@ double area(const Region& region);
 
 Box bounds(const Region& region);
 
+/// Empty for an empty box.
 Region regionOf(const Box& box);
 
 } // namespace hasami

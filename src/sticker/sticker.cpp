@@ -444,8 +444,10 @@ private:
 
     /// Whether the artwork's box, in which it may show anything, reaches out of an area.
     bool showsMore(const Region& area) const {
-        return !bounds(area).grownBy(coarse).holds(sticker_.artwork) ||
-               !difference(regionOf(sticker_.artwork), offset(area, coarse)).isEmpty();
+        const Box& artwork = sticker_.artwork;
+        return !artwork.isEmpty() &&
+               (!bounds(area).grownBy(coarse).holds(artwork) ||
+                !difference(regionOf(artwork), offset(area, coarse)).isEmpty());
     }
 
     void addBorder(const Region& bleed, const Region& reach) {
