@@ -308,8 +308,7 @@ bool CutLineGesture::key(int key, bool shift) {
         if (key != Qt::Key_Escape)
             return false;
         stop();
-        document_.endRun();
-        document_.undo();
+        document_.cancelRun();
         return true;
     }
     switch (key) {

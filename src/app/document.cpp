@@ -9,6 +9,7 @@
 #include <QFileInfo>
 
 #include <algorithm>
+#include <utility>
 
 namespace hasami {
 
@@ -132,7 +133,8 @@ void Document::change(const QString& label, const std::function<void(Job&)>& edi
         undo_.push_back({label, job_, selected_});
     if (undo_.size() > mostSteps)
         undo_.erase(undo_.begin());
-    redo_.clear();
+    if (!goesOn)
+        redoBeforeRun_ = std::exchange(redo_, {});
     run_ = run;
     std::string selected = changed.find(selected_) ? selected_ : std::string();
     if (selected.empty() && !changed.designs.empty())
@@ -143,9 +145,17 @@ void Document::change(const QString& label, const std::function<void(Job&)>& edi
 void Document::endRun() {
     if (!run_.isEmpty() && !undo_.empty() && isSame(undo_.back().job, job_)) {
         undo_.pop_back(); // dragged away and back: nothing happened
+        redo_ = std::move(redoBeforeRun_);
         Q_EMIT jobChanged();
     }
+    redoBeforeRun_.clear();
     run_.clear();
+}
+
+void Document::cancelRun() {
+    if (!run_.isEmpty() && !undo_.empty() && !isSame(undo_.back().job, job_))
+        replaceJob(undo_.back().job, undo_.back().selected);
+    endRun();
 }
 
 QString Document::undoLabel() const {
@@ -190,6 +200,7 @@ void Document::reset(std::shared_ptr<const Job> job, const QString& path, bool s
     Q_EMIT aboutToReset();
     undo_.clear();
     redo_.clear();
+    redoBeforeRun_.clear();
     run_.clear();
     path_ = path;
     ++jobNumber_;

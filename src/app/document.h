@@ -55,10 +55,13 @@ public:
     /// Calls `then` with the result of the newest revision, as soon as there is one.
     void whenMade(std::function<void(std::shared_ptr<const Made>)> then);
 
-    /// Changes the job, as one entry in the way back with that label. Changes in a row with the same `run` (a
-    /// drag, a run of key presses) are one entry, until endRun.
+    /// Changes the job, as one entry in the undo history with that label. Changes in a row with the same
+    /// `run` (a drag, a run of key presses) are one entry, until endRun; none where they end as they began,
+    /// and what could be redone before can be then.
     void change(const QString& label, const std::function<void(Job&)>& edit, const QString& run = {});
     void endRun();
+    /// Takes back what the run that is under way changed, as if it had not begun.
+    void cancelRun();
 
     QString undoLabel() const;
     QString redoLabel() const;
@@ -226,6 +229,7 @@ private:
     std::optional<Recipe> copiedRecipe_;
     QString copiedFrom_;
     QString run_; ///< the run that the last entry may go on with
+    std::vector<Step> redoBeforeRun_;
     std::uint64_t revision_ = 0;
     std::uint64_t jobNumber_ = 0; ///< counts the jobs opened: what was begun for one does not touch the next
     std::uint64_t opening_ = 0;   ///< the newest request to open: older ones are dropped

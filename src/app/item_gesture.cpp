@@ -221,7 +221,10 @@ bool ItemGesture::key(int key, bool shift) {
         hand_.walk(1);
         return hand_.count() > 1;
     case Qt::Key_Escape:
-        if (hand_.isCropping())
+        if (isDragging_) {
+            hand_.cancelDrag();
+            stop();
+        } else if (hand_.isCropping())
             hand_.setCropping(false);
         else
             hand_.hold({});

@@ -65,6 +65,7 @@ public:
     /// The same from items as they were when a drag began.
     void drag(const QString& label, const std::vector<Item>& from, const Change& change);
     void endDrag() { document_.endRun(); }
+    void cancelDrag() { document_.cancelRun(); }
 
     void setWidth(double width, const QString& run);
     void setHeight(double height, const QString& run);

@@ -3,6 +3,7 @@
 #include "app/quantity_field.h"
 #include "app/theme.h"
 #include "checks/costs.h"
+#include "sheet/conflicts.h"
 #include "workshop/route_sheet.h"
 
 #include <QCheckBox>
@@ -10,6 +11,7 @@
 #include <QLabel>
 #include <QLocale>
 #include <QPushButton>
+#include <QStackedWidget>
 #include <QVBoxLayout>
 
 #include <cmath>
@@ -55,23 +57,12 @@ SheetCosts sumOfCosts(const Job& job, const Made& made, const std::stop_token& s
 
 Ledger::Ledger(Document& document, OutputWriter& writer, const NestRun& nest, QWidget* parent)
     : QFrame(parent), document_(document), writer_(writer), nest_(nest), result_(new QLabel),
-      cutLines_(new QCheckBox("Cut lines in the print file")), print_(new QPushButton("Write print file…")),
-      cutFile_(new QPushButton("Write cut file…")), stop_(new QPushButton("Stop")) {
+      top_(new QStackedWidget), cutLines_(new QCheckBox("Cut lines in the print file")),
+      print_(new QPushButton("Write print file…")), cutFile_(new QPushButton("Write cut file…")),
+      stop_(new QPushButton("Stop")) {
     setProperty("role", "panel");
-    auto* figures = new QHBoxLayout;
-    figures->setSpacing(18);
-    used_ = addFigure(figures, "Length used", "From the leading edge to behind the last mark");
-    covered_ = addFigure(figures, "Covered", "How much of the medium used lies inside cut lines");
-    saved_ = addFigure(figures, "Saved against rows",
-                       "What plain rows of the same stickers would take more of the medium");
-    area_ = addFigure(figures, "Medium", "Its area used, and what that costs");
-    stickers_ = addFigure(figures, "Stickers", "On all sheets");
-    left_ = addFigure(figures, "Left over", "Of the last sheet's length, for other work");
-    oneMore_ =
-        addFigure(figures, "One more", "What one more of the selected design would take of the medium");
-    cut_ = addFigure(figures, "Cut length", "Of all lines together");
-    minutes_ = addFigure(figures, "Cutting", "An estimate by the machine's speeds");
-    figures->addStretch(1);
+    top_->addWidget(makeFigures());
+    top_->addWidget(makeCollisions());
     cutLines_->setChecked(true);
     cutLines_->setObjectName("Cut lines in print");
     cutLines_->setToolTip(
@@ -100,7 +91,7 @@ Ledger::Ledger(Document& document, OutputWriter& writer, const NestRun& nest, QW
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(16, 10, 16, 10);
     layout->setSpacing(6);
-    layout->addLayout(figures);
+    layout->addWidget(top_);
     layout->addLayout(bottom);
 
     connect(print_, &QPushButton::clicked, this, &Ledger::printFileWanted);
@@ -112,6 +103,45 @@ Ledger::Ledger(Document& document, OutputWriter& writer, const NestRun& nest, QW
     connect(&writer, &OutputWriter::changed, this, &Ledger::showWriter);
     showMade();
     showWriter();
+}
+
+QWidget* Ledger::makeFigures() {
+    auto* row = new QWidget;
+    auto* figures = new QHBoxLayout(row);
+    figures->setContentsMargins(0, 0, 0, 0);
+    figures->setSpacing(18);
+    used_ = addFigure(figures, "Length used", "From the leading edge to behind the last mark");
+    covered_ = addFigure(figures, "Covered", "How much of the medium used lies inside cut lines");
+    saved_ = addFigure(figures, "Saved against rows",
+                       "What plain rows of the same stickers would take more of the medium");
+    area_ = addFigure(figures, "Medium", "Its area used, and what that costs");
+    stickers_ = addFigure(figures, "Stickers", "On all sheets");
+    left_ = addFigure(figures, "Left over", "Of the last sheet's length, for other work");
+    oneMore_ =
+        addFigure(figures, "One more", "What one more of the selected design would take of the medium");
+    cut_ = addFigure(figures, "Cut length", "Of all lines together");
+    minutes_ = addFigure(figures, "Cutting", "An estimate by the machine's speeds");
+    figures->addStretch(1);
+    return row;
+}
+
+/// Sums over stickers that lie on each other, or beside the medium, would say nothing.
+QWidget* Ledger::makeCollisions() {
+    auto* row = new QWidget;
+    auto* side = new QHBoxLayout(row);
+    side->setContentsMargins(0, 0, 0, 0);
+    side->setSpacing(18);
+    collisions_ = new QLabel;
+    collisions_->setObjectName("Collisions");
+    collisions_->setProperty("role", "trouble");
+    auto* again = new QPushButton("Lay out again");
+    again->setObjectName("Lay out again");
+    again->setToolTip("All but the pinned stickers that lie well, in rows, on as many sheets as it takes");
+    side->addWidget(collisions_);
+    side->addWidget(again);
+    side->addStretch(1);
+    connect(again, &QPushButton::clicked, this, &Ledger::layoutWanted);
+    return row;
 }
 
 bool Ledger::withCutLines() const {
@@ -141,6 +171,13 @@ void Ledger::showLayout() {
         return; // what was said before stands until the new layout is there
     const Made& made = *document_.made();
     const Layout& shown = nest_.best() ? *nest_.best() : made.layout;
+    top_->setCurrentIndex(shown.conflicts.empty() ? 0 : 1);
+    if (!shown.conflicts.empty()) {
+        const std::size_t count = misplaced(shown).size();
+        collisions_->setText(counted(count, "sticker lies", "stickers lie") +
+                             " where it can't be cut: figures follow once each has a place.");
+        return;
+    }
     const Medium& medium = document_.job().plan.medium;
     const LayoutCosts costs = layoutCosts(document_.job(), made, shown);
     const auto length = [this](double value) {

@@ -11,6 +11,7 @@ class QCheckBox;
 class QHBoxLayout;
 class QLabel;
 class QPushButton;
+class QStackedWidget;
 
 namespace hasami {
 
@@ -25,6 +26,7 @@ public:
 Q_SIGNALS:
     void printFileWanted();
     void cutFileWanted();
+    void layoutWanted(); ///< to have what lies where it can't laid out again
 
 protected:
     void showEvent(QShowEvent* event) override;
@@ -32,6 +34,8 @@ protected:
 private:
     struct Costs;
 
+    QWidget* makeFigures();
+    QWidget* makeCollisions();
     QLabel* addFigure(QHBoxLayout* layout, const QString& name, const QString& meaning);
     void showMade();
     void showLayout();
@@ -41,7 +45,11 @@ private:
     Document& document_;
     OutputWriter& writer_;
     const NestRun& nest_;
-    QLabel *used_, *covered_, *saved_, *area_, *stickers_, *left_, *oneMore_, *cut_, *minutes_, *result_;
+    QLabel *used_ = nullptr, *covered_ = nullptr, *saved_ = nullptr, *area_ = nullptr, *stickers_ = nullptr,
+           *left_ = nullptr, *oneMore_ = nullptr, *cut_ = nullptr, *minutes_ = nullptr;
+    QLabel* result_;
+    QStackedWidget* top_; ///< the figures; while stickers lie where they can't, a sentence in their place
+    QLabel* collisions_ = nullptr;
     QCheckBox* cutLines_;
     QPushButton *print_, *cutFile_, *stop_;
     std::stop_source asked_; ///< for the costs being found: of an older revision they are given up

@@ -16,6 +16,7 @@
 #include "app/step_sheet.h"
 #include "app/stickers_place.h"
 #include "app/theme.h"
+#include "app/wheel_guard.h"
 #include "files/file_kind.h"
 
 #include <QApplication>
@@ -72,6 +73,7 @@ MainWindow::MainWindow(QWidget* parent)
       state_(new QLabel), notice_(new NoticeBar), recovery_(new RecoveryKeeper(document_)),
       watch_(new ArtworkWatch(document_, this)),
       folder_(QStandardPaths::writableLocation(QStandardPaths::DocumentsLocation)) {
+    new WheelGuard(this);
     setAcceptDrops(true);
     resize(1280, 800);
     setMinimumSize(1100, 700);

@@ -376,4 +376,17 @@ void PieceHand::pushApart() {
     enter("Push " + heldText() + " apart", pieces.laid());
 }
 
+void PieceHand::layOutAgain() {
+    nest_.stop();
+    if (!document_.isMade())
+        return;
+    const Numbers lieBadly = misplaced(document_.made()->layout);
+    std::vector<LaidPiece> staying;
+    for (std::size_t i = 0; i < laid_.size(); ++i)
+        if (laid_[i].isPinned && !std::binary_search(lieBadly.begin(), lieBadly.end(), i))
+            staying.push_back(laid_[i]);
+    held_.clear();
+    enter("Lay out again", std::move(staying));
+}
+
 } // namespace hasami

@@ -59,7 +59,8 @@ public:
     void align(Alignment alignment);
     void remove();
     void duplicate();
-    void pushApart(); ///< all that lie where they can't
+    void pushApart();   ///< all that lie where they can't
+    void layOutAgain(); ///< all but the pinned ones that lie well, in rows
 
     Document& document() const { return document_; }
 

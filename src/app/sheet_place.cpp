@@ -46,6 +46,7 @@ SheetPlace::SheetPlace(Document& document, OutputWriter& writer, QWidget* parent
     connect(&writer, &OutputWriter::changed, this, &SheetPlace::showPrompt);
     connect(nest_, &NestRun::changed, this, &SheetPlace::showPrompt);
     connect(hand_, &PieceHand::told, this, [this](const QString& sentence) { prompt_->warn(sentence); });
+    connect(ledger_, &Ledger::layoutWanted, hand_, &PieceHand::layOutAgain);
     connect(nest_, &NestRun::told, this, [this](const QString& sentence) { prompt_->warn(sentence + "."); });
     showPrompt();
 }

@@ -24,10 +24,6 @@ constexpr double sameBox = 0.05; // mm
 constexpr std::size_t unitedAtOnce = 64;
 constexpr Box ofUse{{-50'000, -50'000}, {50'000, 50'000}}; // mm; what files draw farther out, no page shows
 
-Region rectangle(const Box& box) {
-    return {{{box.least, {box.most.x, box.least.y}, box.most, {box.least.x, box.most.y}}}};
-}
-
 Region loopsOf(const PaintShape& shape, const Affine& map) {
     Region loops;
     if (shape.stroke) {
@@ -55,14 +51,46 @@ Region areaOf(const PaintShape& shape, const Affine& map) {
     return enclosed(loops, shape.stroke ? FillRule::nonZero : shape.rule);
 }
 
-bool covers(const PaintShape& shape, const Box& box) {
+bool covers(const PaintShape& shape, const Box& box, double within) {
     if (shape.stroke || shape.path.size() != 1)
         return false;
     Loop loop = flatten(shape.path.front(), flatteningOfPaint);
     const Box around = bounds(loop);
-    return around.least.x <= box.least.x + sameBox && around.least.y <= box.least.y + sameBox &&
-           around.most.x >= box.most.x - sameBox && around.most.y >= box.most.y - sameBox &&
+    return around.grownBy(within).holds(box) &&
            std::abs(signedArea(loop)) > 0.9999 * around.width() * around.height();
+}
+
+/// The box of what a page shows of a shape, within a tenth of a millimetre.
+Box boxOf(const PaintShape& shape) {
+    constexpr double roughly = 0.1; // mm
+    const Affine toPage = shape.stroke ? shape.stroke->toPage : Affine{};
+    Box box;
+    for (const Subpath& run : map(shape.path, toPage))
+        box.add(bounds(flatten(run, roughly)));
+    const double width = shape.stroke ? shape.stroke->style.width : 0;
+    return box.grownBy(width / 2 * std::sqrt(std::abs(toPage.determinant())));
+}
+
+/// Whether what is painted from an item on reaches three edges of the page or all four.
+bool reachesEdges(const PaintList& paint, std::size_t from, const Box& page, double within) {
+    Box reach;
+    for (std::size_t i = from; i < paint.items.size(); ++i) {
+        const PaintItem& item = paint.items[i];
+        if (item.opacity <= leastOpacity)
+            continue;
+        Box box = boxOf(item.shape);
+        for (int clip = item.clip; clip >= 0 && !box.isEmpty();
+             clip = paint.clips[std::size_t(clip)].parent) {
+            const Box by = boxOf(paint.clips[std::size_t(clip)].shape);
+            box = {{std::max(box.least.x, by.least.x), std::max(box.least.y, by.least.y)},
+                   {std::min(box.most.x, by.most.x), std::min(box.most.y, by.most.y)}};
+        }
+        reach.add(box);
+    }
+    const int edges = int(reach.least.x <= page.least.x + within) +
+                      int(reach.least.y <= page.least.y + within) +
+                      int(reach.most.x >= page.most.x - within) + int(reach.most.y >= page.most.y - within);
+    return edges >= 3;
 }
 
 /// Unites as it goes, each time as many as were united as often, so that what is large is seldom gone through
@@ -222,7 +250,7 @@ private:
     }
 
     Region withinShown(Region area) const {
-        Region own = rectangle(item_.shownBox());
+        Region own = regionOf(item_.shownBox());
         const Affine back = inverse(item_.toDesign());
         const Box box = bounds(own), around = boundsOfMapped(bounds(area), back);
         if (area.isEmpty() || box.holds(around))
@@ -238,7 +266,7 @@ private:
     const Region* clipArea(int index) {
         std::vector<std::size_t> chain; // the innermost first, up to one that is known
         for (int at = index; at >= 0; at = paint_.clips[std::size_t(at)].parent) {
-            if (covers(paint_.clips[std::size_t(at)].shape, page_))
+            if (covers(paint_.clips[std::size_t(at)].shape, page_, sameBox))
                 continue;
             chain.push_back(std::size_t(at));
             if (clips_[chain.back()])
@@ -289,16 +317,19 @@ Affine fromPage(const Item& item, const PaintList& paint) {
 }
 
 std::size_t backdropItems(const PaintList& paint) {
+    constexpr double point = 25.4 / 72; // mm: the boxes of EPS files are rounded to whole ones
     const Box page{{0, 0}, {paint.width, paint.height}};
+    const double within = std::min(point, 0.02 * std::min(paint.width, paint.height)) + 0.01;
     std::size_t count = 0;
     for (const PaintItem& item : paint.items) {
-        const bool isClipped = item.clip >= 0 && !covers(paint.clips[std::size_t(item.clip)].shape, page);
+        const bool isClipped =
+            item.clip >= 0 && !covers(paint.clips[std::size_t(item.clip)].shape, page, within);
         if (item.kind != PaintItem::Kind::plain || item.isMasked || isClipped ||
-            item.opacity <= leastOpacity || !covers(item.shape, page))
+            item.opacity <= leastOpacity || !covers(item.shape, page, within))
             break;
         ++count;
     }
-    return count == paint.items.size() ? 0 : count;
+    return count == paint.items.size() || reachesEdges(paint, count, page, within) ? 0 : count;
 }
 
 Region paintedArea(const Item& item, const PaintList& paint, const Picture& picture, bool withBackdrop,

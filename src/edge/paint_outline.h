@@ -10,8 +10,9 @@
 
 namespace hasami {
 
-/// How many of the page's first items are backdrop: plain paint, in one colour, over the whole page. None if
-/// there is nothing else.
+/// How many of the page's first items are backdrop: plain paint, in one colour, over the whole page or all
+/// but a point (1/72 inch) of it. None if there is nothing else, or if what else there is reaches three edges
+/// of the page or all four, as a flag's stripes do.
 std::size_t backdropItems(const PaintList& paint);
 
 /// The area of the design that the page paints with more than 5 % opacity, each thing as it is clipped,

@@ -6,6 +6,7 @@
 #include "reader/page_picture.h"
 #include "reader/paint_device.h"
 
+#include <algorithm>
 #include <cmath>
 #include <poppler/Error.h>
 #include <poppler/ErrorCodes.h>
@@ -22,7 +23,7 @@ namespace {
 
 constexpr double leastSide = 0.1, mostSide = 30'000; // mm
 
-void checkOpened(PDFDoc& document, int page, double scale) {
+void checkOpened(PDFDoc& document, int page) {
     if (!document.isOk())
         throw InputError(document.getErrorCode() == errEncrypted
                              ? "is locked with a password: save it without one"
@@ -35,10 +36,20 @@ void checkOpened(PDFDoc& document, int page, double scale) {
     const Page* opened = document.getPage(page);
     if (!opened || !opened->isOk())
         throw InputError("has a damaged page " + std::to_string(page));
-    for (const double points : {opened->getCropWidth(), opened->getCropHeight()}) {
+}
+
+/// How many seventy-seconds of an inch a page's unit is (ISO 32000-1, 14.11.2, UserUnit).
+double userUnitOf(PDFDoc& document, int page) {
+    const Object dictionary = document.getXRef()->fetch(document.getPage(page)->getRef());
+    const Object unit = dictionary.isDict() ? dictionary.dictLookup("UserUnit") : Object(objNull);
+    return unit.isNum() && unit.getNum() > 0 ? unit.getNum() : 1;
+}
+
+void checkSize(const Page& opened, double scale) {
+    for (const double points : {opened.getCropWidth(), opened.getCropHeight()}) {
         const double side = points * 25.4 / 72 / scale;
         if (!(side >= leastSide && side <= mostSide))
-            throw InputError("has a page of " + std::to_string(std::lround(side)) +
+            throw InputError("has a page of " + std::to_string(std::lround(std::min(side, 1e12))) +
                              " mm: Hasami opens those from 0.1 mm to 30 m");
     }
 }
@@ -57,9 +68,11 @@ std::set<std::string> fontsOf(PDFDoc& document, int page) {
 
 std::string pageAnswer(const std::string& pdf, int page, double scale) {
     globalParams = std::make_unique<GlobalParams>();
-    setErrorCallback([](ErrorCategory, Goffset, const char*) {}); // what matters is told as one sentence
+    setErrorCallback([](ErrorCategory, Goffset, const char*) {}); // what matters becomes one sentence
     PDFDoc document(new MemStream(pdf.data(), 0, Goffset(pdf.size()), Object(objNull)));
-    checkOpened(document, page, scale);
+    checkOpened(document, page);
+    scale /= userUnitOf(document, page);
+    checkSize(*document.getPage(page), scale);
     const PaintList paint = paintOf(document, page, scale);
 
     std::string answer = "hasami-page 1\npages " + std::to_string(document.getNumPages()) + "\n";

@@ -83,6 +83,21 @@ std::vector<Conflict> findConflicts(const Layout& layout, const std::vector<Copi
     return conflicts;
 }
 
+std::vector<std::size_t> misplaced(const Layout& layout) {
+    std::vector<std::size_t> firsts{0};
+    for (const Sheet& sheet : layout.sheets)
+        firsts.push_back(firsts.back() + sheet.pieces.size());
+    std::vector<std::size_t> numbers;
+    for (const Conflict& conflict : layout.conflicts) {
+        numbers.push_back(firsts[conflict.sheet] + conflict.piece);
+        if (conflict.with == Conflict::With::piece)
+            numbers.push_back(firsts[conflict.sheet] + conflict.other);
+    }
+    std::sort(numbers.begin(), numbers.end());
+    numbers.erase(std::unique(numbers.begin(), numbers.end()), numbers.end());
+    return numbers;
+}
+
 Body bodyOf(const LaidPiece& piece, const std::vector<Copies>& copies) {
     const Copies& c = copiesOf(copies, piece.design);
     return Body(outlineOf(c, placeOf(c, piece.centre, piece.turn)));

@@ -11,6 +11,9 @@ std::vector<Conflict> findConflicts(const Layout& layout, const std::vector<Copi
                                     const SheetPlan& plan, const Profile& profile,
                                     const std::stop_token& stop = {});
 
+/// All pieces that conflicts are about, by number, sheet after sheet, in order.
+std::vector<std::size_t> misplaced(const Layout& layout);
+
 /// The area of a laid piece.
 Body bodyOf(const LaidPiece& piece, const std::vector<Copies>& copies);
 

@@ -14,6 +14,7 @@ constexpr int mostSheets = 1000;
 constexpr int mostInRow = 100'000;
 constexpr std::size_t rowsLookedBackAt = 4; // shapes that lie in each other's bays
 constexpr double slack = 1e-6;              // mm; what just fits, fits
+constexpr double closeToEqual = 0.01;       // mm; designs as deep as this keep their order
 
 /// A row of pieces: which way each is turned, and where its middle lies across.
 struct Row {
@@ -70,6 +71,21 @@ public:
         return row;
     }
 
+    /// Where across a piece clears what is kept free.
+    double pastKept(std::size_t shape, Point at, const std::vector<Box>& kept, double gap) const {
+        for (bool isFree = false; !isFree;) {
+            isFree = true;
+            for (const Box& box : kept) {
+                const Box own = boxOf(shape).movedBy(at).grownBy(gap - slack);
+                if (own.meets(box)) {
+                    at.y = box.most.y + gap - boxOf(shape).least.y;
+                    isFree = false;
+                }
+            }
+        }
+        return at.y;
+    }
+
     /// Where a row's middles lie at least, behind the rows before it.
     double leastX(const Row& row, std::span<const Row> before) {
         double x = -1e300;
@@ -105,23 +121,15 @@ private:
 
     double pitch() { return closeness_.leastWay(0, 0, 0, Closeness::Axis::across); }
 
-    double pastKept(std::size_t shape, Point at, const std::vector<Box>& kept, double gap) const {
-        for (bool isFree = false; !isFree;) {
-            isFree = true;
-            for (const Box& box : kept) {
-                const Box own = boxOf(shape).movedBy(at).grownBy(gap - slack);
-                if (own.meets(box)) {
-                    at.y = box.most.y + gap - boxOf(shape).least.y;
-                    isFree = false;
-                }
-            }
-        }
-        return at.y;
-    }
-
     const Copies* copies_;
     RowRules rules_;
     Closeness closeness_;
+};
+
+/// A design of which pieces are yet to be laid.
+struct Waiting {
+    Band band;
+    int left = 0;
 };
 
 /// Lays band after band, and starts new sheets as needed.
@@ -138,18 +146,25 @@ public:
         }
     }
 
-    void add(const Copies& copies, int count) {
-        if (count <= 0 || copies.footprint.isEmpty())
-            return;
-        Band band(copies, plan_);
-        if (refuses(band, count))
-            return;
-        startBand();
-        while (count > 0) {
-            const int laid = addRow(band, count, false);
-            count -= laid;
-            if (laid == 0)
-                return refuse(copies, count, whyNoRow());
+    /// Those that reach farthest along the medium first. What a row leaves free beside it and what a sheet
+    /// leaves free behind its last row is filled with those that follow, before the next is begun.
+    void add(const std::vector<Copies>& copies, int sets) {
+        std::vector<Waiting> waiting = deepestFirst(copies, sets);
+        for (std::size_t i = 0; i < waiting.size(); ++i) {
+            startBand();
+            while (waiting[i].left > 0) {
+                if (layRow(waiting, i))
+                    continue;
+                for (std::size_t k = i + 1; k < waiting.size(); ++k) {
+                    startBand();
+                    while (waiting[k].left > 0 && layRow(waiting, k)) {
+                    }
+                }
+                if (isHopeless() || !startSheet()) {
+                    refuse(waiting[i].band.copies(), waiting[i].left, whyNoRow());
+                    break;
+                }
+            }
         }
     }
 
@@ -179,6 +194,21 @@ public:
     }
 
 private:
+    std::vector<Waiting> deepestFirst(const std::vector<Copies>& copies, int sets) {
+        std::vector<Waiting> waiting;
+        for (const Copies& some : copies) {
+            const int count = some.fills ? 0 : some.count * sets;
+            if (count <= 0 || some.footprint.isEmpty())
+                continue;
+            if (Band band(some, plan_); !refuses(band, count))
+                waiting.push_back({std::move(band), count});
+        }
+        const auto depth = [](const Waiting& w) { return std::lround(w.band.box().width() / closeToEqual); };
+        std::stable_sort(waiting.begin(), waiting.end(),
+                         [&](const Waiting& a, const Waiting& b) { return depth(a) > depth(b); });
+        return waiting;
+    }
+
     /// Those that found room are taken out.
     void fillSheet(std::vector<Band>& bands) {
         std::vector<bool> isLaid(bands.size(), false);
@@ -187,8 +217,10 @@ private:
             for (std::size_t i = 0; i < bands.size(); ++i) {
                 if (bands.size() > 1 || before_.empty())
                     startBand();
-                if (addRow(bands[i], mostInRow, true) > 0)
+                if (const Row row = nextRow(bands[i], mostInRow); !row.y.empty()) {
+                    keep(bands[i], row);
                     isLaid[i] = goesOn = true;
+                }
             }
             goesOn = goesOn && !plan_.medium.isRoll();
         }
@@ -200,6 +232,8 @@ private:
     }
 
     double along() const { return plan_.rows.along.value_or(plan_.gap); }
+    double across() const { return plan_.rows.across.value_or(plan_.gap); }
+    bool isPlain() const { return plan_.rows.isPlain(); }
 
     bool refuses(const Band& band, int count) {
         const Box box = band.box();
@@ -254,26 +288,91 @@ private:
         return true;
     }
 
-    /// How many pieces of the band found a place in a row of their own.
-    int addRow(Band& band, int count, bool onlyThisSheet) {
+    /// A row of one of those that wait, and beside it what follows. False where this sheet has no room for
+    /// it.
+    bool layRow(std::vector<Waiting>& waiting, std::size_t first) {
+        Waiting& own = waiting[first];
+        const Row row = nextRow(own.band, own.left);
+        if (row.y.empty())
+            return false;
+        Sheet& sheet = layout_.sheets.back();
+        const std::size_t begin = sheet.pieces.size();
+        const Box before = sheet.work;
+        Box box = keep(own.band, row);
+        own.left -= int(row.y.size());
+        if (isPlain() || own.left == 0) { // rows that lie in each other's bays have nothing between them
+            if (!before.isEmpty())
+                box.least.x = std::max(box.least.x, before.most.x + along());
+            fillBeside(waiting, first + 1, box, row.y.size());
+        }
+        if (plan_.rows.isCentred && isPlain())
+            centre(begin, before, box);
+        return true;
+    }
+
+    /// Columns of pieces beside a row, which reach no farther along than it does. `row` is the box around it,
+    /// which grows by them.
+    void fillBeside(std::vector<Waiting>& waiting, std::size_t from, Box& row, std::size_t inRow) {
+        for (std::size_t i = from; i < waiting.size(); ++i)
+            while (waiting[i].left > 0 && (plan_.rows.most == 0 || inRow < std::size_t(plan_.rows.most))) {
+                const Box own = waiting[i].band.boxOf(0);
+                const double least = row.most.y + across();
+                const double y = waiting[i].band.pastKept(0, {row.least.x - own.least.x, least - own.least.y},
+                                                          kept_, plan_.gap) +
+                                 own.least.y;
+                if (own.width() > row.width() + slack || y + own.height() > area_.most.y + slack)
+                    break;
+                fillColumn(waiting, i, {{row.least.x, y}, {row.most.x, y + own.height()}});
+                row.most.y = y + own.height();
+                ++inRow;
+            }
+    }
+
+    /// Pieces behind each other in a box beside a row, as far as what is kept free lets them.
+    void fillColumn(std::vector<Waiting>& waiting, std::size_t from, Box column) {
+        for (std::size_t i = from; i < waiting.size(); ++i) {
+            const Box own = waiting[i].band.boxOf(0);
+            while (waiting[i].left > 0 && own.width() <= column.width() + slack &&
+                   own.height() <= column.height() + slack) {
+                const Point at = column.least - own.least;
+                if (waiting[i].band.pastKept(0, at, kept_, plan_.gap) > at.y)
+                    return;
+                keepPiece(waiting[i].band, 0, at);
+                --waiting[i].left;
+                column.least.x += own.width() + along();
+            }
+        }
+    }
+
+    /// Moves a whole row, whose pieces are those from `begin` on, into the middle of the medium, where
+    /// nothing that is kept free is in its way. `before`: around what else lies on the sheet.
+    void centre(std::size_t begin, const Box& before, const Box& row) {
+        const double way = (area_.most.y - row.most.y + area_.least.y - row.least.y) / 2;
+        Sheet& sheet = layout_.sheets.back();
+        const Box moved = row.movedBy({0, way}).grownBy(plan_.gap - slack);
+        if (std::any_of(kept_.begin(), kept_.end(), [&](const Box& kept) { return kept.meets(moved); }))
+            return;
+        for (std::size_t i = begin; i < sheet.pieces.size(); ++i)
+            sheet.pieces[i].place.f += way;
+        sheet.work = before;
+        sheet.work.add(row.movedBy({0, way}));
+    }
+
+    /// Where there is no room left on this sheet: empty.
+    Row nextRow(Band& band, int count) {
         throwIfStopped(stop_);
         if (layout_.sheets.empty() && !startSheet())
-            return 0;
+            return {};
         double start = area_.least.y;
-        if (plan_.rows.isCentred)
+        if (plan_.rows.isCentred && !isPlain())
             start += std::max(0.0, area_.height() - band.extent(area_, std::size_t(count))) / 2;
-        while (true) {
-            const Row row = findRow(band, count, start);
-            if (!row.y.empty()) {
-                keep(band, row);
-                return int(row.y.size());
-            }
-            // A sheet that was never used, and holds nothing, is no use: nor are those behind it.
-            const bool isHopeless =
-                layout_.sheets.back().pieces.empty() && !isUsedFrom(layout_.sheets.size() - 1);
-            if (onlyThisSheet || isHopeless || !startSheet())
-                return 0;
-        }
+        return findRow(band, count, start);
+    }
+
+    /// A sheet that was never used, and holds nothing, is no use: nor are those behind it.
+    bool isHopeless() const {
+        return layout_.sheets.empty() ||
+               (layout_.sheets.back().pieces.empty() && !isUsedFrom(layout_.sheets.size() - 1));
     }
 
     bool isUsedFrom(std::size_t sheet) const {
@@ -312,19 +411,26 @@ private:
         return next;
     }
 
-    void keep(const Band& band, const Row& row) {
-        Sheet& sheet = layout_.sheets.back();
-        for (std::size_t i = 0; i < row.y.size(); ++i) {
-            const Point at{row.x, row.y[i]};
-            sheet.pieces.push_back({band.copies().design, band.place(row.shape[i], at)});
-            sheet.work.add(band.boxOf(row.shape[i]).movedBy(at));
-        }
+    /// The box around the row.
+    Box keep(const Band& band, const Row& row) {
+        Box box;
+        for (std::size_t i = 0; i < row.y.size(); ++i)
+            box.add(keepPiece(band, row.shape[i], {row.x, row.y[i]}));
         before_.push_back(row);
         if (before_.size() > rowsLookedBackAt)
             before_.erase(before_.begin());
         ++rowsOfBand_;
-        if (plan_.rows.isPlain())
-            x_ = sheet.work.most.x + along();
+        if (isPlain())
+            x_ = layout_.sheets.back().work.most.x + along();
+        return box;
+    }
+
+    Box keepPiece(const Band& band, std::size_t shape, Point at) {
+        Sheet& sheet = layout_.sheets.back();
+        sheet.pieces.push_back({band.copies().design, band.place(shape, at)});
+        const Box box = band.boxOf(shape).movedBy(at);
+        sheet.work.add(box);
+        return box;
     }
 
     const SheetPlan& plan_;
@@ -337,17 +443,12 @@ private:
     double x_ = 0;
 };
 
-int countOf(const Copies& copies, int sets) {
-    return copies.fills ? 0 : copies.count * sets;
-}
-
 /// How many whole sets lie on one sheet; 0 where not even one does.
 int setsOnSheet(const std::vector<Copies>& copies, const SheetPlan& plan, const Profile& profile,
                 const std::stop_token& stop) {
     const auto fits = [&](int sets) {
         Rows rows({}, plan, profile, stop);
-        for (const Copies& c : copies)
-            rows.add(c, countOf(c, sets));
+        rows.add(copies, sets);
         return rows.sheets() == 1 && rows.take().unplaced.empty();
     };
     int good = 0;
@@ -370,15 +471,13 @@ Layout rowsBehind(std::vector<Sheet> sheets, const std::vector<Copies>& copies, 
     if (together > 0)
         for (int sets = plan.sets; sets > 0; sets -= together) {
             Rows rows({}, plan, profile, stop);
-            for (const Copies& c : copies)
-                rows.add(c, countOf(c, std::min(sets, together)));
+            rows.add(copies, std::min(sets, together));
             for (Sheet& sheet : rows.take().sheets)
                 sheets.push_back(std::move(sheet));
         }
     Rows rows(std::move(sheets), plan, profile, stop);
     if (together == 0)
-        for (const Copies& c : copies)
-            rows.add(c, countOf(c, plan.sets));
+        rows.add(copies, plan.sets);
     rows.fill(filling);
     return rows.take();
 }

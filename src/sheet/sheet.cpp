@@ -56,7 +56,8 @@ std::vector<bool> staying(const std::vector<Copies>& copies, const SheetPlan& pl
     return stays;
 }
 
-/// The sheets with what was laid; sheets that nothing lies on any more are left out.
+/// The sheets with what was laid. Those that nothing lies on any more are left out, but for those that were
+/// used before, or that have such behind them: used areas stay with their sheets.
 std::vector<Sheet> sheetsOfLaid(const std::vector<Copies>& copies, const SheetPlan& plan) {
     const std::vector<bool> stays = staying(copies, plan);
     std::map<int, Sheet> sheets;
@@ -70,10 +71,15 @@ std::vector<Sheet> sheetsOfLaid(const std::vector<Copies>& copies, const SheetPl
         sheet.pieces.push_back({piece.design, place, piece.isPinned});
         sheet.work.add(boundsOf(c, place));
     }
+    int keptEmpty = 0; // sheets before this one
+    for (const UsedArea& used : plan.medium.used)
+        keptEmpty = std::max(keptEmpty, used.sheet + 1);
     std::vector<Sheet> all;
-    all.reserve(sheets.size());
-    for (auto& [number, sheet] : sheets)
+    for (auto& [number, sheet] : sheets) {
+        if (const auto least = std::size_t(std::min(number, keptEmpty)); all.size() < least)
+            all.resize(least);
         all.push_back(std::move(sheet));
+    }
     return all;
 }
 

@@ -24,7 +24,8 @@ struct SharedBox {
     friend bool operator==(const SharedBox&, const SharedBox&) = default;
 };
 
-/// Plain rows: pieces side by side across the medium, row after row along it. Gaps in mm.
+/// Plain rows: pieces side by side across the medium, row after row along it, first the designs that reach
+/// farthest along it. Others fill what a row leaves free beside it. Gaps in mm.
 struct RowRules {
     std::optional<double> across = {}, along = {}; ///< between neighbours; none: the plan's gap
     int most = 0;                                  ///< so many pieces side by side at most; 0: as many as fit
@@ -150,7 +151,7 @@ Region outlineOf(const Copies& copies, const Affine& place);
 
 /// The pieces where the plan has laid them, all others in rows behind; on as many sheets as needed; with the
 /// box that the pieces of a sheet share, and four marks around the work of each. Without laid ones: rows by
-/// the plan's rules from the leading edge on, design after design. What fits nowhere is listed with the
+/// the plan's rules from the leading edge on. What fits nowhere is listed with the
 /// reason; nothing is dropped silently. O(pieces · points), and of laid ones their neighbours.
 /// `checking`: whether conflicts of laid pieces are looked for. Throws Stopped.
 enum class Checking { no, yes };

@@ -445,9 +445,8 @@ private:
     /// Whether the artwork's box, in which it may show anything, reaches out of an area.
     bool showsMore(const Region& area) const {
         const Box& artwork = sticker_.artwork;
-        return !artwork.isEmpty() &&
-               (!bounds(area).grownBy(coarse).holds(artwork) ||
-                !difference(regionOf(artwork), offset(area, coarse)).isEmpty());
+        return !artwork.isEmpty() && (!bounds(area).grownBy(coarse).holds(artwork) ||
+                                      !difference(regionOf(artwork), offset(area, coarse)).isEmpty());
     }
 
     void addBorder(const Region& bleed, const Region& reach) {

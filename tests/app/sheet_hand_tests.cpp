@@ -2,11 +2,14 @@
 #include "app/piece_hand.h"
 #include "app/quantity_field.h"
 #include "app/sheet_place.h"
+#include "app/sheet_settings.h"
 #include "app/sheet_view.h"
 #include "files/job_file.h"
 #include "support/exact_layout.h"
 #include "support/window_driver.h"
 
+#include <QScrollArea>
+#include <QScrollBar>
 #include <catch2/catch.hpp>
 
 using namespace hasami;
@@ -426,6 +429,49 @@ TEST_CASE("stickers that lie where they can't after a change are told, and pushe
     CHECK(w.layout().conflicts.empty());
     CHECK(w.isExact());
     CHECK(w.layout().pieces() == 6);
+}
+
+TEST_CASE(
+    "while stickers lie on each other the ledger says so in place of figures, and lays them out again") {
+    SheetDriver w("6");
+    w.click("In nest");
+    w.type("Seconds field", "1");
+    w.click("Start nest");
+    w.waitForNest();
+    REQUIRE(w.find<QLabel>("Covered figure")->isVisible());
+    w.type("Medium width field", "160"); // of which one of the columns lies beside
+    REQUIRE_FALSE(w.layout().conflicts.empty());
+    CHECK_FALSE(w.find<QLabel>("Covered figure")->isVisible());
+    CHECK(w.find<QLabel>("Collisions")->text().contains("where it can't be cut"));
+    w.click("Lay out again");
+    CHECK(w.layout().conflicts.empty());
+    CHECK(w.layout().pieces() == 6);
+    CHECK(w.isExact());
+    CHECK(w.find<QLabel>("Covered figure")->isVisible());
+    w.keys(Qt::Key_Z, Qt::ControlModifier);
+    CHECK_FALSE(w.layout().conflicts.empty());
+}
+
+TEST_CASE("the wheel over a panel scrolls it, and changes no field that has no focus") {
+    SheetDriver w("6");
+    auto* scroll = w.window().findChild<SheetSettings*>()->findChild<QScrollArea*>();
+    REQUIRE(scroll);
+    w.window().resize(1100, 700);
+    w.click("More of the medium");
+    REQUIRE(scroll->verticalScrollBar()->maximum() > 0);
+    scroll->verticalScrollBar()->setValue(0);
+    const Job before = w.document().job();
+    int combos = 0;
+    for (auto* combo : scroll->findChildren<QComboBox*>())
+        if (combo->isVisible() && !combo->hasFocus()) {
+            CHECK(combo->focusPolicy() == Qt::StrongFocus);
+            w.wheel(*combo, QRectF(combo->rect()).center(), -120);
+            ++combos;
+        }
+    w.settle();
+    CHECK(combos > 2);
+    CHECK(w.document().job() == before);
+    CHECK(scroll->verticalScrollBar()->value() > 0);
 }
 
 TEST_CASE("rings that pop out, with seals in their openings, in sets of six: the walk W4, in at most 12 "

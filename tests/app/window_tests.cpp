@@ -127,6 +127,20 @@ TEST_CASE("a drag there and back leaves nothing to undo, and a new drag is a new
     CHECK(w.window().document().job().designs[0].recipe.lines[0].offset == 2);
 }
 
+TEST_CASE("a drag there and back leaves what can be redone") {
+    WindowDriver w;
+    w.drop({bee});
+    w.click("Cut lines frame");
+    w.dragSlider("Offset slider", 20);
+    w.keys(Qt::Key_Z, Qt::ControlModifier);
+    const QString label = w.window().document().redoLabel();
+    REQUIRE_FALSE(label.isEmpty());
+    w.dragSliderAndBack("Offset slider", 50);
+    CHECK(w.window().document().redoLabel() == label);
+    w.keys(Qt::Key_Z, Qt::ControlModifier | Qt::ShiftModifier);
+    CHECK(w.window().document().job().designs[0].recipe.lines[0].offset > 2);
+}
+
 TEST_CASE("arrow keys on the level slider change the edge and are one entry; reset goes back") {
     WindowDriver w;
     w.drop({bee});

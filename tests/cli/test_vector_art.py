@@ -123,10 +123,20 @@ class Painted(VectorTest):
         self.assertGreater(runs(8), 7)  # the square of 10 points, and marks of some 14
         self.assertEqual(runs(18), 0)   # but not the hidden one of 20
 
+    def test_a_page_of_larger_units_has_its_true_size(self):
+        self.write("u.pdf", pdf("20 30 40 10 re f", page="/UserUnit 2.5"))
+        self.assertEqual(self.info("u.pdf")["size_mm"], [round(200 / MM * 2.5, 2), round(150 / MM * 2.5, 2)])
+        self.assertEqual(self.areas("u.pdf"), [round(400 * 2.5 ** 2 / MM / MM, 1)])
+        self.write("u.pdf", pdf("20 30 40 10 re f", page="/UserUnit 75000"))
+        self.assertIn("has a page of", self.run_cli("info", "u.pdf", status=3).stderr)
+
     def test_a_backdrop_is_left_out_unless_asked_for(self):
         content = "0.9 g 0 0 200 150 re f 0 g 50 50 40 30 re f"
         self.assertEqual(self.painted(content), [1200])
         self.assertEqual(self.areas("p.pdf", "--with-backdrop"), [round(200 * 150 / MM / MM, 1)])
+        self.write("p.eps", eps("0.9 setgray 0 0 199.4 149.6 rectfill 0 setgray 50 50 40 30 rectfill", 199.4, 149.6)
+                   .replace(b"%%HiRes", b"%%Some"))  # whose box is rounded up
+        self.assertEqual(self.areas("p.eps"), [round(1200 / MM / MM, 1)])
 
 
 class SameDrawing(VectorTest):

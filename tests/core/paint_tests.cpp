@@ -267,8 +267,6 @@ TEST_CASE("a plain paint over the whole page behind all else is backdrop, unless
     CHECK(backdropItems(page.paint) == 2);
     CHECK(area(page.painted()) == Approx(100 * pi).epsilon(1e-3));
     CHECK(area(page.painted(true)) == Approx(8000));
-    std::swap(items[1], items[2]); // one in front is no backdrop
-    CHECK(backdropItems(page.paint) == 1);
     items.resize(1);
     CHECK(backdropItems(page.paint) == 0);
     items = {filled({disc({50, 40}, 70)}), filled({disc({50, 40}, 10)})}; // covers the page, but is no box
@@ -276,6 +274,33 @@ TEST_CASE("a plain paint over the whole page behind all else is backdrop, unless
     items[0] = filled({rectangle({0, 0}, {100, 80})});
     items[0].kind = PaintItem::Kind::picture;
     CHECK(backdropItems(page.paint) == 0);
+}
+
+TEST_CASE("a backdrop may fall short of the page by less than a point, as in an EPS file's rounded box") {
+    Page page;
+    auto& items = page.paint.items;
+    items = {filled({rectangle({0.3, 0.2}, {99.7, 79.7})}), filled({disc({50, 40}, 10)})};
+    CHECK(backdropItems(page.paint) == 1);
+    items[0] = filled({rectangle({0.5, 0}, {100, 80})});
+    CHECK(backdropItems(page.paint) == 0);
+}
+
+TEST_CASE("a plain paint is no backdrop where all else reaches three edges of the page") {
+    Page page;
+    auto& items = page.paint.items;
+    const auto field = filled({rectangle({0, 0}, {100, 80})});
+    items = {field, filled({rectangle({0, 30}, {100, 50})})}; // a stripe from side to side
+    CHECK(backdropItems(page.paint) == 1);
+    items.push_back(filled({rectangle({30, 0}, {50, 40})})); // one up from it
+    CHECK(backdropItems(page.paint) == 0);
+    CHECK(area(page.painted()) == Approx(8000));
+    items = {field, filled({rectangle({30, 20}, {50, 40})}), field}; // one in front
+    CHECK(backdropItems(page.paint) == 0);
+    items = {field, filled({disc({50, 40}, 70)})}; // cut to the page
+    CHECK(backdropItems(page.paint) == 0);
+    page.paint.clips = {{-1, {{rectangle({30, 20}, {60, 50})}, FillRule::nonZero, {}}}};
+    items[1].clip = 0;
+    CHECK(backdropItems(page.paint) == 1);
 }
 
 TEST_CASE("what a soft mask hides is taken from the page as drawn") {

@@ -52,11 +52,79 @@ TEST_CASE("rows keep a gap of their own across and along, and so many side by si
     CHECK(layout.sheets[0].work.width() == Approx(3 * 40 + 2 * 11));
 }
 
+TEST_CASE("different designs lie side by side: each row is filled before the next is begun") {
+    std::vector<Copies> six;
+    for (int i = 0; i < 6; ++i)
+        six.push_back(boxes(std::to_string(i), 100, 100, 1));
+    const Layout two = layOut(six, planOf(rollOf(600), 3), startProfile());
+    REQUIRE(two.pieces() == 6);
+    CHECK(two.sheets[0].work.width() == Approx(100 + 3 + 100)); // five of them beside each other
+
+    std::mt19937 random(3);
+    std::uniform_real_distribution<double> side(30, 50);
+    std::vector<Copies> many;
+    double sum = 0;
+    for (int i = 0; i < 294; ++i) {
+        many.push_back(boxes(std::to_string(i), side(random), side(random), 1));
+        sum += (many.back().footprint.width() + 3) * (many.back().footprint.height() + 3);
+    }
+    const SheetPlan plan = planOf(rollOf(1300), 3);
+    const Layout layout = layOut(many, plan, startProfile());
+    CHECK(layout.pieces() == 294);
+    CHECK(layout.sheets[0].work.width() < 1.15 * sum / workArea(plan, startProfile()).height());
+    requireNoConflicts(many, plan);
+}
+
+TEST_CASE("short designs lie behind each other beside a long one") {
+    const std::vector<Copies> copies{boxes("short", 27, 20, 8), boxes("long", 120, 100, 1)};
+    const SheetPlan plan = planOf(rollOf(600), 3);
+    const Layout layout = layOut(copies, plan, startProfile());
+    REQUIRE(layout.pieces() == 9);
+    CHECK(layout.sheets[0].pieces[0].design == "long");
+    CHECK(layout.sheets[0].work.width() == Approx(120)); // in two columns of four
+    CHECK(layout.sheets[0].work.height() == Approx(100 + 3 + 20 + 3 + 20));
+    requireNoConflicts(copies, plan);
+}
+
+TEST_CASE("a sheet is filled with what still fits before the next is begun") {
+    const SheetPlan plan = planOf(sheetOf(210, 297), 3);
+    const Box area = workArea(plan, startProfile());
+    const double half = area.width() / 2 + 5;
+    const std::vector<Copies> copies{boxes("large", half, area.height() - 10, 2), boxes("small", 40, 40, 3)};
+    const Layout layout = layOut(copies, plan, startProfile());
+    REQUIRE(layout.sheets.size() == 2);
+    CHECK(layout.sheets[0].pieces.size() == 4);
+    CHECK(layout.sheets[1].pieces.size() == 1);
+    requireNoConflicts(copies, plan);
+}
+
+TEST_CASE("used areas stay with their sheet when it is emptied") {
+    const std::vector<Copies> copies{boxes("a", 40, 40, 2)};
+    SheetPlan plan = planOf(sheetOf(210, 297), 3);
+    plan.packing = Packing::nest;
+    plan.laid = {{"a", 1, {100, 100}}, {"a", 3, {100, 100}}}; // sheets 0 and 2 were emptied
+    plan.medium.used = {{1, {{0, 0}, {210, 70}}}};
+    const Layout layout = layOut(copies, plan, startProfile());
+    REQUIRE(layout.sheets.size() == 3);
+    CHECK(layout.sheets[0].pieces.empty());
+    CHECK(layout.sheets[1].pieces.size() == 1);
+    CHECK(layout.sheets[2].pieces.size() == 1);
+    CHECK(layout.conflicts.empty());
+    plan.medium.used[0].box = {{0, 0}, {210, 90}};
+    const Layout on = layOut(copies, plan, startProfile());
+    REQUIRE(on.conflicts.size() == 1);
+    CHECK(on.conflicts[0].sheet == 1);
+    CHECK(misplaced(on) == std::vector<std::size_t>{0});
+}
+
 TEST_CASE("centred rows lie in the middle of the medium") {
     SheetPlan plan = planOf(rollOf(600), 3);
     plan.rows.isCentred = true;
     const Layout layout = layOut({boxes("a", 40, 30, 5)}, plan, startProfile());
     CHECK(layout.sheets[0].work.centre().y == Approx(300));
+    const Layout mixed = layOut({boxes("a", 40, 30, 2), boxes("b", 20, 80, 3)}, plan, startProfile());
+    CHECK(mixed.sheets[0].work.width() == Approx(40));
+    CHECK(mixed.sheets[0].work.centre().y == Approx(300));
 }
 
 TEST_CASE("staggered discs lie as close as discs can: rows by half the square root of three of a pitch") {
