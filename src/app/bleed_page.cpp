@@ -14,6 +14,10 @@ namespace hasami {
 
 namespace {
 
+const QStringList sourceNames{"As the artwork is at its edge", "As the artwork is at the cut line",
+                              "One colour"};
+enum Source { atEdge, atCutLine, oneColour };
+
 /// The start value for work of this size.
 double startAmount(const Design& design) {
     const Box box = bounds(design.artwork);
@@ -34,11 +38,16 @@ BleedPage::BleedPage(Document& document, QWidget* parent)
          QuantityKind::length, 0, Limits::mostBleed, 0, 10, 0.25},
         "Bleed", [](Design& design, double value) { design.recipe.bleed.amount = value; });
     layout->addWidget(amount_);
-    source_ = designChoice(document, layout, "Colours", "What the bleed is printed in",
-                           {"As the artwork is at its edge", "One colour"}, [](Design& design, int place) {
-                               design.recipe.bleed.colour =
-                                   place == 1 ? std::optional(design.recipe.border.colour) : std::nullopt;
+    source_ = designChoice(document, layout, "Colours", "What the bleed is printed in", sourceNames,
+                           [](Design& design, int place) {
+                               BleedRecipe& bleed = design.recipe.bleed;
+                               bleed.colour = place == oneColour ? std::optional(design.recipe.border.colour)
+                                                                 : std::nullopt;
+                               bleed.source = place == atCutLine ? BleedSource::cutLine : BleedSource::edge;
                            });
+    source_->setToolTip(
+        "At the cut line: for artwork with a pale fringe wider than 0.3 mm inside its edge; draw the line in "
+        "past it, and all outside is printed over");
     source_->setObjectName("Bleed colours choice");
     layout->addWidget(colour_);
     layout->addWidget(trims_);
@@ -76,7 +85,9 @@ void BleedPage::showDesign(const Design& design, const MadeDesign* made) {
     amount_->setUnit(document().job().unit);
     amount_->setStart(startAmount(design));
     amount_->show(bleed.amount);
-    source_->setCurrentIndex(bleed.colour ? 1 : 0);
+    source_->setCurrentIndex(bleed.colour                           ? oneColour
+                             : bleed.source == BleedSource::cutLine ? atCutLine
+                                                                    : atEdge);
     source_->setEnabled(bleed.amount > 0 && design.recipe.border.width == 0);
     colour_->setVisible(bleed.colour.has_value());
     if (bleed.colour)
@@ -96,6 +107,8 @@ void BleedPage::showMade(const Design& design, const MadeDesign* made) {
         says << "Nothing is printed past the cut line: where the cut is a little off, white shows.";
     else if (sticker.border)
         says << "The border's colour goes on past the cut line.";
+    else if (sticker.bleed && !sticker.bleed->source.empty())
+        says << "The artwork's colours at the cut line go on past it, over all that lies outside.";
     else if (sticker.bleed)
         says << (sticker.bleed->isOver ? "The artwork's colours go on over its backdrop, which is left out."
                                        : "The artwork's colours go on past the cut line.");

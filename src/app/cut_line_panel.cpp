@@ -107,15 +107,15 @@ void CutLinePanel::addCourse() {
 
 void CutLinePanel::addTabs() {
     tabs_ = choice("Tabs", "What holds the sticker until it is popped out",
-                   {"So many for each sticker", "By a pattern", "Put by hand"},
+                   {"A number for each piece", "By a pattern", "Put by hand"},
                    [this](Design& design, LineRecipe& line, int place) {
                        if (TabRule::Way(place) == TabRule::Way::byHand)
                            takeByHand(design, line, document().newest(design.id));
                        else
                            line.tabs.way = TabRule::Way(place);
                    });
-    count_ = row({"Count", "Tabs on each sticker, spread by length", QuantityKind::count, leastTabs,
-                  Limits::mostTabs, leastTabs, 24, 1},
+    count_ = row({"Count", "Tabs on each line that a piece comes loose at; on openings as close",
+                  QuantityKind::count, leastTabs, Limits::mostTabs, leastTabs, 24, 1},
                  [](LineRecipe& line, double value) { line.tabs.count = int(value); });
     cut_ = row({"Cut between tabs", "About so much is cut from tab to tab; whole periods go round",
                 QuantityKind::length, Limits::leastTab, Limits::mostSize, 1, 30, 0.25},

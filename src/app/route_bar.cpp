@@ -2,6 +2,7 @@
 
 #include "app/line_names.h"
 #include "checks/costs.h"
+#include "machine/tool_path.h"
 #include "workshop/route_sheet.h"
 
 #include <QHBoxLayout>
@@ -19,7 +20,6 @@ namespace {
 constexpr int steps = 1000;             // of the slider
 constexpr int frame = 33;               // ms
 constexpr double secondsOfPlaying = 12; // however long the cutting takes
-constexpr double drawnWithin = 0.1;     // mm
 
 /// Each stretch with its time, by the speeds of the profile.
 class Clock {
@@ -31,20 +31,18 @@ public:
         at_ = {};
     }
 
-    void cut(const RouteLine& line) {
-        const Profile::LineStyle& style = profile_.style(line.kind);
-        for (int pass = 0; pass < style.passes; ++pass)
-            for (const Subpath& run : line.runs) {
-                QPolygonF points;
-                for (const Point p : flatten(run, drawnWithin))
-                    points << QPointF(p.x, p.y);
-                if (run.isClosed)
-                    points << points.front();
-                go(line.kind, false, QPolygonF{at_, points.front()}, profile_.style(LineKind::kiss).speed);
-                now_ += secondsPerLift;
-                go(line.kind, true, points, style.speed);
-                at_ = points.back();
-            }
+    void cut(const ToolStroke& stroke) {
+        QPolygonF points;
+        for (const Point p : stroke.path)
+            points << QPointF(p.x, p.y);
+        travelTo(stroke.kind, points.front());
+        now_ += secondsPerLift;
+        go(stroke.kind, true, points, profile_.style(stroke.kind).speed);
+        at_ = points.back();
+    }
+
+    void travelTo(LineKind kind, QPointF place) {
+        go(kind, false, QPolygonF{at_, place}, profile_.style(LineKind::kiss).speed);
     }
 
 private:
@@ -68,8 +66,12 @@ RouteBar::Way wayOf(const Job& job, const Made& made, const std::stop_token& sto
     Clock clock(job, way);
     for (std::size_t i = 0; i < made.layout.sheets.size(); ++i) {
         clock.startSheet(i);
-        for (const RouteLine& line : routeOf(job, made, made.layout.sheets[i], stop))
-            clock.cut(line);
+        const std::vector<ToolStroke> strokes =
+            toolStrokes(routeOf(job, made, made.layout.sheets[i], stop), job.profile);
+        for (const ToolStroke& stroke : strokes)
+            clock.cut(stroke);
+        if (!strokes.empty())
+            clock.travelTo(strokes.back().kind, {});
     }
     return way;
 }

@@ -1,34 +1,13 @@
 #include "checks/costs.h"
 
+#include "machine/tool_path.h"
+
 #include <algorithm>
 #include <cmath>
 
 namespace hasami {
 
 namespace {
-
-/// What one piece of a design adds, worked out once, or the sheet by itself.
-struct PieceCosts {
-    std::map<LineKind, double> cutLength;
-    double area = 0;
-    std::size_t lines = 0;
-};
-
-PieceCosts costsOf(const std::vector<CutLine>& lines, const Profile& profile) {
-    PieceCosts costs;
-    for (const CutLine& line : lines) {
-        const LineKind kind = line.kind;
-        costs.cutLength[kind] += cutLength(line) * profile.style(kind).passes;
-        costs.lines += line.cut().size() * std::size_t(profile.style(kind).passes);
-    }
-    return costs;
-}
-
-PieceCosts costsOf(const Sticker& sticker, const Profile& profile) {
-    PieceCosts costs = costsOf(sticker.lines, profile);
-    costs.area = sticker.peeledArea;
-    return costs;
-}
 
 /// Of a roll that length, of sheets so many as it takes.
 std::optional<double> priceOf(const Medium& medium, double length) {
@@ -46,27 +25,20 @@ SheetCosts costsOf(const Job& job, const Made& made, std::size_t index, const st
     SheetCosts costs;
     costs.usedLength = sheet.usedLength;
     costs.area = sheet.usedLength * job.plan.medium.width;
-    std::map<std::string, PieceCosts> each;
     double covered = 0;
-    const auto add = [&](const PieceCosts& own) {
-        for (const auto& [kind, length] : own.cutLength)
-            costs.cutLength[kind] += length;
-        costs.knifeLifts += own.lines;
-        covered += own.area;
-    };
-    add(costsOf(sheet.lines, job.profile));
     for (const Piece& piece : sheet.pieces) {
-        const auto [own, isNew] = each.try_emplace(piece.design);
-        if (isNew)
-            own->second = costsOf(*made.find(piece.design)->sticker, job.profile);
         ++costs.stickers[piece.design];
-        add(own->second);
+        covered += made.find(piece.design)->sticker->peeledArea;
     }
-    costs.travel = travelOf(route);
     costs.density = costs.area > 0 ? covered / costs.area : 0;
+    const std::vector<ToolStroke> strokes = toolStrokes(route, job.profile);
+    costs.travel = travelOf(strokes);
+    costs.knifeLifts = strokes.size();
     double seconds = costs.travel / job.profile.style(LineKind::kiss).speed;
-    for (const auto& [kind, length] : costs.cutLength)
-        seconds += length / job.profile.style(kind).speed;
+    for (const ToolStroke& stroke : strokes) {
+        costs.cutLength[stroke.kind] += stroke.cut;
+        seconds += stroke.cut / job.profile.style(stroke.kind).speed;
+    }
     costs.minutes = (seconds + double(costs.knifeLifts) * secondsPerLift) / 60;
     costs.money = priceOf(job.plan.medium, sheet.usedLength);
     return costs;

@@ -21,10 +21,10 @@ struct SheetCosts {
     double area = 0;       ///< used length by the medium's width
     double density = 0;    ///< area inside the stickers' cut lines over the used area, 0 to 1
     std::map<std::string, std::size_t> stickers; ///< by design id
-    std::map<LineKind, double> cutLength;        ///< by kind of line
-    double travel = 0;                           ///< with the knife up, along the route of the files
-    std::size_t knifeLifts = 0;                  ///< one for each line
-    double minutes = 0;                          ///< to cut, by the profile's speeds, with the lifts
+    std::map<LineKind, double> cutLength;        ///< by kind of line, with passes and overcuts
+    double travel = 0;           ///< with the knife up, along the route of the files, and back
+    std::size_t knifeLifts = 0;  ///< one for each stroke
+    double minutes = 0;          ///< to cut, by the profile's speeds, with the lifts
     std::optional<double> money; ///< of the medium, where its price is known: a sheet counts whole
 };
 

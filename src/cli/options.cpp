@@ -122,6 +122,11 @@ void StickerArguments::addTo(CLI::App& command) {
     command.add_option("--white", white, "White ink under all that is printed, drawn in by so much");
     command.add_option("--bleed", bleed,
                        "Ink past the cut line (start value: 1mm; 2mm and 5mm for work above 300mm and 1m)");
+    command
+        .add_option("--bleed-from", bleedFrom,
+                    "Where its colours come from: the artwork's edge, or the cut line, outside of which all "
+                    "is printed over (start value: edge)")
+        ->check(CLI::IsMember({"edge", "line"}));
     command.add_option("--border", border, "A printed band of this width (start value: none)");
     command.add_option("--border-colour", borderColour, "Of the band, as #RRGGBB (start value: #000000)");
     command.add_option("--border-on", borderOn, "all, or outside: none around openings (start value: all)")
@@ -264,6 +269,8 @@ Design& StickerArguments::addDesignTo(Job& job, const NewPicture& given) const {
             {InkKind::white, InkArea::silhouette, lengthArgument(white, "--white", 0, Limits::mostChoke)}};
     if (!bleed.empty())
         design.recipe.bleed.amount = lengthArgument(bleed, "--bleed", 0, Limits::mostBleed);
+    if (!bleedFrom.empty())
+        design.recipe.bleed.source = bleedFrom == "line" ? BleedSource::cutLine : BleedSource::edge;
     setBorder(design.recipe.border);
     if (!bridge.empty())
         design.recipe.bridge = lengthArgument(bridge, "--bridge", 0, Limits::mostBridge);

@@ -27,7 +27,7 @@ Medium mediumArgument(const std::string& text);
 /// Size, edge and offset: what `outline` and `new` share.
 struct StickerArguments {
     std::string width, height, dpi, level, smoothing, shadow, leastSpeck, leastOpening, tolerance, offset,
-        cornerLimit, bridge, dieOffset, dieBox, tabs, pattern, bleed, use, white, colours, border,
+        cornerLimit, bridge, dieOffset, dieBox, tabs, pattern, bleed, bleedFrom, use, white, colours, border,
         borderColour;
     bool withBackdrop = false;
     int page = 1;

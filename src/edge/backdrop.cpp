@@ -70,8 +70,9 @@ double noiseOf(const Grid<Rgba>& pixels) {
 /// Finds which pixels of the (coarse, softened) picture are backdrop.
 class Flood {
 public:
-    Flood(const Grid<Colour>& colours, double noise, double shadow, const std::stop_token& stop)
-        : colours_(colours), near_(float(8 + 2 * noise)), shadow_(float(shadow / 100)), stop_(stop),
+    /// `near`: how far from what is expected a colour may be, in levels.
+    Flood(const Grid<Colour>& colours, double near, double shadow, const std::stop_token& stop)
+        : colours_(colours), near_(float(near)), shadow_(float(shadow / 100)), stop_(stop),
           isBackdrop_(colours.width(), colours.height(), 0), expected_(colours.width(), colours.height()) {}
 
     Grid<std::uint8_t> run() {
@@ -84,6 +85,27 @@ public:
         if (surface_) {
             takeEnclosed();
             giveShadowBack();
+        }
+        return std::move(isBackdrop_);
+    }
+
+    /// For subjects of few levels' difference: all that comes close to a quadratic surface through the
+    /// picture's outer tenth. All of the picture where that is not even enough to tell.
+    Grid<std::uint8_t> runOnSurface() {
+        constexpr double ofSides = 0.1, leastEven = 0.9, leastNear = 2.5, ofScatter = 5;
+        const int w = colours_.width(), h = colours_.height(),
+                  band = std::max(3, int(ofSides * std::min(w, h)));
+        for (int y = 0; y < h; ++y)
+            for (int x = 0; x < w; ++x)
+                isBackdrop_.at(x, y) = std::min({x, y, w - 1 - x, h - 1 - y}) < band;
+        surface_ = fitted();
+        if (surface_ && evenShare_ >= leastEven) {
+            near_ = float(std::max(leastNear, ofScatter * scatterAbout(*surface_)));
+            for (int y = 0; y < h; ++y)
+                for (int x = 0; x < w; ++x)
+                    isBackdrop_.at(x, y) = apart(colours_.at(x, y), at(*surface_, x, y)) <= near_;
+        } else {
+            std::fill(isBackdrop_.cells().begin(), isBackdrop_.cells().end(), std::uint8_t{1});
         }
         return std::move(isBackdrop_);
     }
@@ -312,7 +334,7 @@ private:
 
     /// Least squares over the backdrop, over and over without what lies far off (shadows, other colours);
     /// nothing where half of it does not come close.
-    std::optional<Surface> fitted() const {
+    std::optional<Surface> fitted() {
         constexpr int rounds = 5;
         std::optional<Surface> surface = fittedTo(nullptr);
         for (int round = 1; round < rounds && surface; ++round)
@@ -320,7 +342,21 @@ private:
         return surface;
     }
 
-    std::optional<Surface> fittedTo(const Surface* before) const {
+    /// Root mean square of the backdrop's greatest differences, without what lies far off.
+    double scatterAbout(const Surface& surface) const {
+        double sum = 0;
+        std::size_t count = 0;
+        for (int y = 0; y < colours_.height(); ++y)
+            for (int x = 0; x < colours_.width(); ++x)
+                if (const double d = apart(colours_.at(x, y), at(surface, x, y));
+                    isBackdrop_.at(x, y) && d <= near_) {
+                    sum += d * d;
+                    ++count;
+                }
+        return count > 0 ? std::sqrt(sum / double(count)) : 0;
+    }
+
+    std::optional<Surface> fittedTo(const Surface* before) {
         Eigen::Matrix<double, 6, 6> normal = Eigen::Matrix<double, 6, 6>::Identity() * 1e-6;
         Eigen::Matrix<double, 6, 3> right = Eigen::Matrix<double, 6, 3>::Zero();
         const int cells = colours_.width() * colours_.height(), stride = std::max(1, cells / 40'000);
@@ -339,6 +375,7 @@ private:
             normal += row * row.transpose();
             right += row * Eigen::RowVector3d(c.red, c.green, c.blue);
         }
+        evenShare_ = count > 0 ? double(used) / double(count) : 0;
         if (used < 50 || used * 2 < count)
             return {};
         const Eigen::Matrix<double, 6, 3> solved = normal.ldlt().solve(right);
@@ -357,39 +394,172 @@ private:
     std::deque<Pixel> front_;
     std::optional<Surface> surface_; ///< through the backdrop without shadows, where it is even enough
     bool withShadows_ = false;
+    double evenShare_ = 0; ///< of the backdrop, how much the surface comes close to
+};
+
+/// How wide a frame of one plain colour around the picture is: up to three pixels, else 0. White ones are no
+/// frames but margins.
+int frameOf(const Grid<Rgba>& pixels) {
+    constexpr int widest = 3;
+    constexpr float same = 24, other = 40; // levels
+    constexpr int white = 235;
+    const int w = pixels.width(), h = pixels.height();
+    if (std::min(w, h) < 16 * widest)
+        return 0;
+    const auto share = [&](int ring, auto&& isOne) { // of the pixels so far from the picture's rim
+        std::size_t all = 0, those = 0;
+        const auto look = [&](int x, int y) {
+            ++all;
+            those += isOne(Colour(pixels.at(x, y)));
+        };
+        for (int x = ring; x < w - ring; ++x) {
+            look(x, ring);
+            look(x, h - 1 - ring);
+        }
+        for (int y = ring + 1; y < h - 1 - ring; ++y) {
+            look(ring, y);
+            look(w - 1 - ring, y);
+        }
+        return double(those) / double(all);
+    };
+    const Colour frame(pixels.at(w / 2, 0));
+    if (std::min({frame.red, frame.green, frame.blue}) >= white)
+        return 0;
+    const auto isFrame = [&](Colour c) { return apart(c, frame) <= same; };
+    const auto isOther = [&](Colour c) { return apart(c, frame) > other; };
+    int width = 0;
+    while (width <= widest && share(width, isFrame) > 0.98)
+        ++width;
+    if (width == 0 || width > widest)
+        return 0;
+    if (share(width, isOther) > 0.9)
+        return width;
+    return share(width + 1, isOther) > 0.9 ? width + 1 : 0; // with a row of mixed colours
+}
+
+Grid<Rgba> inside(const Grid<Rgba>& pixels, int frame) {
+    Grid<Rgba> within(pixels.width() - 2 * frame, pixels.height() - 2 * frame);
+    for (int y = 0; y < within.height(); ++y)
+        for (int x = 0; x < within.width(); ++x)
+            within.at(x, y) = pixels.at(x + frame, y + frame);
+    return within;
+}
+
+/// One way to tell the subject from the backdrop.
+class Attempt {
+public:
+    Attempt(const Grid<Rgba>& pixels, double shadow, const std::stop_token& stop)
+        : pixels_(pixels), shadow_(shadow), stop_(stop), noise_(noiseOf(pixels)) {
+        constexpr double mostCoarse =
+            2e6; // pixels that are flooded: what lies between the sides' colours is told finely
+        const double count = double(pixels.width()) * pixels.height();
+        factor_ = std::max(1, int(std::ceil(std::sqrt(count / mostCoarse))));
+        small_ = softened(coarse(pixels, factor_));
+    }
+
+    BackdropCoverage usual() {
+        return finely(Flood(small_, 8 + 2 * noise_, shadow_, stop_).run(), factor_ + 2);
+    }
+
+    /// For subjects that differ by some levels only: softened more, so that less of a difference tells.
+    /// Nothing where what is found is not plausible: scattered bits, of less contrast than the noise.
+    BackdropCoverage faint() {
+        constexpr double leastContrast = 5, ofNoise = 2.5, near = 6;
+        small_ = softened(softened(small_));
+        BackdropCoverage found =
+            finely(Flood(small_, near + noise_, shadow_, stop_).runOnSurface(), factor_ + 4);
+        if (contrast_ < std::max(leastContrast, ofNoise * noise_) || !isWhole(found.cells))
+            found.cells = Grid<std::uint8_t>(pixels_.width(), pixels_.height());
+        return found;
+    }
+
+private:
+    /// Where the backdrop is, told finely. `first`: how many pixels short of the edge it may end.
+    BackdropCoverage finely(const Grid<std::uint8_t>& isBackdrop, int first) {
+        Grid<std::uint8_t> isSubject(pixels_.width(), pixels_.height());
+        for (int y = 0; y < pixels_.height(); ++y)
+            for (int x = 0; x < pixels_.width(); ++x)
+                isSubject.at(x, y) = !isBackdrop.at(x / factor_, y / factor_);
+
+        // First roughly: the flood stops short of the edge by the softening and by what compression left
+        // around it.
+        const Grid<std::uint8_t> rough =
+            Matting(pixels_, isSubject, {first, first + 1, 2 * first + 3, factor_}, stop_).run();
+        std::transform(rough.cells().begin(), rough.cells().end(), isSubject.cells().begin(),
+                       [](std::uint8_t part) { return part > 127; });
+        Matting fine(pixels_, isSubject, {2, 2, 5, 1}, stop_);
+        BackdropCoverage found;
+        found.cells = fine.run();
+        contrast_ = fine.meanContrast();
+        constexpr double leastScatter = 0.08, mostScatter = 0.3,
+                         ofNoise = 2; // measured: tests/cli/analytic.py
+        if (contrast_ > 0)
+            found.scatter =
+                std::clamp(leastScatter + ofNoise * noise_ / contrast_, leastScatter, mostScatter);
+        return found;
+    }
+
+    /// Whether the subject is some large parts, and leaves some backdrop.
+    static bool isWhole(const Grid<std::uint8_t>& cells) {
+        constexpr double least = 0.003, most = 0.9, ofLarge = 0.9; // of the picture; of the subject
+        const auto all = double(cells.cells().size());
+        Grid<std::uint8_t> isLeft(cells.width(), cells.height());
+        std::transform(cells.cells().begin(), cells.cells().end(), isLeft.cells().begin(),
+                       [](std::uint8_t part) { return part > 127; });
+        double sum = 0, large = 0;
+        std::vector<Pixel> part;
+        for (int y = 0; y < cells.height(); ++y)
+            for (int x = 0; x < cells.width(); ++x) {
+                if (!isLeft.at(x, y))
+                    continue;
+                part = {{x, y}};
+                isLeft.at(x, y) = 0;
+                for (std::size_t i = 0; i < part.size(); ++i)
+                    for (const Pixel step : neighbours)
+                        if (const Pixel q{part[i].x + step.x, part[i].y + step.y};
+                            holds(isLeft, q) && isLeft.at(q.x, q.y)) {
+                            isLeft.at(q.x, q.y) = 0;
+                            part.push_back(q);
+                        }
+                sum += double(part.size());
+                if (double(part.size()) >= least * all)
+                    large += double(part.size());
+            }
+        return sum <= most * all && large > 0 && large >= ofLarge * sum;
+    }
+
+    const Grid<Rgba>& pixels_;
+    double shadow_;
+    std::stop_token stop_;
+    double noise_;
+    int factor_ = 1;
+    Grid<Colour> small_;
+    double contrast_ = 0; ///< along the subject's edge, in levels
 };
 
 } // namespace
 
 BackdropCoverage apartFromBackdrop(const Grid<Rgba>& pixels, double shadow, const std::stop_token& stop) {
-    constexpr double mostCoarse =
-        2e6; // pixels that are flooded: what lies between the sides' colours is told finely
-    const double count = double(pixels.width()) * pixels.height();
-    const int factor = std::max(1, int(std::ceil(std::sqrt(count / mostCoarse))));
-    const double noise = noiseOf(pixels);
-    const Grid<Colour> small = softened(coarse(pixels, factor));
-    const Grid<std::uint8_t> isBackdrop = Flood(small, noise, shadow, stop).run();
-
-    Grid<std::uint8_t> isSubject(pixels.width(), pixels.height());
-    for (int y = 0; y < pixels.height(); ++y)
-        for (int x = 0; x < pixels.width(); ++x)
-            isSubject.at(x, y) = !isBackdrop.at(x / factor, y / factor);
-
-    // First roughly: the flood stops short of the edge by the softening and by what compression left around
-    // it.
-    const int first = factor + 2;
-    Grid<std::uint8_t> rough =
-        Matting(pixels, isSubject, {first, first + 1, 2 * first + 3, factor}, stop).run();
-    std::transform(rough.cells().begin(), rough.cells().end(), isSubject.cells().begin(),
-                   [](std::uint8_t part) { return part > 127; });
-    Matting fine(pixels, isSubject, {2, 2, 5, 1}, stop);
-    BackdropCoverage found;
-    found.cells = fine.run();
-    constexpr double leastScatter = 0.08, mostScatter = 0.3, ofNoise = 2; // measured: tests/cli/analytic.py
-    if (fine.meanContrast() > 0)
-        found.scatter =
-            std::clamp(leastScatter + ofNoise * noise / fine.meanContrast(), leastScatter, mostScatter);
-    return found;
+    if (const int frame = frameOf(pixels); frame > 0) {
+        BackdropCoverage within = apartFromBackdrop(inside(pixels, frame), shadow, stop);
+        Grid<std::uint8_t> cells(pixels.width(), pixels.height());
+        for (int y = 0; y < within.cells.height(); ++y)
+            for (int x = 0; x < within.cells.width(); ++x)
+                cells.at(x + frame, y + frame) = within.cells.at(x, y);
+        within.cells = std::move(cells);
+        return within;
+    }
+    Attempt attempt(pixels, shadow, stop);
+    BackdropCoverage found = attempt.usual();
+    constexpr double least = 0.003; // of the picture; less may be bits of noise
+    const auto subject = [](const BackdropCoverage& coverage) {
+        const auto cells = coverage.cells.cells();
+        return double(std::count_if(cells.begin(), cells.end(), [](std::uint8_t c) { return c > 127; }));
+    };
+    if (subject(found) >= least * double(pixels.cells().size()))
+        return found;
+    BackdropCoverage faint = attempt.faint();
+    return subject(faint) > 0 ? faint : found;
 }
 
 } // namespace hasami

@@ -151,6 +151,34 @@ double crispestLevel(const Grid<std::uint8_t>& coverage) {
     return chosen == 127 ? 50 : std::round((chosen + 0.5) / 2.55);
 }
 
+double levelThatKeeps(const Grid<std::uint8_t>& coverage, double level) {
+    constexpr int plain = 64;         // a quarter
+    constexpr std::size_t fewest = 4; // pixels; fewer are specks
+    constexpr std::array<std::array<int, 2>, 7> reach{
+        {{-2, 1}, {-1, 2}, {0, 2}, {1, 2}, {2, 1}, {-3, 0}, {3, 0}}}; // rows, and how far across in them
+    const int crispest = int(std::floor(level * 2.55));
+    std::array<std::size_t, 256> lost{}; // pixels, by the highest level that passes near them
+    for (int y = 0; y < coverage.height(); ++y)
+        for (int x = 0; x < coverage.width(); ++x) {
+            const int here = coverage.at(x, y);
+            if (here <= plain || here >= crispest)
+                continue;
+            int most = here;
+            for (const auto& [down, across] : reach)
+                if (const int row = y + down; row >= 0 && row < coverage.height())
+                    for (int i = std::max(0, x - across); i <= std::min(coverage.width() - 1, x + across);
+                         ++i)
+                        most = std::max(most, int(coverage.at(i, row)));
+            ++lost[std::size_t(most)];
+        }
+    std::size_t sum = 0;
+    for (int most = plain + 1; most < crispest; ++most)
+        if ((sum += lost[std::size_t(most)]) >= fewest)
+            return std::max(25.0,
+                            std::floor((most / 2.55 + 25) / 2)); // halfway: faint lines as wide as drawn
+    return level;
+}
+
 Coverage findCoverage(const Picture& picture, EdgeWay way, double shadow, const std::stop_token& stop) {
     constexpr double hardEdgeScatter = 0.29; // of a step of one pixel, 1/sqrt(12)
     Coverage found;
@@ -169,6 +197,8 @@ Coverage findCoverage(const Picture& picture, EdgeWay way, double shadow, const 
     }
     found.cells = found.way == EdgeWay::brightness ? byBrightness(picture) : coverageOf(picture);
     found.level = crispestLevel(found.cells);
+    if (found.way == EdgeWay::transparency)
+        found.level = levelThatKeeps(found.cells, found.level);
     if (isHardEdged(found.cells))
         found.scatter = hardEdgeScatter;
     else

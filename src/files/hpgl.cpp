@@ -5,6 +5,7 @@
 #include "workshop/route_sheet.h"
 
 #include <cmath>
+#include <optional>
 
 namespace hasami {
 
@@ -45,18 +46,17 @@ std::string lineText(const std::vector<Point>& path, double width) {
 std::string cutHpgl(const Job& job, const Made& made, std::size_t sheetIndex) {
     const Sheet& sheet = made.layout.sheets.at(sheetIndex);
     std::string file = "IN;PA;\n";
-    const std::vector<RouteLine> lines = routeOf(job, made, sheet);
-    for (std::size_t i = 0; i < lines.size(); ++i) {
-        const Profile::LineStyle& style = job.profile.style(lines[i].kind);
-        if (i == 0 || lines[i].kind != lines[i - 1].kind) {
+    std::optional<LineKind> kind;
+    for (const ToolStroke& stroke : toolStrokes(routeOf(job, made, sheet), job.profile)) {
+        if (kind != stroke.kind) {
+            kind = stroke.kind;
+            const Profile::LineStyle& style = job.profile.style(stroke.kind);
             file += "SP" + std::to_string(style.holder) + ";";
             if (style.force)
                 file += "FS" + numberText(*style.force, 0) + ";";
             file += "VS" + numberText(style.speed / 10, 1) + ";\n";
         }
-        for (int pass = 0; pass < style.passes; ++pass)
-            for (const Subpath& run : lines[i].runs)
-                file += lineText(toolPath(run, style.bladeOffset, style.overcut), job.plan.medium.width);
+        file += lineText(stroke.path, job.plan.medium.width);
     }
     return file + "PU0,0;SP0;\n";
 }

@@ -46,6 +46,9 @@ constexpr Named<StickerUse> uses[] = {
     {"darkCloth", StickerUse::darkCloth}, {"window", StickerUse::window},
     {"magnet", StickerUse::magnet},       {"wall", StickerUse::wall}};
 
+constexpr Named<BleedSource> bleedSources[] = {{"edge", BleedSource::edge},
+                                               {"cutLine", BleedSource::cutLine}};
+
 json toPair(Point p) {
     return json::array({p.x, p.y});
 }
@@ -239,12 +242,21 @@ LineRecipe lineFromJson(const JsonReader& in) {
     return line;
 }
 
+json toJson(const BleedRecipe& bleed) {
+    return {{"amount", bleed.amount},
+            {"colour", bleed.colour ? json(colourText(*bleed.colour)) : json(nullptr)},
+            {"trims", bleed.trims},
+            {"source", nameOf(bleedSources, bleed.source)}};
+}
+
 BleedRecipe bleedFromJson(const JsonReader& in) {
     BleedRecipe bleed;
     bleed.amount = in.at("amount").number(0, Limits::mostBleed);
     if (!in.at("colour").isNull())
         bleed.colour = colourFromJson(in.at("colour"));
     bleed.trims = in.at("trims").flag();
+    if (in.has("source"))
+        bleed.source = valueOf(bleedSources, in.at("source"));
     return bleed;
 }
 
@@ -329,7 +341,6 @@ json toJson(const Recipe& recipe) {
     json layers = json::array();
     for (const InkLayer& layer : recipe.inks)
         layers.push_back(toJson(layer));
-    const BleedRecipe& bleed = recipe.bleed;
     return {{"use", nameOf(uses, recipe.use)},
             {"mirrored", recipe.isMirrored},
             {"inks", std::move(layers)},
@@ -340,10 +351,7 @@ json toJson(const Recipe& recipe) {
               {"colour", colourText(recipe.border.colour)},
               {"onOpenings", recipe.border.onOpenings}}},
             {"lines", std::move(lines)},
-            {"bleed",
-             {{"amount", bleed.amount},
-              {"colour", bleed.colour ? json(colourText(*bleed.colour)) : json(nullptr)},
-              {"trims", bleed.trims}}}};
+            {"bleed", toJson(recipe.bleed)}};
 }
 
 /// Format 1 knew one kiss line alone, and had the bridge beside its offset.

@@ -1,5 +1,6 @@
 #include "machine/tool_path.h"
 
+#include <algorithm>
 #include <cmath>
 #include <numbers>
 
@@ -57,6 +58,32 @@ std::vector<Point> toolPath(const Subpath& run, double bladeOffset, double overc
         before = now;
     }
     return path;
+}
+
+std::vector<ToolStroke> toolStrokes(const std::vector<RouteLine>& route, const Profile& profile) {
+    std::vector<ToolStroke> strokes;
+    for (const RouteLine& line : route) {
+        const Profile::LineStyle& style = profile.style(line.kind);
+        std::vector<ToolStroke> once;
+        for (const Subpath& run : line.runs) {
+            const double whole = lengthOf(run.start, run.segments);
+            once.push_back({line.kind, toolPath(run, style.bladeOffset, style.overcut),
+                            whole + (run.isClosed ? std::min(style.overcut, whole) : 0)});
+        }
+        for (int pass = 0; pass < style.passes; ++pass)
+            strokes.insert(strokes.end(), once.begin(), once.end());
+    }
+    return strokes;
+}
+
+double travelOf(const std::vector<ToolStroke>& strokes) {
+    double travel = 0;
+    Point at;
+    for (const ToolStroke& stroke : strokes) {
+        travel += distance(at, stroke.path.front());
+        at = stroke.path.back();
+    }
+    return travel + distance(at, {});
 }
 
 } // namespace hasami

@@ -47,6 +47,20 @@ public:
         return {255, 255, 255, 255};
     }
 
+    /// The colour of the place as it is seen on white, red, green and blue from 0 to 255.
+    std::array<float, 3> seenAt(Cell cell) const {
+        std::array<float, 3> seen{255, 255, 255};
+        for (std::size_t i = layers_.size(); i-- > 0;)
+            if (const auto found = layers_[i].cellAt(cell)) {
+                const Rgba c = layers_[i].picture->pixels.at(found->column, found->row);
+                const float part = float(c.coverage) / 255;
+                seen[0] += (float(c.red) - seen[0]) * part;
+                seen[1] += (float(c.green) - seen[1]) * part;
+                seen[2] += (float(c.blue) - seen[2]) * part;
+            }
+        return seen;
+    }
+
     /// How much of the place all pictures together cover, 0 to 255.
     std::uint8_t coverageAt(Cell cell) const {
         double left = 1;

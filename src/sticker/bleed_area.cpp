@@ -11,6 +11,7 @@ namespace {
 
 constexpr double rim = 0.02;      // mm: the part of a cut area that counts as its line
 constexpr double atLine = 0.05;   // mm that the print may stay away from a line and still reach it
+constexpr double widestGap = 0.3; // mm between parts of the print that are looked through
 constexpr double thinnest = 0.03; // mm: thinner slivers come of rounding
 constexpr double tolerance = 0.01;
 
@@ -25,7 +26,7 @@ Region withoutSlivers(Region region) {
 } // namespace
 
 Region bleedBeyond(const Region& printed, const std::vector<Region>& cuts, double amount) {
-    const Region reached = offset(printed, atLine);
+    const Region reached = offset(offset(printed, widestGap / 2), atLine - widestGap / 2);
     std::vector<Region> parts;
     for (const Region& cut : cuts) {
         const Region line = difference(cut, offset(cut, -rim)), along = intersection(line, reached);

@@ -17,9 +17,10 @@ struct BleedPicture {
 
 /// Each pixel of the bleed's area has the colour of the nearest place inside the print, drawn in by a little
 /// more than a pixel so that half-covered colours are left out, thin parts by less; what lies in no reach of
-/// it is white. So seams between colours run straight out, and gradients go on as they are at the edge. In
-/// the artwork's own colours where it is one picture (CMYK, 16 bits), else in eight bits of red, green and
-/// blue.
+/// it is white. Gaps and pale fringes along the edge of up to 0.3 mm (colours behind them, mixed with white
+/// or with what shows beside the print) are looked through. So seams between colours run straight out, and
+/// gradients go on as they are at the edge. In the artwork's own colours where it is one picture (CMYK, 16
+/// bits), else in eight bits of red, green and blue.
 ///
 /// `pictures`: one for each item. As fine as the finest of them, up to 1,200 dots an inch and 60 million
 /// pixels. O(pixels of the area and of the tiles of 512 that it lies in), see findNearest. REQUIRES: the

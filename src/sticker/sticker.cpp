@@ -410,7 +410,10 @@ private:
         }
         const std::vector<Region> cuts = cutAreas();
         const Region shown = rings_.shown(facts_);
-        const Region printed = recipe_.border.width > 0 ? rings_.rim() : shown;
+        Region printed = recipe_.border.width > 0 ? rings_.rim() : shown;
+        const bool isFromLine = recipe_.bleed.source == BleedSource::cutLine && recipe_.border.width == 0;
+        if (isFromLine)
+            printed = intersection(printed, peeledArea());
         const double amount = recipe_.bleed.amount;
         if (const Box& box = sticker_.peeledBox; amount > std::max(box.width(), box.height()))
             sticker_.bleedRemark = "The bleed is wider than the sticker itself: make it narrower";
@@ -420,13 +423,22 @@ private:
         if (recipe_.border.width > 0) {
             addBorder(beyond, reach);
         } else if (!beyond.isEmpty()) {
-            sticker_.bleed = PrintedBleed{rings_.bleed(beyond, seen), facts_.rimIsMixed};
+            sticker_.bleed = isFromLine
+                                 ? PrintedBleed{Rings::outlined(beyond), true, Rings::outlined(printed)}
+                                 : PrintedBleed{rings_.bleed(beyond, seen), facts_.rimIsMixed};
             addTo(sticker_.footprint, sticker_.bleed->area);
         }
         if (reach.isEmpty())
             sticker_.footprint.add(sticker_.artwork); // it may be printed up to there
         else
             trim(cuts, beyond, seen, !difference(shown, reach).isEmpty());
+    }
+
+    Region peeledArea() const {
+        std::vector<Curve> curves;
+        for (const CutLine& line : sticker_.peeled())
+            curves.push_back(line.curve);
+        return enclosed(flatten(curves, coarse), FillRule::nonZero);
     }
 
     /// Their areas are not worked out: what lies in the box around the lines and the bleed is printed.

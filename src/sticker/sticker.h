@@ -63,11 +63,18 @@ struct LineRecipe {
     friend bool operator==(const LineRecipe&, const LineRecipe&) = default;
 };
 
+/// Where bleed of the artwork's own colours takes them from.
+enum class BleedSource {
+    edge,    ///< the artwork's edge
+    cutLine, ///< the line that is peeled: all outside of it is printed over
+};
+
 /// Ink past the cut line, so that a cut that is a little off shows no white.
 struct BleedRecipe {
     double amount = 1;               ///< mm past the line; 0: none
-    std::optional<Rgba> colour = {}; ///< one colour; none: the artwork's own, as it is at its edge
+    std::optional<Rgba> colour = {}; ///< one colour; none: the artwork's own
     bool trims = true;               ///< artwork that reaches farther is left out there
+    BleedSource source = BleedSource::edge;
 
     friend bool operator==(const BleedRecipe&, const BleedRecipe&) = default;
 };
@@ -170,7 +177,8 @@ struct PrintedBorder {
 /// a little way under (or over) the artwork's rim.
 struct PrintedBleed {
     std::vector<Curve> area;
-    bool isOver = false; ///< on top of the artwork, which shows a backdrop beyond its edge
+    bool isOver = false;            ///< on top of the artwork, which shows a backdrop beyond its edge
+    std::vector<Curve> source = {}; ///< inside which its colours are taken; none: what is printed
 };
 
 /// What a recipe makes of artwork, all in mm of the design (x right, y down).

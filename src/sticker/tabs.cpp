@@ -4,8 +4,8 @@
 
 #include <algorithm>
 #include <cmath>
+#include <iterator>
 #include <numbers>
-#include <numeric>
 
 namespace hasami {
 
@@ -147,20 +147,26 @@ std::vector<Tab> onLine(const Curve& line, int wanted, double tab) {
     return tabs;
 }
 
-/// So many on each line that they lie about as close on all, one on each at least.
-std::vector<int> shares(const std::vector<double>& lengths, int count) {
-    const int n = int(lengths.size());
-    const double whole = std::accumulate(lengths.begin(), lengths.end(), 0.0);
-    std::vector<int> share(lengths.size(), 1);
-    for (int left = std::max(count, n) - n; left > 0; --left) {
-        // To the line whose tabs are the farthest apart.
-        std::size_t best = 0;
-        for (std::size_t i = 1; i < lengths.size(); ++i)
-            if (lengths[i] / share[i] > lengths[best] / share[best] + 1e-9 * whole)
-                best = i;
-        ++share[best];
+/// How many on each: the count on outer lines, as close as on the longest of them on openings; on short ones
+/// no more than leave three quarters of them cut; three at least.
+std::vector<int> counts(std::span<const Curve> lines, const std::vector<double>& lengths,
+                        const TabRule& rule) {
+    const auto isOuter = [](const Curve& line) { return signedArea(flatten(line, flatteningTolerance)) > 0; };
+    std::vector<bool> areOuter;
+    std::transform(lines.begin(), lines.end(), std::back_inserter(areOuter), isOuter);
+    if (std::none_of(areOuter.begin(), areOuter.end(), [](bool outer) { return outer; }))
+        areOuter.assign(areOuter.size(), true);
+    double longest = 0;
+    for (std::size_t i = 0; i < lengths.size(); ++i)
+        if (areOuter[i])
+            longest = std::max(longest, lengths[i]);
+    std::vector<int> wanted;
+    for (std::size_t i = 0; i < lengths.size(); ++i) {
+        const double share = areOuter[i] || longest <= 0 ? 1 : std::min(lengths[i] / longest, 1.0);
+        const double most = lengths[i] / (4 * rule.length);
+        wanted.push_back(std::max(int(std::min(std::round(rule.count * share), most)), leastTabs));
     }
-    return share;
+    return wanted;
 }
 
 double longerSide(const Box& box) {
@@ -219,7 +225,7 @@ std::vector<std::vector<Tab>> placeTabs(std::span<const Curve> lines, const TabR
         lengths.push_back(CurveLengths(line).whole());
     std::vector<int> wanted;
     if (rule.way == TabRule::Way::count)
-        wanted = shares(lengths, std::max(rule.count, leastTabs));
+        wanted = counts(lines, lengths, rule);
     else
         for (const double length : lengths)
             wanted.push_back(std::max(int(std::lround(length / (rule.cut + rule.length))), leastTabs));
@@ -230,15 +236,15 @@ std::vector<std::vector<Tab>> placeTabs(std::span<const Curve> lines, const TabR
 }
 
 std::optional<std::string> whyLoose(std::span<const std::vector<Tab>> tabs) {
-    std::size_t sum = 0;
+    std::size_t fewest = leastTabs;
     for (const auto& on : tabs)
-        sum += on.size();
-    if (std::any_of(tabs.begin(), tabs.end(), [](const auto& on) { return on.empty(); }))
+        fewest = std::min(fewest, on.size());
+    if (fewest == 0)
         return "A perforated line has no tab, so that what it goes around falls out: make the tabs shorter, "
                "or add some by hand";
-    if (sum < std::size_t(leastTabs))
-        return "Fewer than three tabs hold the sticker, so that it may fall out: add tabs, or make them "
-               "shorter";
+    if (fewest < std::size_t(leastTabs))
+        return "Fewer than three tabs hold what a perforated line goes around, so that it may fall out: add "
+               "tabs, or make them shorter";
     return {};
 }
 

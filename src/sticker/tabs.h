@@ -16,7 +16,7 @@ inline constexpr int leastTabs = 3;
 /// Uncut tabs that hold a perforated line until it is popped out. Lengths in mm.
 struct TabRule {
     enum class Way {
-        count,   ///< so many for each sticker, spread evenly
+        count,   ///< so many on each line that something comes loose at, spread evenly
         pattern, ///< cut so much, leave so much, in whole periods
         byHand,  ///< where they were put
     };
@@ -36,14 +36,16 @@ struct Tab {
     friend bool operator==(const Tab&, const Tab&) = default;
 };
 
-/// The tabs on each of the closed lines that follow from one rule, in order: spread by length over all of
-/// them, at least three in all and one on each; clear of corners, of bends tighter than a millimetre and of
-/// the lines' starts, or moved along to where they are; left out where there is no such place. `artwork` is
-/// the box that places by hand are told in. O(length of the lines in tenths of a millimetre).
+/// The tabs on each of the closed lines that follow from one rule, in order. By count: so many on each outer
+/// line, since each goes around a piece of its own; on an opening as many as lie as close; on a short line no
+/// more than leave three quarters of it cut. At least three on each line that has room for three. Clear of
+/// corners, of bends tighter than a millimetre and of the lines' starts, or moved along to where they are;
+/// left out where there is no such place. `artwork` is the box that places by hand are relative to. O(length
+/// of the lines in tenths of a millimetre).
 std::vector<std::vector<Tab>> placeTabs(std::span<const Curve> lines, const TabRule& rule,
                                         const Box& artwork);
 
-/// A sentence where tabs on the lines of one piece are too few to hold it.
+/// A sentence where the tabs on one of the lines are too few to hold what it goes around.
 std::optional<std::string> whyLoose(std::span<const std::vector<Tab>> tabs);
 
 /// The rule with tabs where they lie now, to be changed by hand.

@@ -26,7 +26,7 @@ std::size_t bytesOf(const Sticker& sticker) {
     if (sticker.border)
         sum += bytesOf(sticker.border->under) + bytesOf(sticker.border->over);
     if (sticker.bleed)
-        sum += bytesOf(sticker.bleed->area);
+        sum += bytesOf(sticker.bleed->area) + bytesOf(sticker.bleed->source);
     sum += bytesOf(sticker.within) + bytesOf(sticker.printed);
     for (const CutLine& line : sticker.lines)
         sum += sizeof(CutLine) + line.curve.segments.size() * sizeof(CurveSegment);
@@ -81,7 +81,7 @@ void addBorderAndLines(CacheKey& key, const Recipe& recipe) {
             key << place.x << place.y;
     }
     key << recipe.bleed.amount << (recipe.bleed.colour ? colourText(*recipe.bleed.colour) : std::string())
-        << double(recipe.bleed.trims);
+        << double(recipe.bleed.trims) << double(recipe.bleed.source);
 }
 
 std::size_t bytesOf(const std::vector<EdgeLoop>& loops) {

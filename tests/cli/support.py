@@ -1,4 +1,5 @@
 """What the tests of the command line share: pictures made here, and small readers that know nothing of Hasami."""
+import json
 import math
 import os
 import re
@@ -8,6 +9,7 @@ import struct
 import subprocess
 import tempfile
 import unittest
+import zipfile
 import zlib
 from pathlib import Path
 
@@ -122,6 +124,17 @@ class CliTest(unittest.TestCase):
         self.write("f.png", png(letter_f()))
         self.run_cli("new", "f.png", "-o", "f.hasami", "--width", "42mm", "--offset", "2mm", *options)
         return self.folder / "f.hasami"
+
+    def change(self, name, edit):
+        """The job file with its job.json edited, everything else as it is."""
+        with zipfile.ZipFile(self.folder / name) as old:
+            entries = {entry: old.read(entry) for entry in old.namelist()}
+        job = json.loads(entries["job.json"])
+        edit(job)
+        entries["job.json"] = json.dumps(job).encode()
+        with zipfile.ZipFile(self.folder / name, "w") as new:
+            for entry, data in entries.items():
+                new.writestr(entry, data)
 
 
 def peak_memory_of_children():

@@ -69,6 +69,37 @@ class Report(CliTest):
         self.assertGreater(sheet["minutes"], around / 300 / 60)
         self.assertEqual(report["findings"], [])
 
+    def test_time_and_lengths_are_those_of_the_plot_with_passes_overcuts_and_tabs(self):
+        self.f_job("--die-offset", "6mm", "--tabs", "5", "--count", "4", "--medium", "roll:200mm")
+
+        def two_tools(job):
+            job["profile"]["machineMakesTabs"] = False
+            job["profile"]["lines"]["kiss"].update(speed=400, overcut=0.5, passes=2)
+            job["profile"]["lines"]["perforated"].update(speed=200, passes=3)
+        self.change("f.hasami", two_tools)
+        self.run_cli("make", "f.hasami", "--report", "r.json", "--cut", "c.plt")
+        sheet = json.loads((self.folder / "r.json").read_text())["sheets"][0]
+        speeds = {"SP1": 400, "SP2": 200}
+        down, up, lifts, at, tool = {"SP1": 0, "SP2": 0}, 0, 0, numpy.zeros(2), None
+        for command in (self.folder / "c.plt").read_text().replace("\n", "").split(";"):
+            if command in speeds:
+                tool = command
+            if command[:2] not in ("PU", "PD"):
+                continue
+            points = numpy.array(command[2:].split(","), float).reshape(-1, 2) / 40
+            ways = numpy.hypot(*numpy.diff(numpy.vstack([at, points]), axis=0).T).sum()
+            at = points[-1]
+            if command[:2] == "PD":
+                down[tool] += ways
+            else:
+                up, lifts = up + ways, lifts + 1
+        self.assertEqual(sheet["knife_lifts"], lifts - 1)  # the last one goes home
+        self.assertAlmostEqual(sheet["cut_length"]["kiss"] / down["SP1"], 1, delta=2e-3)
+        self.assertAlmostEqual(sheet["cut_length"]["perforated"] / down["SP2"], 1, delta=2e-3)
+        # The route begins at the sheet's corner that HPGL has on top.
+        seconds = sum(length / speeds[tool] for tool, length in down.items()) + 0.3 * (lifts - 1)
+        self.assertAlmostEqual(sheet["minutes"] * 60, seconds + up / 400, delta=2 * 200 / 400 + 0.5)
+
     def test_what_is_not_placed_is_a_finding(self):
         self.write("f.png", png(letter_f()))
         self.run_cli("new", "f.png", "-o", "j.hasami", "--width", "190mm", "--medium", "a4", status=1)

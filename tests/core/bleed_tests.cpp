@@ -60,6 +60,40 @@ Rgba colourAt(const BleedPicture& bleed, Point place) {
     return bleed.picture.pixels.at(int(std::floor(p.x)), int(std::floor(p.y)));
 }
 
+/// A disc of 15 mm in the middle of 40 x 40 mm at 10 pixels a mm, told by the distance from its rim inward.
+template <class ColourAt>
+Picture discPicture(ColourAt colourAt) {
+    Picture picture = opaque(400, 400);
+    for (int y = 0; y < 400; ++y)
+        for (int x = 0; x < 400; ++x)
+            picture.pixels.at(x, y) = colourAt(15 - std::hypot(x + 0.5 - 200, y + 0.5 - 200) / 10);
+    return picture;
+}
+
+/// How much of the bleed around such a disc is red.
+double redShare(const Picture& picture, const Recipe& recipe, const std::vector<Curve>& edge) {
+    const Artwork artwork = artworkOf(picture);
+    const Sticker sticker = makeSticker(artwork, edge, recipe, {0.01});
+    REQUIRE(sticker.bleed);
+    const std::shared_ptr<const Picture> pictures[] = {std::make_shared<const Picture>(picture)};
+    const BleedPicture bleed = bleedPicture(artwork, sticker, recipe.bleed, pictures);
+    std::size_t red = 0, all = 0;
+    const Region line{{flatten(sticker.lines.front().curve, 0.01)}};
+    for (const double out : {0.1, 0.4, 0.7, 0.95}) {
+        const Region around = offset(line, out);
+        for (const Point p : around.loops.front()) {
+            const Rgba colour = colourAt(bleed, p);
+            red += colour.red > 180 && colour.green < 90 && colour.blue < 90;
+            ++all;
+        }
+    }
+    return double(red) / double(all);
+}
+
+std::vector<Curve> discOf(double radius) {
+    return {shapeAround({{0, 0}, {40, 40}}, {PlainShapeKind::circle, 0, 0, 6, true, 2 * radius, 2 * radius})};
+}
+
 /// By looking at all of them.
 Cell nearestByHand(const std::vector<Cell>& sources, Cell from) {
     Cell best = from;
@@ -316,4 +350,82 @@ TEST_CASE("a backdrop is not printed, and the bleed covers the rim that it shine
     const Sticker margin = makeSticker(artwork, {found}, recipe, {0.01, true, true, {}, {}});
     CHECK_FALSE(margin.bleed);
     CHECK(signedArea(flatten(margin.within[0], 0.001)) == Approx(pi * 100).epsilon(2e-3));
+}
+
+TEST_CASE("a pale fringe along the edge is looked through up to 0.3 mm, a wider one is not") {
+    constexpr Rgba red{220, 30, 40, 255}, white{255, 255, 255, 255}, pale{240, 150, 155, 255};
+    Recipe recipe;
+    recipe.lines[0].offset = 0;
+    const auto share = [&](double width, Rgba fringe) {
+        const Picture picture = discPicture([&](double depth) {
+            return depth < 0 ? white : depth < width ? fringe : red;
+        });
+        return redShare(picture, recipe, discOf(15));
+    };
+    CHECK(share(0, white) == 1);
+    CHECK(share(0.2, white) > 0.99); // a cut-out's rim
+    CHECK(share(0.3, pale) > 0.99);
+    CHECK(share(1, white) == 0); // a white border is meant
+    CHECK(share(1, pale) == 0);
+}
+
+TEST_CASE("an outline, however thin, is what bleeds") {
+    Recipe recipe;
+    recipe.lines[0].offset = 0;
+    const Picture picture = discPicture([](double depth) {
+        return depth < 0     ? Rgba{255, 255, 255, 255}
+               : depth < 0.3 ? Rgba{220, 30, 40, 255}
+                             : Rgba{30, 60, 200, 255};
+    });
+    CHECK(redShare(picture, recipe, discOf(15)) > 0.99);
+}
+
+TEST_CASE("colours are taken from the cut line where that is asked for, over all that lies outside of it") {
+    Recipe recipe;
+    recipe.lines[0].offset = -0.8;
+    const Picture picture = discPicture([](double depth) { // with a white border of 0.7 mm
+        return depth < 0.7 ? Rgba{255, 255, 255, 255} : Rgba{220, 30, 40, 255};
+    });
+    CHECK(redShare(picture, recipe, discOf(15)) == 0);
+    recipe.bleed.source = BleedSource::cutLine;
+    CHECK(redShare(picture, recipe, discOf(15)) > 0.99);
+    const Artwork artwork = artworkOf(picture);
+    const Sticker sticker = makeSticker(artwork, discOf(15), recipe, {0.01});
+    CHECK(sticker.bleed->isOver);
+    CHECK(area(flatten(sticker.bleed->area, 0.001)) ==
+          Approx(pi * (15.2 * 15.2 - 14.2 * 14.2)).epsilon(0.01));
+    recipe.lines[0].offset = 1; // on a white margin
+    CHECK_FALSE(makeSticker(artwork, discOf(15), recipe, {0.01}).bleed);
+}
+
+TEST_CASE("facets that do not quite meet bleed all round") {
+    Picture picture = discPicture([](double depth) {
+        return depth < 0 ? Rgba{255, 255, 255, 0} : Rgba{220, 30, 40, 255};
+    });
+    std::vector<Curve> edge;
+    constexpr int facets = 12;
+    const double gap = 0.25; // mm
+    for (int i = 0; i < facets; ++i) {
+        Loop loop;
+        for (int k = 0; k <= 40; ++k) {
+            const double angle = 2 * pi * (i + k / 40.0 * (1 - gap * facets / (2 * pi * 15))) / facets;
+            loop.push_back({20 + 15 * std::cos(angle), 20 + 15 * std::sin(angle)});
+        }
+        const double middle = 2 * pi * (i + 0.5) / facets;
+        loop.push_back({20 + gap * 2 * std::cos(middle), 20 + gap * 2 * std::sin(middle)});
+        Curve& curve = edge.emplace_back(Curve{loop.front(), {}});
+        for (std::size_t k = 0; k < loop.size(); ++k)
+            curve.segments.push_back(straightSegment(loop[k], loop[(k + 1) % loop.size()]));
+    }
+    for (int y = 0; y < 400; ++y)
+        for (int x = 0; x < 400; ++x) {
+            const Point p{(x + 0.5) / 10, (y + 0.5) / 10};
+            if (std::none_of(edge.begin(), edge.end(),
+                             [&](const Curve& c) { return contains(flatten(c, 0.01), p); }))
+                picture.pixels.at(x, y).coverage = 0;
+        }
+    Recipe recipe;
+    recipe.lines[0].offset = 0;
+    recipe.bridge = 0.5; // one sticker
+    CHECK(redShare(picture, recipe, edge) > 0.99);
 }

@@ -1,5 +1,7 @@
 #include "checks/costs.h"
+#include "machine/tool_path.h"
 #include "support/shapes.h"
+#include "workshop/route_sheet.h"
 
 #include <catch2/catch.hpp>
 
@@ -82,4 +84,29 @@ TEST_CASE("one more costs a row where the last is full, and nothing where there 
     CHECK_FALSE(oneMore(f.job, f.make(), "nobody"));
     f.job.designs[0].fills = true;
     CHECK_FALSE(oneMore(f.job, f.make(), f.job.designs[0].id));
+}
+
+TEST_CASE("time and lengths are those of the strokes: passes, overcuts, and the way back") {
+    Made1 f(3);
+    const auto costs = [&] {
+        const Made made = f.make();
+        return costsOf(f.job, made, 0, routeOf(f.job, made, made.layout.sheets[0]));
+    };
+    const SheetCosts once = costs();
+    CHECK(once.knifeLifts == 3);
+    Profile::LineStyle& style = f.job.profile.lines[std::size_t(LineKind::kiss)];
+    style.passes = 2;
+    style.overcut = 0.5;
+    const SheetCosts twice = costs();
+    CHECK(twice.knifeLifts == 6);
+    CHECK(twice.cutLength.at(LineKind::kiss) == Approx(2 * once.cutLength.at(LineKind::kiss) + 6 * 0.5));
+    const double seconds =
+        (twice.cutLength.at(LineKind::kiss) + twice.travel) / style.speed + 6 * secondsPerLift;
+    CHECK(twice.minutes == Approx(seconds / 60));
+    const Made made = f.make();
+    const auto strokes = toolStrokes(routeOf(f.job, made, made.layout.sheets[0]), f.job.profile);
+    double travel = length(strokes.back().path.back()) + length(strokes.front().path.front());
+    for (std::size_t i = 1; i < strokes.size(); ++i)
+        travel += distance(strokes[i - 1].path.back(), strokes[i].path.front());
+    CHECK(twice.travel == Approx(travel));
 }

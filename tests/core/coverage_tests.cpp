@@ -169,6 +169,98 @@ TEST_CASE("the level suggested is the middle for a clean picture, and above a fa
     CHECK(areaFound(coverage) == Approx(discArea).epsilon(0.02));
 }
 
+TEST_CASE("subjects of few levels' difference are found on plain and graded backdrops") {
+    const auto found = [](const auto& behind, Rgba subject) {
+        return areaFound(
+            findCoverage(scene(300, 300, disc({150.3, 149.6}, 60), behind, subject), EdgeWay::automatic, 0));
+    };
+    const auto plain = [](int, int) { return Light{200, 200, 200}; };
+    CHECK(found(plain, {185, 185, 185, 255}) == Approx(discArea).epsilon(0.01));
+    CHECK(found(plain, {215, 215, 215, 255}) == Approx(discArea).epsilon(0.01));
+    CHECK(found(plain, {200, 200, 185, 255}) == Approx(discArea).epsilon(0.01));
+    const auto white = [](int, int) { return Light{255, 255, 255}; };
+    CHECK(found(white, {255, 250, 228, 255}) == Approx(discArea).epsilon(0.01)); // cream
+    const auto slope = [](int x, int y) { return Light{150 + 0.1 * x, 160 + 0.05 * y, 180 - 0.08 * x}; };
+    CHECK(found(slope, {165, 185, 168, 255}) == Approx(discArea).epsilon(0.01));
+    CHECK(found(plain, {200, 200, 200, 255}) == Approx(90'000).epsilon(0.001)); // nothing: the picture's rim
+}
+
+TEST_CASE("a frame of up to three pixels is looked through, a white margin is not") {
+    for (int width = 1; width <= 4; ++width) {
+        Picture picture = scene(200, 200, theDisc, graded);
+        const auto draw = [&](Rgba colour) {
+            for (int y = 0; y < 200; ++y)
+                for (int x = 0; x < 200; ++x)
+                    if (std::min({x, y, 199 - x, 199 - y}) < width)
+                        picture.pixels.at(x, y) = colour;
+        };
+        draw({20, 20, 25, 255});
+        const double within = areaFound(findCoverage(picture, EdgeWay::backdrop, 0), LoopChoice::outer);
+        if (width <= 3)
+            CHECK(within == Approx(discArea).epsilon(0.003));
+        else
+            CHECK(within > 30'000);
+    }
+    Picture badge = scene(200, 200, theDisc, [](int, int) { return Light{40, 90, 160}; });
+    for (int i = 0; i < 200; ++i)
+        for (const auto& [x, y] :
+             {std::pair(i, 0), {i, 1}, {i, 198}, {i, 199}, {0, i}, {1, i}, {198, i}, {199, i}})
+            badge.pixels.at(x, y) = {255, 255, 255, 255};
+    CHECK(areaFound(findCoverage(badge, EdgeWay::backdrop, 0), LoopChoice::outer) ==
+          Approx(196 * 196).epsilon(0.03));
+}
+
+TEST_CASE("where two backdrops meet behind the subject, its line runs on") {
+    const auto seam = [](int x, int y) {
+        return x + 0.3 * y < 130 ? Light{120, 160, 210} : Light{90, 140, 70};
+    };
+    const Picture picture = scene(200, 200, theDisc, seam);
+    CHECK(areaFound(findCoverage(picture, EdgeWay::backdrop, 0)) == Approx(discArea).epsilon(0.003));
+}
+
+TEST_CASE("the level suggested keeps what is plainly visible: glows, feathered rims, faint lines") {
+    const auto levelOf = [](const auto& partAt) {
+        Picture picture;
+        picture.hasCoverage = true;
+        picture.pixels = Grid<Rgba>(400, 400);
+        for (int y = 0; y < 400; ++y)
+            for (int x = 0; x < 400; ++x)
+                picture.pixels.at(x, y) = {
+                    200, 40, 30,
+                    static_cast<std::uint8_t>(std::lround(
+                        255 * std::clamp(partAt(std::hypot(x + 0.5 - 200, y + 0.5 - 200), x, y), 0.0, 1.0)))};
+        const Coverage found = findCoverage(picture, EdgeWay::automatic, 0);
+        const double line = found.level * 2.55;
+        // Nothing of more than a quarter lies farther than three pixels from what reaches the level.
+        for (int y = 0; y < 400; ++y)
+            for (int x = 0; x < 400; ++x)
+                if (found.cells.at(x, y) > 66) {
+                    int most = 0;
+                    for (int v = std::max(0, y - 3); v <= std::min(399, y + 3); ++v)
+                        for (int u = std::max(0, x - 3); u <= std::min(399, x + 3); ++u)
+                            most = std::max(most, int(found.cells.at(u, v)));
+                    if (most < line)
+                        FAIL_CHECK("lost at " << x << ", " << y);
+                }
+        return found.level;
+    };
+    CHECK(levelOf([](double r, int, int) { return 150.5 - r; }) == 50);
+    CHECK(levelOf([](double r, int, int) { return (152 - r) / 4; }) == Approx(50).margin(3)); // a little soft
+    CHECK(levelOf([](double r, int, int) { return (180 - r) / 60; }) < 35);                   // feathered
+    CHECK(levelOf([](double r, int, int) { return 1 - r / 190; }) < 35); // to transparent
+    CHECK(levelOf([](double r, int, int) {
+              return std::max(100.5 - r, 0.6 * std::exp(-std::max(0.0, r - 100) / 25)); // a glow
+          }) < 35);
+    for (const double opacity : {0.3, 0.4}) { // hairlines
+        const double level = levelOf([=](double r, int x, int y) {
+            const bool isLine = (x == 200 || y == 200) && r < 180;
+            return std::max(60.5 - r, isLine ? opacity : 0.0);
+        });
+        CHECK(level < 100 * opacity - 2);
+        CHECK(level >= 25);
+    }
+}
+
 TEST_CASE("a picture without half-covered pixels still gives a smooth line of few points") {
     Grid<std::uint8_t> hard = drawn(200, 200, theDisc);
     for (std::uint8_t& cell : hard.cells())

@@ -101,13 +101,19 @@ TEST_CASE("a pattern goes round in whole periods near to those asked for") {
     CHECK(tabs[1].size() == 4); // 25.1 / 6.5 = 3.9
 }
 
-TEST_CASE("tabs are shared out by length, one to each line at least") {
-    const std::vector<Curve> lines{circle(20), circle(10), circle(1)};
+TEST_CASE("each piece that comes loose has its tabs, and each opening as close ones, three at least") {
+    const std::vector<Curve> lines{circle(20), circle(10), circle(2), reversed(circle(12)),
+                                   reversed(circle(2))};
     const auto tabs = placeTabs(lines, byCount(10, 0.5), artwork);
-    CHECK(tabs[0].size() + tabs[1].size() + tabs[2].size() == 10);
-    CHECK(tabs[2].size() == 1);
-    CHECK(tabs[0].size() == 6);
-    CHECK(placeTabs(lines, byCount(3, 0.5), artwork)[2].size() == 1);
+    CHECK(tabs[0].size() == 10);
+    CHECK(tabs[1].size() == 10);
+    CHECK(tabs[2].size() == 6); // 12.6 mm, of which 3 are left
+    CHECK(tabs[3].size() == 6);
+    CHECK(tabs[4].size() == 3);
+    for (const auto& on : placeTabs(lines, byCount(1, 0.5), artwork))
+        CHECK(on.size() == 3);
+    CHECK_FALSE(whyLoose(tabs));
+    CHECK(whyLoose(std::vector{tabs[0], std::vector<Tab>(tabs[1].begin(), tabs[1].begin() + 2)}));
 }
 
 TEST_CASE("what is too short for its tabs has as many as it can hold") {
