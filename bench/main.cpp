@@ -367,11 +367,13 @@ const Asset& photograph() {
 }
 
 void openingOfAJpeg(benchmark::State& state) {
+    photograph(); // made before the time is taken
     for (auto _ : state)
         benchmark::DoNotOptimize(readPicture(photograph()));
 }
 
 void decodingOfAJpeg(benchmark::State& state) {
+    photograph();
     for (auto _ : state) {
         QImage image;
         image.loadFromData(reinterpret_cast<const uchar*>(photograph().bytes.data()),

@@ -53,6 +53,10 @@ public:
         for (std::size_t i = layers_.size(); i-- > 0;)
             if (const auto found = layers_[i].cellAt(cell)) {
                 const Rgba c = layers_[i].picture->pixels.at(found->column, found->row);
+                if (c.coverage == 255) {
+                    seen = {float(c.red), float(c.green), float(c.blue)};
+                    continue;
+                }
                 const float part = float(c.coverage) / 255;
                 seen[0] += (float(c.red) - seen[0]) * part;
                 seen[1] += (float(c.green) - seen[1]) * part;

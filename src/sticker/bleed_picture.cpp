@@ -7,6 +7,7 @@
 #include <algorithm>
 #include <array>
 #include <cmath>
+#include <optional>
 #include <thread>
 
 namespace hasami {
@@ -79,13 +80,17 @@ public:
                         nearest.row + int(std::lround(y / length * steps))};
         };
         constexpr std::array<float, 3> white{255, 255, 255};
-        const std::array<float, 3> beside = besideIsPrinted_ ? white : colours_.seenAt(at(-toBackdrop_));
         Cell best = nearest;
         std::array<float, 3> colour = colours_.seenAt(nearest);
+        std::optional<std::array<float, 3>> beside;
         for (int i = 1; i <= steps_; ++i) {
             const Cell cell = at(i);
             const std::array<float, 3> deep = colours_.seenAt(cell);
-            if (isMixed(colour, deep, white) || isMixed(colour, deep, beside)) {
+            if (areAlike(colour, deep))
+                continue;
+            if (!beside)
+                beside = besideIsPrinted_ ? white : colours_.seenAt(at(-toBackdrop_));
+            if (isMixed(colour, deep, white) || isMixed(colour, deep, *beside)) {
                 best = cell;
                 colour = deep;
             }
@@ -94,6 +99,11 @@ public:
     }
 
 private:
+    static bool areAlike(const std::array<float, 3>& a, const std::array<float, 3>& b) {
+        constexpr float alike = 8; // levels
+        return std::max({std::abs(a[0] - b[0]), std::abs(a[1] - b[1]), std::abs(a[2] - b[2])}) < alike;
+    }
+
     const ArtworkPixels& colours_;
     int steps_;
     double toBackdrop_;
@@ -136,9 +146,14 @@ BleedPicture bleedPicture(const Artwork& artwork, const Sticker& sticker, const 
         int(std::ceil((recipe.amount + 0.2) * pixelsPerMillimetre + depth + thinReach + rim));
     findNearest(sources, wanted, farthest, int(std::thread::hardware_concurrency()), stop,
                 [&](const NearestRun& run) {
+                    Cell from;
+                    bool isSource = false;
                     for (std::size_t i = 0; i < run.nearest.size(); ++i) {
                         const int column = run.column + int(i) - extent.left, row = run.row - extent.top;
-                        const Cell from = through.behind({run.column + int(i), run.row}, run.nearest[i]);
+                        const Cell here{run.column + int(i), run.row};
+                        if (i == 0 || !(run.nearest[i] == run.nearest[i - 1]) || isSource)
+                            from = through.behind(here, run.nearest[i]);
+                        isSource = run.nearest[i] == here;
                         made.picture.pixels.at(column, row) = colours.at(from);
                         if (made.picture.fine)
                             made.picture.fine->cells.at(column, row) = colours.fineAt(from);
