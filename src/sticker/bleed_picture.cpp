@@ -146,14 +146,9 @@ BleedPicture bleedPicture(const Artwork& artwork, const Sticker& sticker, const 
         int(std::ceil((recipe.amount + 0.2) * pixelsPerMillimetre + depth + thinReach + rim));
     findNearest(sources, wanted, farthest, int(std::thread::hardware_concurrency()), stop,
                 [&](const NearestRun& run) {
-                    Cell from;
-                    bool isSource = false;
                     for (std::size_t i = 0; i < run.nearest.size(); ++i) {
                         const int column = run.column + int(i) - extent.left, row = run.row - extent.top;
-                        const Cell here{run.column + int(i), run.row};
-                        if (i == 0 || !(run.nearest[i] == run.nearest[i - 1]) || isSource)
-                            from = through.behind(here, run.nearest[i]);
-                        isSource = run.nearest[i] == here;
+                        const Cell from = through.behind({run.column + int(i), run.row}, run.nearest[i]);
                         made.picture.pixels.at(column, row) = colours.at(from);
                         if (made.picture.fine)
                             made.picture.fine->cells.at(column, row) = colours.fineAt(from);
