@@ -3,6 +3,7 @@
 #include "geometry/region_operations.h"
 
 #include <cmath>
+#include <optional>
 #include <span>
 
 namespace hasami {
@@ -26,13 +27,20 @@ Region withoutSlivers(Region region) {
 } // namespace
 
 Region bleedBeyond(const Region& printed, const std::vector<Region>& cuts, double amount) {
-    const Region reached = offset(offset(printed, widestGap / 2), atLine - widestGap / 2);
+    const Region reached = offset(printed, atLine);
+    std::optional<Region> reachedOverGaps;
     std::vector<Region> parts;
     for (const Region& cut : cuts) {
-        const Region line = difference(cut, offset(cut, -rim)), along = intersection(line, reached);
+        const Region line = difference(cut, offset(cut, -rim));
+        Region along = intersection(line, reached);
         if (along.isEmpty())
             continue;
         const bool isAllRound = difference(line, reached).isEmpty(); // the usual case, and far quicker
+        if (!isAllRound) {
+            if (!reachedOverGaps)
+                reachedOverGaps = offset(offset(printed, widestGap / 2), atLine - widestGap / 2);
+            along = intersection(line, *reachedOverGaps);
+        }
         parts.push_back(difference(offset(isAllRound ? cut : along, amount), cut));
     }
     if (parts.empty())
