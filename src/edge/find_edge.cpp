@@ -5,12 +5,14 @@
 #include "edge/touch_up.h"
 #include "geometry/fit_loops.h"
 #include "geometry/region_operations.h"
+#include "geometry/scatter.h"
 #include "raster/level_lines.h"
 #include "raster/reduce.h"
 
 #include <algorithm>
 #include <cmath>
 #include <iterator>
+#include <optional>
 
 namespace hasami {
 
@@ -31,6 +33,36 @@ std::vector<FoundLoop> loopsAtLevel(const Item& item, const Grid<std::uint8_t>& 
     return sifted(std::move(loops), options);
 }
 
+/// For each loop. What the picture's kind lets one expect of scatter is the least; lines of sharpened,
+/// enlarged and otherwise changed pictures scatter more, which they show by themselves.
+std::vector<FitOptions> fitsFor(const std::vector<FoundLoop>& loops, const Item& item, double expected,
+                                double pixel, const EdgeOptions& options) {
+    constexpr double mostSeen = 0.29; // pixels: as much as steps of a whole pixel
+    constexpr double ofSeen = 1.08;   // some stretches scatter more than most
+    constexpr double grainOfSeen = 5; // pixels: it goes by how the line lies on the grid
+    std::vector<std::optional<double>> seen;
+    std::vector<double> all;
+    for (const FoundLoop& loop : loops) {
+        seen.push_back(scatterOf(loop.loop, pixel));
+        if (seen.back())
+            all.push_back(*seen.back());
+    }
+    std::sort(all.begin(), all.end());
+    const double usual = all.empty() ? 0 : all[all.size() / 2]; // for those too short to tell
+    std::vector<FitOptions> fits;
+    fits.reserve(loops.size());
+    for (const std::optional<double>& one : seen) {
+        const double own = std::min(ofSeen * one.value_or(usual) / pixel, mostSeen);
+        const double scatter = std::max(expected, own);
+        // What is to be evened out is taken for scatter, and corners are judged from farther away.
+        fits.push_back({fitTolerance(item, options),
+                        std::hypot(scatter * pixel, scatterOfBumps * options.smoothing),
+                        std::max({pixel, 2.5 * scatter * pixel, options.smoothing}),
+                        own > expected ? grainOfSeen * pixel : 0});
+    }
+    return fits;
+}
+
 } // namespace
 
 double fitTolerance(const Item& item, const EdgeOptions& options) {
@@ -45,13 +77,10 @@ double fitTolerance(const Item& item, const EdgeOptions& options) {
 std::vector<EdgeLoop> findLoops(const Item& item, const Coverage& coverage, const EdgeOptions& options,
                                 const std::stop_token& stop) {
     const double pixel = std::max(item.place.width / item.pixelWidth, item.place.height / item.pixelHeight);
-    // What is to be evened out is taken for scatter, and corners are judged from farther away.
-    const FitOptions fit{fitTolerance(item, options),
-                         std::hypot(coverage.scatter * pixel, scatterOfBumps * options.smoothing),
-                         std::max({pixel, 2.5 * coverage.scatter * pixel, options.smoothing})};
-    return fittedLoops(
-        loopsAtLevel(item, coverage.cells, 1, options.level.value_or(coverage.level), options, stop), fit,
-        stop);
+    std::vector<FoundLoop> found =
+        loopsAtLevel(item, coverage.cells, 1, options.level.value_or(coverage.level), options, stop);
+    const std::vector<FitOptions> fits = fitsFor(found, item, coverage.scatter, pixel, options);
+    return fittedLoops(std::move(found), fits, stop);
 }
 
 std::vector<Curve> edgeOf(std::span<const EdgeLoop> loops, const EdgeOptions& options, const Box& artwork) {

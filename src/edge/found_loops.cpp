@@ -71,13 +71,13 @@ std::vector<FoundLoop> sifted(std::vector<Loop> loops, const EdgeOptions& option
     return found;
 }
 
-std::vector<EdgeLoop> fittedLoops(std::vector<FoundLoop> found, const FitOptions& fit,
+std::vector<EdgeLoop> fittedLoops(std::vector<FoundLoop> found, std::span<const FitOptions> fits,
                                   const std::stop_token& stop) {
     std::vector<Loop> loops;
     loops.reserve(found.size());
     for (FoundLoop& one : found)
         loops.push_back(std::move(one.loop));
-    std::vector<Curve> curves = fitLoops(loops, fit, stop);
+    std::vector<Curve> curves = fitLoops(loops, fits, stop);
     std::vector<EdgeLoop> fitted;
     for (std::size_t i = 0; i < found.size(); ++i)
         if (!curves[i].segments.empty())

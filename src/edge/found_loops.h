@@ -6,6 +6,7 @@
 #include "geometry/fit_curves.h"
 #include "geometry/loop.h"
 
+#include <span>
 #include <vector>
 
 namespace hasami {
@@ -19,8 +20,9 @@ struct FoundLoop {
 /// Without specks and openings that are too small; the largest first.
 std::vector<FoundLoop> sifted(std::vector<Loop> loops, const EdgeOptions& options);
 
-/// Fitted, so that none crosses itself or another. REQUIRES: as found they don't.
-std::vector<EdgeLoop> fittedLoops(std::vector<FoundLoop> found, const FitOptions& fit,
+/// Fitted, so that none crosses itself or another. `fits`: one for each loop, or one for all. REQUIRES: as
+/// found they don't.
+std::vector<EdgeLoop> fittedLoops(std::vector<FoundLoop> found, std::span<const FitOptions> fits,
                                   const std::stop_token& stop);
 
 /// What is to be evened out is taken for scatter: of so many of its sizes.

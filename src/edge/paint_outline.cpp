@@ -6,6 +6,7 @@
 #include "raster/level_lines.h"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 #include <iterator>
 #include <map>
@@ -351,9 +352,10 @@ bool hasPlainColours(const PaintList& paint) {
 
 namespace {
 
-FitOptions fitFor(const Item& item, const EdgeOptions& options) {
+/// For all loops.
+std::array<FitOptions, 1> fitFor(const Item& item, const EdgeOptions& options) {
     const double tolerance = fitTolerance(item, options);
-    return {tolerance, scatterOfBumps * options.smoothing, std::max(2 * tolerance, options.smoothing)};
+    return {{{tolerance, scatterOfBumps * options.smoothing, std::max(2 * tolerance, options.smoothing)}}};
 }
 
 } // namespace

@@ -166,12 +166,16 @@ std::vector<ArcStretch> findArcs(std::span<const Point> path, const FineTest& is
 }
 
 std::vector<CurveSegment> arcPieces(Point from, Point to, double sweep) {
+    // The centre lies off the chord's middle, by the sweep.
+    const Point chord = to - from;
+    return arcPieces(from, to, sweep,
+                     between(from, to, 0.5) + Point{-chord.y, chord.x} * (0.5 / std::tan(sweep / 2)));
+}
+
+std::vector<CurveSegment> arcPieces(Point from, Point to, double sweep, Point centre) {
     constexpr double widest = std::numbers::pi / 3;
     const int count = std::max(1, int(std::ceil(std::abs(sweep) / widest - 1e-9)));
     const double step = sweep / count;
-    // The centre lies off the chord's middle, by the sweep.
-    const Point chord = to - from;
-    const Point centre = between(from, to, 0.5) + Point{-chord.y, chord.x} * (0.5 / std::tan(sweep / 2));
     const double reach = 4.0 / 3 * std::tan(step / 4);
     const auto turned = [](Point p) { return Point{-p.y, p.x}; };
     std::vector<CurveSegment> pieces;

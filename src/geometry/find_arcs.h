@@ -33,6 +33,9 @@ std::vector<ArcStretch> findArcs(std::span<const Point> path, const FineTest& is
 /// exactly. REQUIRES: the ends differ.
 std::vector<CurveSegment> arcPieces(Point from, Point to, double sweep);
 
+/// The same about a centre that is known: whole turns too. REQUIRES: both ends are as far from it.
+std::vector<CurveSegment> arcPieces(Point from, Point to, double sweep, Point centre);
+
 /// A whole circle from a point on it, as such pieces.
 std::vector<CurveSegment> circlePieces(Point from, Point centre, bool clockwise);
 

@@ -172,6 +172,7 @@ public:
 
 private:
     struct ErrorSum {
+        double length = 0; // of the piece, about
         double squares = 0, largest = -1;
         std::size_t count = 0, worst = 0;
 
@@ -186,7 +187,10 @@ private:
     };
 
     bool isFine(const ErrorSum& errors) const {
-        return isFine(errors.squares / double(std::max<std::size_t>(errors.count, 1)), errors.largest);
+        const double count = double(std::max<std::size_t>(errors.count, 1));
+        const double stretches = options_.grain > 0 ? std::max(1.0, errors.length / options_.grain) : 0;
+        const double chance = stretches > 0 ? 1 + std::sqrt(2 / stretches) : 1;
+        return isFine(errors.squares / count / chance, errors.largest);
     }
 
     bool isFine(double meanSquare, double largest) const {
@@ -201,14 +205,28 @@ private:
         return points[at];
     }
 
+    /// The ends may lie off the circle, where the run ends there: the pieces beside them lead to it, the
+    /// others lie on it. Through the ends alone, long arcs would be far too wide or narrow.
     void layArc(const ArcStretch& arc, Point from, Point to) {
-        const Point a = from - arc.centre, b = to - arc.centre;
+        const auto onCircle = [&](Point p) { return arc.centre + unit(p - arc.centre) * arc.radius; };
+        const Point a = onCircle(from), b = onCircle(to);
         // The sweep between the ends as they are; the whole turns are those found.
-        const double part = std::atan2(cross(a, b), dot(a, b));
+        const double part =
+            std::atan2(cross(a - arc.centre, b - arc.centre), dot(a - arc.centre, b - arc.centre));
         constexpr double turn = 2 * std::numbers::pi;
         const double sweep = part + turn * std::round((arc.sweep - part) / turn);
-        for (const CurveSegment& s : arcPieces(from, to, sweep))
-            out_.push_back(s);
+        std::vector<CurveSegment> pieces = arcPieces(a, b, sweep, arc.centre);
+        constexpr double same = 1e-6; // mm
+        if (distance(a, from) > same) {
+            pieces.front().control1 = pieces.front().control1 + (from - a);
+            pieces.front().bulge = 0;
+        }
+        if (distance(b, to) > same) {
+            pieces.back().control2 = pieces.back().control2 + (to - b);
+            pieces.back().bulge = 0;
+        }
+        pieces.back().end = to;
+        out_.insert(out_.end(), pieces.begin(), pieces.end());
     }
 
     void layBetween(const std::vector<Point>& points, std::size_t first, std::size_t last,
@@ -328,6 +346,7 @@ private:
     ErrorSum errorsOf(std::size_t first, std::size_t last, const std::vector<double>& u,
                       const CurveSegment& s) const {
         ErrorSum errors;
+        errors.length = distance(points_[first], points_[last]);
         for (std::size_t i = first + 1; i < last; ++i)
             errors.add(distance(points_[i], hasami::pointAt(points_[first], s, u[i - first])), i);
         return errors;

@@ -19,6 +19,10 @@ struct FitOptions {
     /// Corners are judged by the directions from one to six details away on either side, and put back where
     /// the two sides meet. REQUIRES: > 0.
     double detail = 0.02;
+
+    /// How long a stretch is over which the scatter is alike, in mm: the mean over a piece of few such
+    /// stretches may be larger by chance. DEFAULT: each point scatters by itself.
+    double grain = 0;
 };
 
 /// A closed curve of few cubic pieces along a closed polygon: true corners kept sharp, everything between

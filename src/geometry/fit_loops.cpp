@@ -38,15 +38,8 @@ Curve halved(const Curve& curve) {
 /// One loop's curve, of which stretches can be fitted again.
 class RefinedCurve {
 public:
-    RefinedCurve(const Loop& loop, const FitOptions& options)
-        : loop_(loop), options_(options), curve_(fitCurve(loop, options)) {
-        const Box box = bounds(loop);
-        const double size = std::min(options.detail, box.width() + box.height());
-        if (curve_.segments.size() < 2 || std::abs(signedArea(loop)) <= 1e-3 * size * size)
-            curve_.segments.clear();
-        while (!curve_.segments.empty() && curve_.segments.size() < 3)
-            curve_ = halved(curve_);
-        closeness_.assign(curve_.segments.size(), 0);
+    RefinedCurve(const Loop& loop, const FitOptions& options) : loop_(loop), options_(options) {
+        fitWhole(options);
     }
 
     const Curve& curve() const { return curve_; }
@@ -63,7 +56,7 @@ public:
         widen();
         if (std::all_of(isMarked_.begin(), isMarked_.end(), [](bool marked) { return marked; }) ||
             !refineStretches())
-            becomeOwnPoints();
+            refineWhole();
         isMarked_.clear();
     }
 
@@ -74,6 +67,31 @@ public:
 
 private:
     std::size_t count() const { return curve_.segments.size(); }
+
+    void refineWhole() {
+        if (++closenessOfWhole_ < ownPoints)
+            fitWhole(closerBy(closenessOfWhole_));
+        else
+            becomeOwnPoints();
+    }
+
+    FitOptions closerBy(int closeness) const {
+        FitOptions fit = options_;
+        fit.scatter *= closer[std::size_t(closeness) - 1];
+        fit.tolerance *= closer[std::size_t(closeness) - 1];
+        return fit;
+    }
+
+    void fitWhole(const FitOptions& options) {
+        curve_ = fitCurve(loop_, options);
+        const Box box = bounds(loop_);
+        const double size = std::min(options.detail, box.width() + box.height());
+        if (curve_.segments.size() < 2 || std::abs(signedArea(loop_)) <= 1e-3 * size * size)
+            curve_.segments.clear();
+        while (!curve_.segments.empty() && curve_.segments.size() < 3)
+            curve_ = halved(curve_);
+        closeness_.assign(curve_.segments.size(), 0);
+    }
 
     /// What was fitted closer before in vain takes its neighbours along: a corner between them goes.
     void widen() {
@@ -132,12 +150,8 @@ private:
                 points.push_back(p);
         points.push_back(last);
         std::vector<CurveSegment> pieces;
-        if (closeness < ownPoints && points.size() > 2) {
-            FitOptions fit = options_;
-            fit.scatter *= closer[std::size_t(closeness) - 1];
-            fit.tolerance *= closer[std::size_t(closeness) - 1];
-            return fitStretch(points, fit, directionAt(begin), directionAt(end));
-        }
+        if (closeness < ownPoints && points.size() > 2)
+            return fitStretch(points, closerBy(closeness), directionAt(begin), directionAt(end));
         for (std::size_t i = 1; i < points.size(); ++i)
             pieces.push_back(straightSegment(points[i - 1], points[i]));
         return pieces;
@@ -194,18 +208,19 @@ private:
     FitOptions options_;
     Curve curve_;
     std::vector<int> closeness_; ///< of each piece: how often it was fitted again
+    int closenessOfWhole_ = 0;
     std::vector<bool> isMarked_;
 };
 
 } // namespace
 
-std::vector<Curve> fitLoops(std::span<const Loop> loops, const FitOptions& options,
+std::vector<Curve> fitLoops(std::span<const Loop> loops, std::span<const FitOptions> options,
                             const std::stop_token& stop) {
     std::vector<RefinedCurve> refined;
     refined.reserve(loops.size());
     for (const Loop& loop : loops) {
         throwIfStopped(stop);
-        refined.emplace_back(loop, options);
+        refined.emplace_back(loop, options[options.size() > 1 ? refined.size() : 0]);
     }
     const auto curves = [&] {
         std::vector<Curve> all;

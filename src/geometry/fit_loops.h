@@ -11,8 +11,14 @@ namespace hasami {
 /// they would (a tiny loop in a bend, the two sides of a neck that is thinner than the tolerance), that
 /// stretch is fitted again closer, without its corners, and in the end goes through its own points. A curve
 /// for each loop, of three points or more; one without segments where a loop has fewer points, or no area.
-/// Throws Stopped.
-std::vector<Curve> fitLoops(std::span<const Loop> loops, const FitOptions& options,
+/// Throws Stopped. `options`: one for each loop, or one for all.
+std::vector<Curve> fitLoops(std::span<const Loop> loops, std::span<const FitOptions> options,
                             const std::stop_token& stop = {});
+
+/// The same for all.
+inline std::vector<Curve> fitLoops(std::span<const Loop> loops, const FitOptions& options,
+                                   const std::stop_token& stop = {}) {
+    return fitLoops(loops, std::span(&options, 1), stop);
+}
 
 } // namespace hasami

@@ -1,5 +1,7 @@
 #include "machine/tool_path.h"
 
+#include "geometry/curve_place.h"
+
 #include <algorithm>
 #include <cmath>
 #include <numbers>

@@ -1,6 +1,7 @@
 """Analytic shapes with their exact outlines, rendered with exact coverage, and how far a line lies from them.
 `python3 analytic.py` prints the table of docs/benchmarks.md."""
 import functools
+import copy
 import io
 import json
 import math
@@ -131,8 +132,54 @@ def shapes():
     ]
 
 
+def softened(coverage, sigma):
+    reach = math.ceil(4 * sigma)
+    weights = numpy.exp(-(numpy.arange(-reach, reach + 1) / sigma) ** 2 / 2)
+    weights /= weights.sum()
+    padded = numpy.pad(coverage, reach, mode="reflect")
+    rows = sum(w * padded[i:i + coverage.shape[0]] for i, w in enumerate(weights))
+    return sum(w * rows[:, i:i + coverage.shape[1]] for i, w in enumerate(weights))
+
+
+def sharpened(coverage, by):
+    return coverage + by * (coverage - softened(coverage, 1))
+
+
+def scaled(coverage, *factors):
+    image = Image.fromarray(numpy.rint(coverage * 255).astype(numpy.uint8))
+    for factor in factors:
+        image = image.resize([round(side * factor) for side in image.size], Image.BICUBIC)
+    return numpy.asarray(image) / 255
+
+
+# What pictures have been through when they come in: how their coverage was changed, and by how much it was enlarged.
+CHANGES = {
+    "sharpened by 1.5": (lambda c: sharpened(c, 1.5), 1),
+    "sharpened by 3": (lambda c: sharpened(c, 3), 1),
+    "gamma of 1.6": (lambda c: c ** 1.6, 1),
+    "resized by 0.8 and back": (lambda c: scaled(c, 0.8, 1.25), 1),
+    "enlarged three times": (lambda c: scaled(c, 3), 3),
+    "stairs": (lambda c: (c > 0.5) * 1.0, 1),
+    "softly thresholded": (lambda c: (softened(c, 0.6) - 0.5) * 4 + 0.5, 1),
+    "blurred": (lambda c: softened(c, 1.5), 1),
+}
+
+
+def changed(shape, name):
+    """The shape as it is in the changed picture, and the picture."""
+    change, enlarged = CHANGES[name]
+    there = copy.copy(shape)
+    there.outlines = [outline * enlarged for outline in shape.outlines]
+    there.corners = numpy.array(shape.corners) * enlarged
+    return there, png_of_coverage(change(shape.coverage()))
+
+
 def transparent_png(shape):
-    coverage = numpy.rint(shape.coverage() * 255).astype(numpy.uint8)
+    return png_of_coverage(shape.coverage())
+
+
+def png_of_coverage(coverage):
+    coverage = numpy.rint(numpy.clip(coverage, 0, 1) * 255).astype(numpy.uint8)
     pixels = numpy.empty((*coverage.shape, 4), numpy.uint8)
     pixels[...] = (200, 60, 40, 255)
     pixels[..., 3] = coverage
@@ -237,5 +284,16 @@ def table(program, only=""):
                   f"| {40 + 0.12 * m['length']:.0f} | {'right' if m['right loops'] else 'WRONG'} |")
 
 
+def table_of_changes(program):
+    print("| shape | clean | " + " | ".join(CHANGES) + " |\n|---|" + "---|" * (len(CHANGES) + 1))
+    for shape in shapes():
+        row = [measured(shape, outline(program, transparent_png(shape), ".png"))]
+        for name in CHANGES:
+            there, picture = changed(shape, name)
+            row.append(measured(there, outline(program, picture, ".png")))
+        print(f"| {shape.name} | " + " | ".join(f"{m['points']} · {m['rms']:.3f}" if m else "nothing" for m in row) + " |")
+
+
 if __name__ == "__main__":
-    table(*sys.argv[1:]) if len(sys.argv) > 1 else table(os.environ["HASAMI_CLI"])
+    program, *only = sys.argv[1:] or [os.environ["HASAMI_CLI"]]
+    table_of_changes(program) if only == ["changes"] else table(program, *only)

@@ -28,6 +28,21 @@ class Accuracy(CliTest):
     def test_jpeg_on_a_graded_noisy_backdrop(self):
         self.check("JPEG", analytic.noisy_jpeg, ".jpg")
 
+    def test_changed_pictures_need_few_points_too(self):
+        most = {"sharpened by 1.5": 0.14, "sharpened by 3": 0.2, "gamma of 1.6": 0.15, "resized by 0.8 and back": 0.06,
+                "enlarged three times": 0.12, "stairs": 0.2, "softly thresholded": 0.2, "blurred": 0.1}
+        for shape in analytic.shapes():
+            if shape.name not in ("circle", "ellipse", "turned square", "gear", "blob 1"):
+                continue
+            clean = analytic.measured(shape, analytic.outline(PROGRAM, analytic.transparent_png(shape), ".png"))
+            for name, rms in most.items():
+                there, picture = analytic.changed(shape, name)
+                m = analytic.measured(there, analytic.outline(PROGRAM, picture, ".png"))
+                with self.subTest(shape=shape.name, change=name):
+                    self.assertTrue(m["right loops"])
+                    self.assertLessEqual(m["points"], 3 * clean["points"] + 40)
+                    self.assertLessEqual(m["rms"], rms)
+
 
 if __name__ == "__main__":
     unittest.main()

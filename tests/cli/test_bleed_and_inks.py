@@ -204,8 +204,8 @@ class BleedAndInks(CliTest):
         self.assertAlmostEqual(report["cut_length"]["die"], 5 * round_die + length, delta=0.5)
         plate = self.plates("b.pdf", "b")["DieCut"] > 64
         rows, columns = numpy.nonzero(plate)
-        self.assertAlmostEqual((rows.max() - rows.min() + 1) * PIXEL, high[0] - low[0], delta=0.2)
-        self.assertAlmostEqual((columns.max() - columns.min() + 1) * PIXEL, high[1] - low[1], delta=0.2)
+        self.assertAlmostEqual((rows.max() - rows.min() + 1) * PIXEL, high[0] - low[0], delta=3 * PIXEL + 0.01)
+        self.assertAlmostEqual((columns.max() - columns.min() + 1) * PIXEL, high[1] - low[1], delta=3 * PIXEL + 0.01)
         self.assertIn("--shared-box", self.run_cli("new", "disc.png", "-o", "n.hasami", "--shared-box=-1", status=2).stderr)
         self.run_cli("new", "disc.png", "-o", "n.hasami", "--medium", "a4", "--shared-box", "100mm", status=1)
 

@@ -1,10 +1,13 @@
+#include "geometry/affine.h"
 #include "geometry/find_arcs.h"
 #include "geometry/fit_curves.h"
 #include "geometry/region_operations.h"
+#include "geometry/scatter.h"
 #include "support/shapes.h"
 
 #include <catch2/catch.hpp>
 
+#include <array>
 #include <numbers>
 #include <random>
 
@@ -204,4 +207,59 @@ TEST_CASE("a corner between curved sides is kept, a tight bend is none") {
     for (double x = 40; x > 0; x -= 0.5)
         bar.push_back({x, 2.5});
     CHECK(fitted(bar).corners == 0);
+}
+
+TEST_CASE("how far a loop scatters is told from itself: not by its bends, its corners or its flat runs") {
+    const auto loopOf = [](double noise, auto&& at) {
+        std::mt19937 random(4);
+        std::normal_distribution<double> off(0, noise > 0 ? noise : 1);
+        Loop loop;
+        for (int i = 0; i < 600; ++i) {
+            const Point p = at(i / 600.0);
+            loop.push_back(noise > 0 ? p + Point{off(random), off(random)} : p);
+        }
+        return loop;
+    };
+    const auto onCircle = [](double t) {
+        return Point{80 * std::cos(2 * std::numbers::pi * t), 80 * std::sin(2 * std::numbers::pi * t)};
+    };
+    const auto onSquare = [](double t) { // in 600 points of 1 each, turned
+        const double s = 4 * t, along = 150 * (s - std::floor(s));
+        const std::array<Point, 4> at{{{along, 0}, {150, along}, {150 - along, 150}, {0, 150 - along}}};
+        return Affine::rotation(0.3)(at[std::size_t(s) % 4]);
+    };
+    CHECK(scatterOf(loopOf(0, onCircle), 1).value() < 0.01);
+    CHECK(scatterOf(loopOf(0, onSquare), 1).value() < 0.01);
+    for (const double noise : {0.05, 0.1, 0.2}) {
+        CHECK(scatterOf(loopOf(noise, onCircle), 1).value() == Approx(noise).epsilon(0.25));
+        CHECK(scatterOf(loopOf(noise, onSquare), 1).value() == Approx(noise).epsilon(0.25));
+    }
+    Loop partly = loopOf(0.1, onSquare); // seen on one side alone
+    const Loop flat = loopOf(0, onSquare);
+    std::copy(flat.begin() + 150, flat.end(), partly.begin() + 150);
+    CHECK(scatterOf(partly, 1).value() == Approx(0.1).epsilon(0.3));
+    CHECK_FALSE(scatterOf(
+        loopOf(
+            0,
+            [](double t) {
+                return Point{3 * std::cos(2 * std::numbers::pi * t), 3 * std::sin(2 * std::numbers::pi * t)};
+            }),
+        1));
+}
+
+TEST_CASE("an arc that goes far round keeps its radius where its ends scatter") {
+    std::mt19937 random(9);
+    std::normal_distribution<double> off(0, 0.15);
+    Loop loop;
+    for (int i = 0; i < 100; ++i) {
+        const double angle = 2 * std::numbers::pi * i / 100;
+        loop.push_back({12.4 * std::cos(angle) + off(random), 12.4 * std::sin(angle) + off(random)});
+    }
+    std::size_t checked = 0;
+    for (const Point p : flatten(fitCurve(loop, {0.1, 0.18, 1}), 0.01))
+        if (p.x < 6) { // away from where it begins and ends
+            CHECK(length(p) == Approx(12.4).margin(0.2));
+            ++checked;
+        }
+    CHECK(checked > 50);
 }

@@ -1,0 +1,92 @@
+#include "geometry/scatter.h"
+
+#include <Eigen/Dense>
+
+#include <algorithm>
+#include <cmath>
+#include <span>
+#include <vector>
+
+namespace hasami {
+
+namespace {
+
+constexpr double window = 8;                // details
+constexpr std::size_t fewestPoints = 6;     // of a stretch that tells anything
+constexpr std::size_t neighboursAround = 4; // stretches on either side, each half a window on
+constexpr double none = 0.005;              // details
+constexpr double share = 0.8;
+
+/// Root mean square about the parabola over the chord, with what its three parameters take from it.
+double aboutParabola(std::span<const Point> points) {
+    const Point from = points.front(), way = points.back() - from;
+    const double chord = length(way);
+    if (chord <= 0)
+        return 0;
+    const Point along = way * (1 / chord);
+    Eigen::Matrix3d normal = Eigen::Matrix3d::Zero();
+    Eigen::Vector3d right = Eigen::Vector3d::Zero();
+    double squares = 0;
+    for (const Point p : points) {
+        const Point d = p - from;
+        const double t = 2 * dot(d, along) / chord - 1, y = cross(along, d);
+        const Eigen::Vector3d row(1, t, t * t);
+        normal += row * row.transpose();
+        right += row * y;
+        squares += y * y;
+    }
+    const double left = squares - right.dot(normal.ldlt().solve(right));
+    return std::sqrt(std::max(0.0, left) / double(points.size() - 3));
+}
+
+/// Of stretches all along the loop, each half a stretch farther on.
+std::vector<double> ofStretches(const Loop& loop, double span) {
+    std::vector<double> found;
+    std::vector<Point> points;
+    const std::size_t n = loop.size();
+    const auto side = [&](std::size_t i) { return distance(loop[i % n], loop[(i + 1) % n]); };
+    std::size_t end = 0;
+    double ahead = 0; // from `begin` to `end`
+    for (std::size_t begin = 0; begin < n;) {
+        for (; end < begin + n && ahead < span; ++end)
+            ahead += side(end);
+        if (ahead < span)
+            return {}; // the whole loop is shorter
+        points.clear();
+        for (std::size_t i = begin; i <= end; ++i)
+            points.push_back(loop[i % n]);
+        if (points.size() >= fewestPoints)
+            found.push_back(aboutParabola(points));
+        for (double gone = 0; gone < span / 2 && begin < end; ++begin) {
+            gone += side(begin);
+            ahead -= side(begin);
+        }
+    }
+    return found;
+}
+
+double quantile(std::vector<double>& of, double part) {
+    const auto at = of.begin() + std::ptrdiff_t(part * double(of.size() - 1));
+    std::nth_element(of.begin(), at, of.end());
+    return *at;
+}
+
+} // namespace
+
+std::optional<double> scatterOf(const Loop& loop, double detail) {
+    const std::vector<double> found = ofStretches(loop, window * detail);
+    const std::size_t n = found.size();
+    if (n < 2 * neighboursAround + 1)
+        return {};
+    std::vector<double> local, around;
+    for (std::size_t i = 0; i < n; ++i) {
+        around.clear();
+        for (std::size_t k = 0; k <= 2 * neighboursAround; ++k)
+            around.push_back(found[(i + n + k - neighboursAround) % n]);
+        if (const double middle = quantile(around, 0.5); middle > none * detail)
+            local.push_back(middle);
+    }
+    return local.empty() ? 0 : quantile(local, share);
+}
+
+} // namespace hasami
