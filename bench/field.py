@@ -35,7 +35,7 @@ RECIPES = {
     "perforated": (["--offset", "1mm", "--die-offset", "4mm", "--tabs", "4"], 1),
     "white ink, mirrored": (["--offset", "0mm", "--use", "window"], 1),
 }
-COLUMNS = ["refused", "slow", "lines that cross", "short lines", "print outside", "offset off", "tabs short"]
+COLUMNS = ["refused", "slow", "lines that cross", "short lines", "print outside", "bleed in patches", "offset off", "tabs short"]
 
 
 def artworks(count):
@@ -95,14 +95,45 @@ def is_offset_off(edge, lines, offset):
     return False
 
 
-def ink_outside(print_file, cut_file, past, folder):
-    """Pixels with ink, marks aside, outside the lines grown by `past` mm and two pixels."""
-    root = ElementTree.parse(cut_file).getroot()
-    left, top = map(float, root.get("viewBox").split()[:2])
+def plates_of(print_file, folder):
+    """How much ink the darkest of all plates has, 0 to 255, for each pixel of the sheet."""
     subprocess.run(["gs", "-q", "-dNOPAUSE", "-dBATCH", "-dSAFER", "-sDEVICE=tiffsep", f"-r{DPI}", f"-sOutputFile={folder}/s.tif",
                     print_file], check=True, capture_output=True, timeout=120)
     plates = [255 - numpy.array(Image.open(path)).astype(int) for path in Path(folder).glob("s(*).tif")]
-    ink = numpy.rot90(numpy.max(plates, axis=0)) > 8  # the page is the sheet turned a quarter
+    return numpy.rot90(numpy.max(plates, axis=0))  # the page is the sheet turned a quarter
+
+
+def bleed_in_patches(ink, cut_file):
+    """Of the places along outer lines that are plainly inked half a millimetre inside, the share that is bare as far
+    outside."""
+    root = ElementTree.parse(cut_file).getroot()
+    left, top = map(float, root.get("viewBox").split()[:2])
+    inked = bare = 0
+    for path in root.iter(SVG + "path"):
+        for loop in polylines(path.get("d"), 16):
+            ring = LinearRing(loop)
+            way = 1 if ring.is_ccw else -1
+            for at in numpy.arange(0, ring.length, 0.25):
+                here, ahead = ring.interpolate(at), ring.interpolate((at + 0.05) % ring.length)
+                along = numpy.array([ahead.x - here.x, ahead.y - here.y]) / 0.05
+                out = way * numpy.array([along[1], -along[0]])
+                seen = []
+                for far in (-0.5, 0.5):
+                    x, y = numpy.array([here.x - left, here.y - top]) + out * far
+                    row, column = int(y * PER_MM), int(x * PER_MM)
+                    holds = 0 <= row < ink.shape[0] and 0 <= column < ink.shape[1]
+                    seen.append(ink[max(row - 1, 0):row + 2, max(column - 1, 0):column + 2] if holds else numpy.zeros(1))
+                if seen[0].min() > 60:
+                    inked += 1
+                    bare += seen[1].max() <= 8
+    return bare / inked if inked else 0
+
+
+def ink_outside(ink, cut_file, past):
+    """Pixels with ink, marks aside, outside the lines grown by `past` mm and two pixels."""
+    root = ElementTree.parse(cut_file).getroot()
+    left, top = map(float, root.get("viewBox").split()[:2])
+    ink = ink > 8
     allowed = Image.new("1", ink.shape[::-1])
     draw = ImageDraw.Draw(allowed)
     grown = past * PER_MM + 2
@@ -149,8 +180,11 @@ def tried(program, artwork, recipe):
             wrong["tabs short"] = f"{min(short)} on a loop"
         if run("new", artwork, "-o", "j.hasami", "--width", f"{SIZE}mm", "--medium", "roll:320mm", *options) and \
                 run("make", "j.hasami", "--print", "p.pdf", "--cut", "c.svg"):
-            if pixels := ink_outside(f"{folder}/p.pdf", f"{folder}/c.svg", past, folder):
+            ink, cut = plates_of(f"{folder}/p.pdf", folder), f"{folder}/c.svg"
+            if pixels := ink_outside(ink, cut, past):
                 wrong["print outside"] = f"{pixels} pixels"
+            if recipe == "line inside with bleed" and (share := bleed_in_patches(ink, cut)) > 0.01:
+                wrong["bleed in patches"] = f"{share:.0%} of the inked line"
     return wrong
 
 

@@ -11,11 +11,11 @@ namespace hasami {
 
 namespace {
 
-constexpr double window = 8;                // details
-constexpr std::size_t fewestPoints = 6;     // of a stretch that tells anything
-constexpr std::size_t neighboursAround = 4; // stretches on either side, each half a window on
-constexpr double none = 0.005;              // details
-constexpr double share = 0.8;
+constexpr double lengthOfStretch = 8;       // details
+constexpr std::size_t fewestOfStretch = 6;  // of a stretch that tells anything
+constexpr std::size_t neighboursAround = 4; // stretches on either side, each half a length on
+constexpr double flat = 0.005;              // details
+constexpr double mostStretches = 0.8;
 
 /// Root mean square about the parabola over the chord, with what its three parameters take from it.
 double aboutParabola(std::span<const Point> points) {
@@ -55,7 +55,7 @@ std::vector<double> ofStretches(const Loop& loop, double span) {
         points.clear();
         for (std::size_t i = begin; i <= end; ++i)
             points.push_back(loop[i % n]);
-        if (points.size() >= fewestPoints)
+        if (points.size() >= fewestOfStretch)
             found.push_back(aboutParabola(points));
         for (double gone = 0; gone < span / 2 && begin < end; ++begin) {
             gone += side(begin);
@@ -74,7 +74,7 @@ double quantile(std::vector<double>& of, double part) {
 } // namespace
 
 std::optional<double> scatterOf(const Loop& loop, double detail) {
-    const std::vector<double> found = ofStretches(loop, window * detail);
+    const std::vector<double> found = ofStretches(loop, lengthOfStretch * detail);
     const std::size_t n = found.size();
     if (n < 2 * neighboursAround + 1)
         return {};
@@ -83,10 +83,10 @@ std::optional<double> scatterOf(const Loop& loop, double detail) {
         around.clear();
         for (std::size_t k = 0; k <= 2 * neighboursAround; ++k)
             around.push_back(found[(i + n + k - neighboursAround) % n]);
-        if (const double middle = quantile(around, 0.5); middle > none * detail)
+        if (const double middle = quantile(around, 0.5); middle > flat * detail)
             local.push_back(middle);
     }
-    return local.empty() ? 0 : quantile(local, share);
+    return local.empty() ? 0 : quantile(local, mostStretches);
 }
 
 } // namespace hasami
