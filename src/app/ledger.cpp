@@ -174,8 +174,8 @@ void Ledger::showLayout() {
     top_->setCurrentIndex(shown.conflicts.empty() ? 0 : 1);
     if (!shown.conflicts.empty()) {
         const std::size_t count = misplaced(shown).size();
-        collisions_->setText(counted(count, "sticker lies", "stickers lie") +
-                             " where it can't be cut: figures follow once each has a place.");
+        collisions_->setText(counted(count, "sticker lies where it", "stickers lie where they") +
+                             " can't be cut: figures follow once each has a place.");
         return;
     }
     const Medium& medium = document_.job().plan.medium;

@@ -442,7 +442,7 @@ TEST_CASE(
     w.type("Medium width field", "160"); // of which one of the columns lies beside
     REQUIRE_FALSE(w.layout().conflicts.empty());
     CHECK_FALSE(w.find<QLabel>("Covered figure")->isVisible());
-    CHECK(w.find<QLabel>("Collisions")->text().contains("where it can't be cut"));
+    CHECK(w.find<QLabel>("Collisions")->text().contains("can't be cut"));
     w.click("Lay out again");
     CHECK(w.layout().conflicts.empty());
     CHECK(w.layout().pieces() == 6);
