@@ -15,6 +15,8 @@ namespace {
 constexpr int evenChange = 20;        // levels between neighbours on an even area
 constexpr double plainlyApart = 0.13; // in Oklab: two colours that anyone would name differently
 constexpr double leastShare = 0.002;  // of the picture, for a colour of its own
+constexpr double seenApart = 0.07;    // in Oklab: for a colour that no others lead to
+constexpr double seenShare = 0.005;
 constexpr int halfCovered = 128;
 constexpr std::uint8_t unknown = 255;
 
@@ -122,6 +124,23 @@ void settle(std::vector<Seen>& colours, const std::vector<Bin>& bins) {
     }
 }
 
+/// Whether next to nothing lies between two colours: a cheek on a face, not a shade of it.
+bool isSeparate(const std::vector<Bin>& bins, const Seen& one, const Seen& other, double weight) {
+    constexpr double most = 0.1; // of the weight
+    const double reach = 0.15 * 0.15 * squaredDistance(one, other);
+    for (const double t : {0.35, 0.5, 0.65}) {
+        const Seen middle{one.l + (other.l - one.l) * t, one.a + (other.a - one.a) * t,
+                          one.b + (other.b - one.b) * t};
+        double between = 0;
+        for (const Bin& bin : bins)
+            if (squaredDistance(bin.seen, middle) <= reach)
+                between += bin.weight;
+        if (between > most * weight)
+            return false;
+    }
+    return true;
+}
+
 /// Colours one after the other, each where the most pixels are the farthest from those chosen.
 std::vector<Seen> chooseColours(const std::vector<Bin>& bins, int count) {
     if (bins.empty())
@@ -141,10 +160,14 @@ std::vector<Seen> chooseColours(const std::vector<Bin>& bins, int count) {
         const Bin* best = nullptr;
         double bestGain = 0;
         for (std::size_t i = 0; i < bins.size(); ++i) {
-            const double apart = squaredDistance(colours[nearest(colours, bins[i].seen)], bins[i].seen);
-            if (count == 0 && (apart < plainlyApart * plainlyApart || near[i] < leastShare * all))
+            const Seen& next = colours[nearest(colours, bins[i].seen)];
+            const double apart = squaredDistance(next, bins[i].seen), gain = near[i] * apart;
+            if (gain <= bestGain)
                 continue;
-            if (const double gain = near[i] * apart; gain > bestGain) {
+            const bool isPlain = apart >= plainlyApart * plainlyApart && near[i] >= leastShare * all;
+            if (count > 0 || isPlain ||
+                (apart >= seenApart * seenApart && near[i] >= seenShare * all &&
+                 isSeparate(bins, next, bins[i].seen, near[i]))) {
                 bestGain = gain;
                 best = &bins[i];
             }

@@ -166,6 +166,24 @@ TEST_CASE("the mixed pixels between two colours are no third colour") {
     CHECK(areaOf(loops, {128, 128, 128, 255}) == Approx(std::numbers::pi * 9).epsilon(0.01));
 }
 
+TEST_CASE(
+    "a plainly different area of a hundredth is a colour of its own, a shade that others lead to is not") {
+    constexpr Rgba face{244, 194, 70, 255}, shade{226, 152, 30, 255}, cheek{240, 140, 96, 255};
+    Picture picture = sheet(300, white);
+    paint(picture, face, disc({150, 150}, 120));
+    for (int y = 0; y < 300; ++y) // from the face's colour to its shade, downwards
+        for (int x = 0; x < 300; ++x)
+            if (distance({x + 0.5, y + 0.5}, {150, 150}) < 119)
+                picture.pixels.at(x, y) = mix(face, shade, std::clamp((y - 60) / 180.0, 0.0, 1.0));
+    const std::size_t without = areasOf(loopsOf(picture)).size();
+    CHECK(without == 1);
+    paint(picture, cheek, disc({90, 130}, 12));
+    paint(picture, cheek, disc({210, 130}, 12));
+    const auto loops = loopsOf(picture);
+    CHECK(areasOf(loops).size() == 2);
+    CHECK(areaOf(loops, cheek) == Approx(2 * std::numbers::pi * 1.44).epsilon(0.03));
+}
+
 TEST_CASE("specks go to their neighbours, and the count asked for is kept to") {
     std::mt19937 random(3);
     Picture picture = sheet(200, white);
