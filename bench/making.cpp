@@ -3,8 +3,11 @@
 #include "big_picture.h"
 #include "edge/find_edge.h"
 #include "files/picture_file.h"
+#include "geometry/crossings.h"
+#include "geometry/fit_loops.h"
 #include "machine/route.h"
 #include "sticker/bleed_picture.h"
+#include "support/nasty_drawing.h"
 #include "support/spanning_tree.h"
 #include "workshop/make_all.h"
 
@@ -12,6 +15,7 @@
 
 #include <chrono>
 #include <memory>
+#include <random>
 
 namespace hasami::bench {
 
@@ -51,6 +55,26 @@ void wayOverStickers(benchmark::State& state) {
     const std::vector<RouteLine> routed = route(stickers(200));
     for (auto _ : state)
         state.SetIterationTime(travelOf(routed) / 1000);
+}
+
+/// Drawings of hair, necks and stairs: pairs of pieces that cross in their lines and in those half a
+/// millimetre outside. Each counts as a second beside the one that both begin with.
+void crossingsOfDrawings(benchmark::State& state) {
+    std::mt19937 random(22);
+    std::size_t crossings = 0;
+    for (int i = 0; i < 1000; ++i) {
+        Coverage coverage;
+        coverage.cells = test::nastyDrawing(random);
+        const int width = coverage.cells.width(), height = coverage.cells.height();
+        const Item item{"", "", width, height, {{0, 0}, width / 10.0, height / 10.0}};
+        std::vector<Curve> lines;
+        for (EdgeLoop& loop : findLoops(item, coverage, {}))
+            lines.push_back(std::move(loop.curve));
+        const Region moved = offset(flatten(lines, flatteningTolerance), 0.5);
+        crossings += crossingsOf(lines).size() + crossingsOf(fitLoops(moved.loops, {0.01, 0, 0.02})).size();
+    }
+    for (auto _ : state)
+        state.SetIterationTime(1 + double(crossings));
 }
 
 void treeOverStickers(benchmark::State& state) {
@@ -115,6 +139,9 @@ void registerMaking() {
     add("bleed of a 24-megapixel PNG to its decoding/most:2/peer", decodingOf24Megapixels, false);
     add("way over 200 stickers to the tree that spans their starts/most:1.25/ours", wayOverStickers, true);
     add("way over 200 stickers to the tree that spans their starts/most:1.25/peer", treeOverStickers, true);
+    add("1 s and one for each crossing in 1,000 drawings' lines, to 1 s/most:1/ours", crossingsOfDrawings,
+        true);
+    add("1 s and one for each crossing in 1,000 drawings' lines, to 1 s/most:1/peer", oneSecond, true);
     add("offset changed on a demo design to 50 ms/most:1/ours", offsetChangeOnDemoDesigns, true);
     add("offset changed on a demo design to 50 ms/most:1/peer", fiftyMilliseconds, true);
     add("route of 1,000 stickers to a second/most:1/ours", routeOf1000Stickers, false);

@@ -2,6 +2,7 @@
 #include "geometry/fit_loops.h"
 #include "geometry/region_operations.h"
 #include "raster/level_lines.h"
+#include "support/nasty_drawing.h"
 #include "support/rounds.h"
 #include "support/shapes.h"
 
@@ -11,35 +12,6 @@ using namespace hasami;
 using namespace hasami::test;
 
 namespace {
-
-/// Small and nasty: hair, specks, stairs, thin necks, parts that touch.
-Grid<std::uint8_t> nastyDrawing(std::mt19937& random) {
-    std::uniform_int_distribution<int> size(40, 110), kind(0, 3);
-    const int width = size(random), height = size(random);
-    std::uniform_real_distribution<double> x(3, width - 3), y(3, height - 3), radius(1, 14), thick(0.4, 3);
-    struct Stroke {
-        Point a, b;
-        double half;
-    };
-    std::vector<Stroke> strokes;
-    const int count = 3 + int(random() % 14);
-    for (int i = 0; i < count; ++i) {
-        const Point a{x(random), y(random)};
-        if (kind(random) == 0)
-            strokes.push_back({a, a, radius(random)});
-        else
-            strokes.push_back({a, {x(random), y(random)}, thick(random) / 2});
-    }
-    Grid<std::uint8_t> grid = drawn(width, height, [&](double px, double py) {
-        return std::any_of(strokes.begin(), strokes.end(), [&](const Stroke& s) {
-            return distanceToSegment({px, py}, s.a, s.b) < s.half;
-        });
-    });
-    if (random() % 3 == 0) // stair-stepped
-        for (std::uint8_t& cell : grid.cells())
-            cell = cell > 127 ? 255 : 0;
-    return grid;
-}
 
 /// Of polygons, side against side: how many pairs cross, neighbours left out.
 int crossingSides(const std::vector<Loop>& loops) {
