@@ -101,6 +101,7 @@ public:
         surface_ = fitted();
         if (surface_ && evenShare_ >= leastEven) {
             near_ = float(std::max(leastNear, ofScatter * scatterAbout(*surface_)));
+            throwIfStopped(stop_);
             for (int y = 0; y < h; ++y)
                 for (int x = 0; x < w; ++x)
                     isBackdrop_.at(x, y) = apart(colours_.at(x, y), at(*surface_, x, y)) <= near_;
@@ -537,18 +538,8 @@ private:
     double contrast_ = 0; ///< along the subject's edge, in levels
 };
 
-} // namespace
-
-BackdropCoverage apartFromBackdrop(const Grid<Rgba>& pixels, double shadow, const std::stop_token& stop) {
-    if (const int frame = frameOf(pixels); frame > 0) {
-        BackdropCoverage within = apartFromBackdrop(inside(pixels, frame), shadow, stop);
-        Grid<std::uint8_t> cells(pixels.width(), pixels.height());
-        for (int y = 0; y < within.cells.height(); ++y)
-            for (int x = 0; x < within.cells.width(); ++x)
-                cells.at(x + frame, y + frame) = within.cells.at(x, y);
-        within.cells = std::move(cells);
-        return within;
-    }
+/// Of a picture without a frame.
+BackdropCoverage apartInside(const Grid<Rgba>& pixels, double shadow, const std::stop_token& stop) {
     Attempt attempt(pixels, shadow, stop);
     BackdropCoverage found = attempt.usual();
     constexpr double least = 0.003; // of the picture; less may be bits of noise
@@ -560,6 +551,21 @@ BackdropCoverage apartFromBackdrop(const Grid<Rgba>& pixels, double shadow, cons
         return found;
     BackdropCoverage faint = attempt.faint();
     return subject(faint) > 0 ? faint : found;
+}
+
+} // namespace
+
+BackdropCoverage apartFromBackdrop(const Grid<Rgba>& pixels, double shadow, const std::stop_token& stop) {
+    const int frame = frameOf(pixels);
+    if (frame == 0)
+        return apartInside(pixels, shadow, stop);
+    BackdropCoverage found = apartInside(inside(pixels, frame), shadow, stop);
+    Grid<std::uint8_t> cells(pixels.width(), pixels.height());
+    for (int y = 0; y < found.cells.height(); ++y)
+        for (int x = 0; x < found.cells.width(); ++x)
+            cells.at(x + frame, y + frame) = found.cells.at(x, y);
+    found.cells = std::move(cells);
+    return found;
 }
 
 } // namespace hasami

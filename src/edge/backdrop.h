@@ -16,8 +16,8 @@ struct BackdropCoverage {
 /// compressed; parts of it that the subject encloses are found by its colour. A soft shadow on it is left
 /// out, or taken in as `shadow` (percent) asks. A frame of up to three pixels of one colour around the
 /// picture is looked through. Where nothing stands out, subjects of few levels' difference are looked for.
-/// Along the boundary each pixel's part is told by where its colour lies between those of backdrop and
-/// subject close by. A subject may touch the rim. Throws Stopped.
+/// Along the boundary each pixel's part follows from where its colour lies between those of the backdrop and
+/// the subject nearby. A subject may touch the rim. Throws Stopped.
 ///
 /// O(pixels); on pictures with noise of 2 levels and 40 levels of contrast, as JPEG of quality 88, the level
 /// line at 50 % is within some tenths of a pixel.

@@ -16,7 +16,7 @@ inline constexpr int leastTabs = 3;
 /// Uncut tabs that hold a perforated line until it is popped out. Lengths in mm.
 struct TabRule {
     enum class Way {
-        count,   ///< so many on each line that something comes loose at, spread evenly
+        count,   ///< this many on each outer line, spread evenly
         pattern, ///< cut so much, leave so much, in whole periods
         byHand,  ///< where they were put
     };
@@ -36,7 +36,7 @@ struct Tab {
     friend bool operator==(const Tab&, const Tab&) = default;
 };
 
-/// The tabs on each of the closed lines that follow from one rule, in order. By count: so many on each outer
+/// The tabs on each of the closed lines that share a rule, in order. By count: that many on each outer
 /// line, since each goes around a piece of its own; on an opening as many as lie as close; on a short line no
 /// more than leave three quarters of it cut. At least three on each line that has room for three. Clear of
 /// corners, of bends tighter than a millimetre and of the lines' starts, or moved along to where they are;

@@ -2,7 +2,6 @@
 import json
 import re
 import xml.etree.ElementTree as ElementTree
-import zipfile
 
 from PIL import Image
 

@@ -1,7 +1,6 @@
 """What is printed lies inside the lines and their bleed, on print files as they are written, drawn by Ghostscript."""
 import json
 import xml.etree.ElementTree as ElementTree
-import zipfile
 
 from PIL import Image, ImageDraw
 
@@ -59,16 +58,6 @@ class PrintReach(CliTest):
         super().setUp()
         for name, data in {**ARTWORKS, "soft.png": soft_picture(), "photo.png": on_backdrop()}.items():
             self.write(name, data)
-
-    def change(self, name, edit):
-        with zipfile.ZipFile(self.folder / name) as old:
-            entries = {entry: old.read(entry) for entry in old.namelist()}
-        job = json.loads(entries["job.json"])
-        edit(job)
-        entries["job.json"] = json.dumps(job).encode()
-        with zipfile.ZipFile(self.folder / name, "w") as new:
-            for entry, data in entries.items():
-                new.writestr(entry, data)
 
     def ink_outside(self, job, past):
         """Pixels with any ink, marks aside, outside the lines grown by `past` mm and two pixels."""

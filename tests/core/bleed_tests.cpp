@@ -60,7 +60,8 @@ Rgba colourAt(const BleedPicture& bleed, Point place) {
     return bleed.picture.pixels.at(int(std::floor(p.x)), int(std::floor(p.y)));
 }
 
-/// A disc of 15 mm in the middle of 40 x 40 mm at 10 pixels a mm, told by the distance from its rim inward.
+/// A disc of 15 mm radius in the middle of 40 x 40 mm at 10 pixels a mm. `colourAt` gets the distance from
+/// its rim inward, in mm.
 template <class ColourAt>
 Picture discPicture(ColourAt colourAt) {
     Picture picture = opaque(400, 400);

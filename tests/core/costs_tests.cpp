@@ -86,7 +86,7 @@ TEST_CASE("one more costs a row where the last is full, and nothing where there 
     CHECK_FALSE(oneMore(f.job, f.make(), f.job.designs[0].id));
 }
 
-TEST_CASE("time and lengths are those of the strokes: passes, overcuts, and the way back") {
+TEST_CASE("time and lengths are those of the strokes: passes, overcuts and the return to the origin") {
     Made1 f(3);
     const auto costs = [&] {
         const Made made = f.make();
