@@ -149,6 +149,28 @@ TEST_CASE("a corner drawn out sizes the artwork about the opposite one, as one e
     CHECK(t.window().document().undoLabel() == "Add box");
 }
 
+TEST_CASE("Escape takes a drag back and leaves what could be redone") {
+    TemporaryFolder folder;
+    Table t(writeBox(folder, "box.png"));
+    Document& document = t.window().document();
+    const Box box = bounds(t.artwork());
+    t.drag(box.most, box.most + Point{15, 10});
+    document.undo();
+    const QString redo = document.redoLabel();
+    REQUIRE_FALSE(redo.isEmpty());
+    QTest::mousePress(&t.bench(), Qt::LeftButton, {}, t.screen(box.most));
+    for (int i = 1; i <= 6; ++i)
+        t.send(QEvent::MouseMove, box.most + Point{2.0 * i, 1.5 * i}, {});
+    REQUIRE(bounds(t.artwork()).width() > box.width() + 2);
+    QTest::keyClick(&t.bench(), Qt::Key_Escape);
+    CHECK(bounds(t.artwork()) == box);
+    QTest::mouseRelease(&t.bench(), Qt::LeftButton, {}, t.screen(box.most + Point{12, 9}));
+    t.settle();
+    CHECK(bounds(t.artwork()) == box);
+    CHECK(document.undoLabel() == "Add box");
+    CHECK(document.redoLabel() == redo);
+}
+
 TEST_CASE("artwork laid on another is held, moved, snapped, nudged, restacked, aligned and taken out") {
     Table t(bee);
     t.window().document().layOn(t.window().document().selected(), {ring});
