@@ -70,8 +70,10 @@ Point pointAt(const Curve& curve, const CurvePlace& place) {
 }
 
 CurveSegment partOf(Point from, const CurveSegment& s, double begin, double end) {
+    // Exact at the end, so that a closed curve stays closed to the last bit.
+    const Point last = end == 1 ? s.end : pointAt(from, s, end);
     if (s.straight)
-        return straightSegment(pointAt(from, s, begin), pointAt(from, s, end));
+        return straightSegment(pointAt(from, s, begin), last);
     // The blossom of the cubic (L. Ramshaw, 1987): the controls of the part are its values at mixed
     // parameters.
     const auto blossom = [&](double a, double b, double c) {
@@ -79,7 +81,7 @@ CurveSegment partOf(Point from, const CurveSegment& s, double begin, double end)
                     p23 = between(s.control2, s.end, a);
         return between(between(p01, p12, b), between(p12, p23, b), c);
     };
-    return {blossom(begin, begin, end), blossom(begin, end, end), blossom(end, end, end), false};
+    return {blossom(begin, begin, end), blossom(begin, end, end), last, false};
 }
 
 CurvePlace nearestPlace(const Curve& curve, Point to) {
