@@ -27,7 +27,7 @@ struct Piece {
         return std::max(distanceToSegment(b, a, d), distanceToSegment(c, a, d)) <= straightWithin;
     }
 
-    /// Along its chord it never turns back, so that it can't meet itself.
+    /// It never turns back along its chord, so that it can't meet itself.
     bool runsForth() const {
         const Point chord = d - a;
         return dot(b - a, chord) >= 0 && dot(c - b, chord) >= 0 && dot(d - c, chord) >= 0;
@@ -132,24 +132,58 @@ bool crossEachOther(const Placed& one, const Placed& other, std::span<const Curv
     return comesFrom ? meetBeyondJoint(other.piece, one.piece) : meet(one.piece, other.piece);
 }
 
+/// The pieces that a sweep to the right has met and not left behind, in strips across it, so that a piece is
+/// compared with those near it alone.
+class OpenPieces {
+public:
+    explicit OpenPieces(const std::vector<Placed>& pieces) {
+        for (const Placed& piece : pieces)
+            whole_.add(piece.hull);
+        strips_.resize(1 + std::size_t(std::sqrt(double(pieces.size()))));
+    }
+
+    /// Calls `found(other)` once for each open piece whose hull meets this one's, then opens this one.
+    void meet(const Placed& piece, const auto& found) {
+        const std::size_t first = stripOf(piece.hull.least.y), last = stripOf(piece.hull.most.y);
+        for (std::size_t i = first; i <= last; ++i) {
+            std::vector<const Placed*>& strip = strips_[i];
+            std::erase_if(strip,
+                          [&](const Placed* other) { return other->hull.most.x < piece.hull.least.x; });
+            for (const Placed* other : strip)
+                // Once: in the first strip that both lie in.
+                if (other->hull.meets(piece.hull) && i == std::max(first, stripOf(other->hull.least.y)))
+                    found(*other);
+            strip.push_back(&piece);
+        }
+    }
+
+private:
+    std::size_t stripOf(double y) const {
+        const double share = whole_.height() > 0 ? (y - whole_.least.y) / whole_.height() : 0;
+        return std::min(std::size_t(share * double(strips_.size())), strips_.size() - 1);
+    }
+
+    Box whole_;
+    std::vector<std::vector<const Placed*>> strips_;
+};
+
 } // namespace
 
 std::vector<Crossing> crossingsOf(std::span<const Curve> curves) {
     std::vector<Placed> pieces = piecesOf(curves);
     std::sort(pieces.begin(), pieces.end(),
               [](const Placed& a, const Placed& b) { return a.hull.least.x < b.hull.least.x; });
-    std::vector<Crossing> found;
-    std::vector<const Placed*> open; // those that a sweep to the right has not left behind
+    std::vector<Crossing> crossings;
+    OpenPieces open(pieces);
     for (const Placed& piece : pieces) {
         if (meetsItself(piece.piece))
-            found.push_back({piece.place, piece.place});
-        std::erase_if(open, [&](const Placed* other) { return other->hull.most.x < piece.hull.least.x; });
-        for (const Placed* other : open)
-            if (other->hull.meets(piece.hull) && crossEachOther(*other, piece, curves))
-                found.push_back({other->place, piece.place});
-        open.push_back(&piece);
+            crossings.push_back({piece.place, piece.place});
+        open.meet(piece, [&](const Placed& other) {
+            if (crossEachOther(other, piece, curves))
+                crossings.push_back({other.place, piece.place});
+        });
     }
-    return found;
+    return crossings;
 }
 
 } // namespace hasami

@@ -21,7 +21,7 @@ struct Crossing {
 };
 
 /// Where closed curves cross or touch themselves or each other, exact to a nanometre: pieces are halved until
-/// they are straight, or lie apart. O(n log n) for n pieces that mostly lie apart.
+/// they are straight, or lie apart. About O(n log n) for n short pieces that mostly lie apart.
 std::vector<Crossing> crossingsOf(std::span<const Curve> curves);
 
 } // namespace hasami

@@ -540,7 +540,7 @@ TEST_CASE("eight designs for the market, in rows, then nested: the walk W5, in a
     const double rows = document.made()->layout.usedLength();
     auto* nest = w.window().findChild<NestRun*>();
     CHECK(nest->length() == 30); // seconds; fewer do for a test
-    nest->setLength(4);
+    nest->setLength(2);
     w.keys(Qt::Key_N, Qt::ControlModifier | Qt::ShiftModifier); // 9
     REQUIRE(QTest::qWaitFor([&] { return !nest->isOn(); }, 60'000));
     w.settle();

@@ -10,7 +10,7 @@ from PIL import Image
 import vector_art
 from support import *
 
-EACH = 10 if SANITIZED else 40
+EACH = 10 if SANITIZED else 30
 
 
 def pictures():

@@ -326,7 +326,7 @@ class Strangers(VectorTest):
         nested = "q " * 20000 + "10 10 40 20 re f " + "Q " * 20000
         self.write("deep.pdf", pdf(nested))
         self.assertEqual(len(self.lines("deep.pdf")), 1)
-        many = "\n".join(f"{i % 400 * 2} {i // 400 * 2} 1 1 re f" for i in range(200_000))
+        many = "\n".join(f"{i % 400 * 2} {i // 400 * 2} 1 1 re f" for i in range(100_000))
         self.write("many.pdf", pdf(many, box=(0, 0, 800, 1000)))
         begin = time.monotonic()
         self.run_cli("outline", "many.pdf", "--min-speck", "0", "--offset", "0", "--width", "200mm", "-o", "many.json")

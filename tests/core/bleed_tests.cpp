@@ -404,6 +404,7 @@ TEST_CASE("facets that do not quite meet bleed all round") {
         return depth < 0 ? Rgba{255, 255, 255, 0} : Rgba{220, 30, 40, 255};
     });
     std::vector<Curve> edge;
+    std::vector<Loop> rims;
     constexpr int facets = 12;
     const double gap = 0.25; // mm
     for (int i = 0; i < facets; ++i) {
@@ -417,12 +418,12 @@ TEST_CASE("facets that do not quite meet bleed all round") {
         Curve& curve = edge.emplace_back(Curve{loop.front(), {}});
         for (std::size_t k = 0; k < loop.size(); ++k)
             curve.segments.push_back(straightSegment(loop[k], loop[(k + 1) % loop.size()]));
+        rims.push_back(std::move(loop));
     }
     for (int y = 0; y < 400; ++y)
         for (int x = 0; x < 400; ++x) {
             const Point p{(x + 0.5) / 10, (y + 0.5) / 10};
-            if (std::none_of(edge.begin(), edge.end(),
-                             [&](const Curve& c) { return contains(flatten(c, 0.01), p); }))
+            if (std::none_of(rims.begin(), rims.end(), [&](const Loop& rim) { return contains(rim, p); }))
                 picture.pixels.at(x, y).coverage = 0;
         }
     Recipe recipe;

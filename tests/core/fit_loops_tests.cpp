@@ -85,10 +85,28 @@ TEST_CASE("pieces that cross are found, those that only go on into each other ar
     CHECK(crossingsOf(std::vector{polygon({{0, 0}, {10, 0.001}, {0, 0.002}})}).empty());
 }
 
+TEST_CASE("crossings among many curves are those of each pair of them") {
+    std::mt19937 random(8);
+    std::uniform_real_distribution<double> anywhere(0, 100), turn(0, 2 * std::numbers::pi), sizes(-1, 1.7);
+    std::vector<Curve> curves;
+    for (int i = 0; i < test::rounds(300, 100); ++i) { // small ones, and some that reach through all
+        const Point centre{anywhere(random), anywhere(random)};
+        const double size = std::pow(10, sizes(random)), angle = turn(random);
+        const Point way = Point{std::cos(angle), std::sin(angle)} * size;
+        curves.push_back(polygon({centre + way, centre + Point{-way.y, way.x} * 0.1, centre - way}));
+    }
+    std::size_t pairs = 0;
+    for (std::size_t i = 0; i < curves.size(); ++i)
+        for (std::size_t k = i + 1; k < curves.size(); ++k)
+            pairs += crossingsOf(std::vector{curves[i], curves[k]}).size();
+    CHECK(pairs > 100);
+    CHECK(crossingsOf(curves).size() == pairs);
+}
+
 TEST_CASE("no fitted line of a nasty drawing crosses itself or another, nor does its offset") {
     std::mt19937 random(22);
     int before = 0;
-    for (int i = 0; i < test::rounds(40, 4); ++i) {
+    for (int i = 0; i < test::rounds(20, 3); ++i) {
         const Grid<std::uint8_t> grid = nastyDrawing(random);
         constexpr double pixel = 0.1;
         std::vector<Loop> loops = levelLines(grid, 127.5);

@@ -23,7 +23,7 @@ namespace {
 
 constexpr double pi = std::numbers::pi;
 
-constexpr int instances = test::rounds(400, 25);
+constexpr int instances = test::rounds(250, 25);
 
 Loop box(double width, double height, Point at = {}) {
     return {at, at + Point{width, 0}, at + Point{width, height}, at + Point{0, height}};
