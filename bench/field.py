@@ -35,7 +35,10 @@ RECIPES = {
     "perforated": (["--offset", "1mm", "--die-offset", "4mm", "--tabs", "4"], 1),
     "white ink, mirrored": (["--offset", "0mm", "--use", "window"], 1),
 }
-COLUMNS = ["refused", "slow", "lines that cross", "short lines", "print outside", "bleed in patches", "offset off", "tabs short"]
+COLUMNS = ["refused", "slow", "lines that cross", "short lines", "print outside", "bleed in patches", "offset off", "tabs short",
+           "ink plate outside", "plates wrong"]
+SPOTS = {"kiss": "CutContour", "die": "DieCut", "perforated": "PerfCutContour"}
+PROCESS = {"Cyan", "Magenta", "Yellow", "Black"}
 
 
 def artworks(count):
@@ -96,11 +99,70 @@ def is_offset_off(edge, lines, offset):
 
 
 def plates_of(print_file, folder):
-    """How much ink the darkest of all plates has, 0 to 255, for each pixel of the sheet."""
+    """By name, how much ink each plate has, 0 to 255, for each pixel of the sheet."""
     subprocess.run(["gs", "-q", "-dNOPAUSE", "-dBATCH", "-dSAFER", "-sDEVICE=tiffsep", f"-r{DPI}", f"-sOutputFile={folder}/s.tif",
                     print_file], check=True, capture_output=True, timeout=120)
-    plates = [255 - numpy.array(Image.open(path)).astype(int) for path in Path(folder).glob("s(*).tif")]
-    return numpy.rot90(numpy.max(plates, axis=0))  # the page is the sheet turned a quarter
+    # The page is the sheet turned a quarter.
+    return {path.stem[2:-1]: numpy.rot90(255 - numpy.array(Image.open(path)).astype(numpy.int16))
+            for path in Path(folder).glob("s(*).tif")}
+
+
+def darkest(plates, names=None):
+    """Of the plates of these names, or of all, the most ink at each pixel."""
+    return numpy.max([plate for name, plate in plates.items() if names is None or name in names], axis=0)
+
+
+def dilated(mask, pixels):
+    """Grown by so many pixels each way."""
+    for axis in (0, 1):
+        mask = numpy.any([numpy.roll(mask, shift, axis) for shift in range(-pixels, pixels + 1)], axis=0)
+    return mask
+
+
+def allowed_area(shape, cut_file, past):
+    """Where ink may be: inside the lines grown by `past` mm and two pixels, and the marks."""
+    root = ElementTree.parse(cut_file).getroot()
+    left, top = map(float, root.get("viewBox").split()[:2])
+    allowed = Image.new("1", shape[::-1])
+    draw = ImageDraw.Draw(allowed)
+    grown = past * PER_MM + 2
+    for path in root.iter(SVG + "path"):
+        for loop in polylines(path.get("d"), 16):
+            points = [((x - left) * PER_MM, (y - top) * PER_MM) for x, y in loop]
+            draw.polygon(points, fill=1)
+            draw.line(points + points[:2], fill=1, width=round(2 * grown))
+            for x, y in points:
+                draw.ellipse((x - grown, y - grown, x + grown, y + grown), fill=1)
+    for mark in root.iter(SVG + "circle"):
+        x, y, r = ((float(mark.get("cx")) - left) * PER_MM, (float(mark.get("cy")) - top) * PER_MM, float(mark.get("r")) * PER_MM + 2)
+        draw.ellipse((x - r, y - r, x + r, y + r), fill=1)
+    return numpy.array(allowed)
+
+
+def white_outside(plates, cut_file):
+    """Pixels of white ink that lie outside the lines and have no print near them."""
+    white, printed = plates["White"] > 8, dilated(darkest(plates, PROCESS) > 0, 2)
+    return int((white & ~printed & ~allowed_area(white.shape, cut_file, 0)).sum())
+
+
+def wrong_plates(plates, cut_file, kinds):
+    """A word on plates that are missing, too many, or not where they should be; nothing where all are right."""
+    spots = set(plates) - PROCESS
+    if spots != kinds:
+        return f"spots {sorted(spots)}, not {sorted(kinds)}"
+    if "White" in kinds and plates["White"].max() < 200:
+        return "nothing on the white plate"
+    root = ElementTree.parse(cut_file).getroot()
+    left, top = map(float, root.get("viewBox").split()[:2])
+    drawn = dilated(darkest(plates, kinds - {"White"}) > 0, 2)
+    for path in root.iter(SVG + "path"):
+        for loop in polylines(path.get("d"), 16):
+            points = (numpy.array(loop) - [left, top]) * PER_MM
+            columns, rows = points.astype(int).T
+            rows, columns = rows.clip(0, drawn.shape[0] - 1), columns.clip(0, drawn.shape[1] - 1)
+            if missing := int((~drawn[rows, columns]).sum()):
+                return f"{missing} points of a line without ink on its plate"
+    return None
 
 
 def bleed_in_patches(ink, cut_file):
@@ -131,23 +193,7 @@ def bleed_in_patches(ink, cut_file):
 
 def ink_outside(ink, cut_file, past):
     """Pixels with ink, marks aside, outside the lines grown by `past` mm and two pixels."""
-    root = ElementTree.parse(cut_file).getroot()
-    left, top = map(float, root.get("viewBox").split()[:2])
-    ink = ink > 8
-    allowed = Image.new("1", ink.shape[::-1])
-    draw = ImageDraw.Draw(allowed)
-    grown = past * PER_MM + 2
-    for path in root.iter(SVG + "path"):
-        for loop in polylines(path.get("d"), 16):
-            points = [((x - left) * PER_MM, (y - top) * PER_MM) for x, y in loop]
-            draw.polygon(points, fill=1)
-            draw.line(points + points[:2], fill=1, width=round(2 * grown))
-            for x, y in points:
-                draw.ellipse((x - grown, y - grown, x + grown, y + grown), fill=1)
-    for mark in root.iter(SVG + "circle"):
-        x, y, r = ((float(mark.get("cx")) - left) * PER_MM, (float(mark.get("cy")) - top) * PER_MM, float(mark.get("r")) * PER_MM + 2)
-        draw.ellipse((x - r, y - r, x + r, y + r), fill=1)
-    return int((ink & ~numpy.array(allowed)).sum())
+    return int(((ink > 8) & ~allowed_area(ink.shape, cut_file, past)).sum())
 
 
 def tried(program, artwork, recipe):
@@ -180,11 +226,17 @@ def tried(program, artwork, recipe):
             wrong["tabs short"] = f"{min(short)} on a loop"
         if run("new", artwork, "-o", "j.hasami", "--width", f"{SIZE}mm", "--medium", "roll:320mm", *options) and \
                 run("make", "j.hasami", "--print", "p.pdf", "--cut", "c.svg"):
-            ink, cut = plates_of(f"{folder}/p.pdf", folder), f"{folder}/c.svg"
+            plates, cut = plates_of(f"{folder}/p.pdf", folder), f"{folder}/c.svg"
+            ink = darkest(plates)
             if pixels := ink_outside(ink, cut, past):
                 wrong["print outside"] = f"{pixels} pixels"
             if recipe == "line inside with bleed" and (share := bleed_in_patches(ink, cut)) > 0.01:
                 wrong["bleed in patches"] = f"{share:.0%} of the inked line"
+            expected = {SPOTS[line["kind"]] for line in lines} | ({"White"} if "window" in options else set())
+            if word := wrong_plates(plates, cut, expected):
+                wrong["plates wrong"] = word
+            elif "White" in expected and (pixels := white_outside(plates, cut)):
+                wrong["ink plate outside"] = f"{pixels} pixels"
     return wrong
 
 

@@ -1,4 +1,4 @@
-// Whether a layout keeps what its problem asks, told by brute force: nest-check IN.json OUT.json
+// Whether a layout keeps what its problem asks, found by brute force: nest-check IN.json OUT.json
 
 #include "nesting/nest_json.h"
 #include "support/nest_checker.h"
@@ -42,7 +42,8 @@ int main(int argc, char** argv) {
     if (argc != 3)
         return 2;
     const hasami::nesting::Problem problem = hasami::nesting::problemFromJson(textOf(argv[1]));
-    const hasami::test::NestChecker checker(problem, nestOf(problem, nlohmann::json::parse(textOf(argv[2]))));
-    std::puts(checker.fault().empty() ? "sound" : checker.fault().c_str());
-    return checker.fault().empty() ? 0 : 1;
+    const std::string fault =
+        hasami::test::faultOf(problem, nestOf(problem, nlohmann::json::parse(textOf(argv[2]))));
+    std::puts(fault.empty() ? "sound" : fault.c_str());
+    return fault.empty() ? 0 : 1;
 }

@@ -33,7 +33,7 @@ extern "C" int LLVMFuzzerTestOneInput(const unsigned char* data, std::size_t siz
         if (!isSmall(problem))
             return 0;
         const hasami::nesting::Nest nest = hasami::nesting::nest(problem, {0, 16, 1, 1});
-        const std::string fault = hasami::test::NestChecker(problem, nest).fault();
+        const std::string fault = hasami::test::faultOf(problem, nest);
         if (!fault.empty()) {
             std::fputs((fault + "\n").c_str(), stderr);
             std::abort();

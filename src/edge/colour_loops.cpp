@@ -1,7 +1,8 @@
 #include "base/error.h"
 #include "edge/colour.h"
 #include "edge/find_edge.h"
-#include "geometry/fit_curves.h"
+#include "edge/line_fits.h"
+#include "geometry/fit_loops.h"
 
 #include <algorithm>
 #include <array>
@@ -264,51 +265,32 @@ std::vector<BorderMap::Round> BorderMap::rounds() const {
     return found;
 }
 
-/// The chain's curve in mm: pieces from its first point, which `start` is.
-struct FittedChain {
-    Point start;
-    std::vector<CurveSegment> pieces;
-};
-
-FittedChain fitted(const BorderMap::Chain& chain, const Affine& toMillimetres, const FitOptions& fit) {
-    Loop points;
-    points.reserve(chain.points.size());
-    for (const Point p : chain.points)
-        points.push_back(toMillimetres(p));
-    if (chain.isClosed) {
-        Curve curve = fitCurve(points, fit);
-        return {curve.start, std::move(curve.segments)};
+/// The chains' curves in mm, from each one's first point.
+std::vector<Curve> fitted(std::span<const BorderMap::Chain> chains, const Item& item,
+                          const EdgeOptions& options, const std::stop_token& stop) {
+    constexpr double scatterOfColours = 0.08, scatterOfGradients = 0.6; // pixels
+    const Affine toMillimetres = item.fromPixels();
+    const double pixel = std::max(item.place.width / item.pixelWidth, item.place.height / item.pixelHeight);
+    std::vector<Loop> placed;
+    std::vector<FoundLine> lines;
+    std::vector<Chain> borders;
+    for (const BorderMap::Chain& chain : chains) {
+        Loop& points = placed.emplace_back();
+        points.reserve(chain.points.size());
+        for (const Point p : chain.points)
+            points.push_back(toMillimetres(p));
+        const bool isVague = chain.vague * 3 > chain.points.size();
+        lines.push_back({points, chain.isClosed, isVague ? scatterOfGradients : scatterOfColours});
+        borders.push_back({points, chain.isClosed});
     }
-    return {points.front(), fitPath(points, fit)};
+    return fitChains(borders, fitsFor(lines, pixel, fitTolerance(item, options), options), stop);
 }
 
-/// How far points lie off their neighbours' chords tells their scatter, in pixels.
-double scatterSeen(const std::vector<Point>& points) {
-    constexpr double most = 0.5;
-    // Off a chord the scatter of three points adds up to 1.22 of one's; its median is 0.67 of it. Neighbours
-    // scatter alike, so that the half of it is not seen.
-    constexpr double ofMedian = 2 / (1.22 * 0.67);
-    if (points.size() < 8)
-        return 0;
-    std::vector<double> off;
-    off.reserve(points.size());
-    for (std::size_t i = 1; i + 1 < points.size(); ++i)
-        off.push_back(distanceToSegment(points[i], points[i - 1], points[i + 1]));
-    const auto middle = off.begin() + std::ptrdiff_t(off.size() / 2);
-    std::nth_element(off.begin(), middle, off.end());
-    return std::min(most, *middle * ofMedian);
-}
-
-void add(Curve& curve, const FittedChain& chain, bool forwards) {
-    const Curve way{chain.start, chain.pieces};
+void add(Curve& curve, const Curve& chain, bool forwards) {
+    const Curve way = forwards ? chain : reversed(chain);
     if (curve.segments.empty())
-        curve.start = forwards ? chain.start : chain.pieces.back().end;
-    if (forwards) {
-        curve.segments.insert(curve.segments.end(), chain.pieces.begin(), chain.pieces.end());
-        return;
-    }
-    const Curve back = reversed(way); // its first piece is the last one, run the other way
-    curve.segments.insert(curve.segments.end(), back.segments.begin(), back.segments.end());
+        curve.start = way.start;
+    curve.segments.insert(curve.segments.end(), way.segments.begin(), way.segments.end());
 }
 
 } // namespace
@@ -316,32 +298,16 @@ void add(Curve& curve, const FittedChain& chain, bool forwards) {
 std::vector<EdgeLoop> findColourLoops(const Item& item, const Grid<Rgba>& pixels,
                                       const ColourRegions& regions, const EdgeOptions& options,
                                       const std::stop_token& stop) {
-    const double across = item.place.width / item.pixelWidth, down = item.place.height / item.pixelHeight;
-    const double pixel = std::max(across, down);
+    const double ofPixel = item.place.width / item.pixelWidth * item.place.height / item.pixelHeight;
     Grid<std::uint8_t> labels = regions.labels;
-    mergeSpecks(labels, options.leastSpeck / (across * down), stop);
+    mergeSpecks(labels, options.leastSpeck / ofPixel, stop);
     const BorderMap map(pixels, labels, regions.colours, stop);
-    const auto fitFor = [&](const BorderMap::Chain& chain) {
-        constexpr double scatterOfColours = 0.08, scatterOfGradients = 0.6; // pixels
-        constexpr double scatterOfBumps = 0.35;
-        const bool isVague = chain.vague * 3 > chain.points.size();
-        const double scatter =
-            isVague ? scatterOfGradients : std::max(scatterOfColours, scatterSeen(chain.points));
-        return FitOptions{fitTolerance(item, options),
-                          std::hypot(scatter * pixel, scatterOfBumps * options.smoothing),
-                          std::max({pixel, 2.5 * scatter * pixel, options.smoothing})};
-    };
-    std::vector<FittedChain> chains;
-    chains.reserve(map.chains().size());
-    for (const BorderMap::Chain& chain : map.chains()) {
-        throwIfStopped(stop);
-        chains.push_back(fitted(chain, item.fromPixels(), fitFor(chain)));
-    }
+    const std::vector<Curve> chains = fitted(map.chains(), item, options, stop);
     std::vector<EdgeLoop> loops;
     for (const BorderMap::Round& round : map.rounds()) {
         EdgeLoop loop;
         for (const auto& [chain, forwards] : round)
-            if (!chains[chain].pieces.empty())
+            if (!chains[chain].segments.empty())
                 add(loop.curve, chains[chain], forwards);
         if (loop.curve.segments.empty())
             continue;

@@ -2,17 +2,16 @@
 
 #include "base/error.h"
 #include "edge/found_loops.h"
+#include "edge/line_fits.h"
 #include "edge/touch_up.h"
 #include "geometry/fit_loops.h"
 #include "geometry/region_operations.h"
-#include "geometry/scatter.h"
 #include "raster/level_lines.h"
 #include "raster/reduce.h"
 
 #include <algorithm>
 #include <cmath>
 #include <iterator>
-#include <optional>
 
 namespace hasami {
 
@@ -33,36 +32,6 @@ std::vector<FoundLoop> loopsAtLevel(const Item& item, const Grid<std::uint8_t>& 
     return sifted(std::move(loops), options);
 }
 
-/// For each loop. What the picture's kind lets one expect of scatter is the least; lines of sharpened,
-/// enlarged and otherwise changed pictures scatter more, which they show by themselves.
-std::vector<FitOptions> fitsFor(const std::vector<FoundLoop>& loops, const Item& item, double expected,
-                                double pixel, const EdgeOptions& options) {
-    constexpr double mostSeen = 0.29; // pixels: as much as steps of a whole pixel
-    constexpr double ofSeen = 1.08;   // some stretches scatter more than most
-    constexpr double grainOfSeen = 5; // pixels: it goes by how the line lies on the grid
-    std::vector<std::optional<double>> seen;
-    std::vector<double> all;
-    for (const FoundLoop& loop : loops) {
-        seen.push_back(scatterOf(loop.loop, pixel));
-        if (seen.back())
-            all.push_back(*seen.back());
-    }
-    std::sort(all.begin(), all.end());
-    const double usual = all.empty() ? 0 : all[all.size() / 2]; // for those too short to tell
-    std::vector<FitOptions> fits;
-    fits.reserve(loops.size());
-    for (const std::optional<double>& one : seen) {
-        const double own = std::min(ofSeen * one.value_or(usual) / pixel, mostSeen);
-        const double scatter = std::max(expected, own);
-        // What is to be evened out is taken for scatter, and corners are judged from farther away.
-        fits.push_back({fitTolerance(item, options),
-                        std::hypot(scatter * pixel, scatterOfBumps * options.smoothing),
-                        std::max({pixel, 2.5 * scatter * pixel, options.smoothing}),
-                        own > expected ? grainOfSeen * pixel : 0});
-    }
-    return fits;
-}
-
 } // namespace
 
 double fitTolerance(const Item& item, const EdgeOptions& options) {
@@ -79,7 +48,11 @@ std::vector<EdgeLoop> findLoops(const Item& item, const Coverage& coverage, cons
     const double pixel = std::max(item.place.width / item.pixelWidth, item.place.height / item.pixelHeight);
     std::vector<FoundLoop> found =
         loopsAtLevel(item, coverage.cells, 1, options.level.value_or(coverage.level), options, stop);
-    const std::vector<FitOptions> fits = fitsFor(found, item, coverage.scatter, pixel, options);
+    std::vector<FoundLine> lines;
+    lines.reserve(found.size());
+    for (const FoundLoop& loop : found)
+        lines.push_back({loop.loop, true, coverage.scatter});
+    const std::vector<FitOptions> fits = fitsFor(lines, pixel, fitTolerance(item, options), options);
     return fittedLoops(std::move(found), fits, stop);
 }
 
@@ -127,7 +100,8 @@ std::vector<Loop> roughEdge(const Item& item, const EdgePreview& preview, const 
     return loops;
 }
 
-std::vector<Curve> joinEdges(std::vector<std::vector<Curve>> edges, double tolerance) {
+std::vector<Curve> joinEdges(std::vector<std::vector<Curve>> edges, double tolerance,
+                             const std::stop_token& stop) {
     std::vector<Region> regions;
     std::vector<Box> boxes;
     for (const std::vector<Curve>& edge : edges) {
@@ -145,7 +119,7 @@ std::vector<Curve> joinEdges(std::vector<std::vector<Curve>> edges, double toler
         else
             meeting.push_back(std::move(regions[i]));
     }
-    for (Curve& curve : fitLoops(unite(meeting).loops, {tolerance, 0, 2 * tolerance}))
+    for (Curve& curve : fitLoops(unite(meeting).loops, {tolerance, 0, 2 * tolerance}, stop))
         if (!curve.segments.empty())
             joined.push_back(std::move(curve));
     return joined;

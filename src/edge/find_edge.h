@@ -71,7 +71,8 @@ PlainShape withOwnSize(const Box& box, const PlainShape& shape);
 std::vector<Loop> roughEdge(const Item& item, const EdgePreview& preview, const EdgeOptions& options);
 
 /// Edges of several items as one: what overlaps is joined and fitted again. One that no other comes near
-/// stays as it is.
-std::vector<Curve> joinEdges(std::vector<std::vector<Curve>> edges, double tolerance);
+/// stays as it is. Throws Stopped.
+std::vector<Curve> joinEdges(std::vector<std::vector<Curve>> edges, double tolerance,
+                             const std::stop_token& stop = {});
 
 } // namespace hasami

@@ -25,7 +25,4 @@ std::vector<FoundLoop> sifted(std::vector<Loop> loops, const EdgeOptions& option
 std::vector<EdgeLoop> fittedLoops(std::vector<FoundLoop> found, std::span<const FitOptions> fits,
                                   const std::stop_token& stop);
 
-/// What is to be evened out is taken for scatter: of so many of its sizes.
-inline constexpr double scatterOfBumps = 0.35;
-
 } // namespace hasami

@@ -2,6 +2,7 @@
 
 #include "base/error.h"
 #include "edge/found_loops.h"
+#include "edge/line_fits.h"
 #include "geometry/fit_curves.h"
 #include "raster/level_lines.h"
 

@@ -33,6 +33,8 @@ struct Piece {
         return dot(b - a, chord) >= 0 && dot(c - b, chord) >= 0 && dot(d - c, chord) >= 0;
     }
 
+    Piece reversed() const { return {d, c, b, a}; }
+
     std::pair<Piece, Piece> halves() const {
         const Point ab = between(a, b, 0.5), bc = between(b, c, 0.5), cd = between(c, d, 0.5);
         const Point abc = between(ab, bc, 0.5), bcd = between(bc, cd, 0.5), middle = between(abc, bcd, 0.5);
@@ -91,6 +93,22 @@ bool meetBeyondJoint(const Piece& before, const Piece& behind) {
     return meet(far, behind) || meet(near, beyond) || meetBeyondJoint(near, next);
 }
 
+/// Whether two pieces meet elsewhere than in the ends that they share.
+bool meetBeyondEnds(const Piece& one, Piece other) {
+    if (one.a == other.a || one.d == other.d)
+        other = other.reversed();
+    const bool goesOn = one.d == other.a, comesFrom = other.d == one.a;
+    if (goesOn && comesFrom) {
+        const auto [first, second] = one.halves();
+        const auto [third, last] = other.halves();
+        return meet(first, third) || meet(second, last) || meetBeyondJoint(second, third) ||
+               meetBeyondJoint(last, first);
+    }
+    if (goesOn)
+        return meetBeyondJoint(one, other);
+    return comesFrom ? meetBeyondJoint(other, one) : meet(one, other);
+}
+
 bool meetsItself(const Piece& piece) {
     if (piece.runsForth() ||
         distance(piece.a, piece.b) + distance(piece.b, piece.c) + distance(piece.c, piece.d) < point)
@@ -119,17 +137,16 @@ std::vector<Placed> piecesOf(std::span<const Curve> curves) {
     return pieces;
 }
 
+/// Pieces that follow each other, and those of two curves that end in one point, may meet there.
 bool crossEachOther(const Placed& one, const Placed& other, std::span<const Curve> curves) {
-    if (one.place.curve != other.place.curve)
-        return meet(one.piece, other.piece);
-    const std::size_t count = curves[one.place.curve].segments.size();
-    const bool goesOn = (one.place.segment + 1) % count == other.place.segment,
-               comesFrom = (other.place.segment + 1) % count == one.place.segment;
-    if (goesOn && comesFrom) // two pieces are the whole curve: both their ends are joints
-        return false;
-    if (goesOn)
-        return meetBeyondJoint(one.piece, other.piece);
-    return comesFrom ? meetBeyondJoint(other.piece, one.piece) : meet(one.piece, other.piece);
+    if (one.place.curve == other.place.curve) {
+        const std::size_t count = curves[one.place.curve].segments.size();
+        const bool areNeighbours = (one.place.segment + 1) % count == other.place.segment ||
+                                   (other.place.segment + 1) % count == one.place.segment;
+        if (!areNeighbours)
+            return meet(one.piece, other.piece);
+    }
+    return meetBeyondEnds(one.piece, other.piece);
 }
 
 /// The pieces that a sweep to the right has met and not left behind, in strips across it, so that a piece is

@@ -15,13 +15,14 @@ struct PieceOfCurve {
     friend bool operator==(const PieceOfCurve&, const PieceOfCurve&) = default;
 };
 
-/// Two pieces that meet elsewhere than where one goes on into the other, or one that meets itself.
+/// Two pieces that meet elsewhere than where one goes on into the other or both end, or one that meets
+/// itself.
 struct Crossing {
     PieceOfCurve one, other;
 };
 
-/// Where closed curves cross or touch themselves or each other, exact to a nanometre: pieces are halved until
-/// they are straight, or lie apart. About O(n log n) for n short pieces that mostly lie apart.
+/// Where curves, closed or open, cross or touch themselves or each other, exact to a nanometre: pieces are
+/// halved until they are straight, or lie apart. About O(n log n) for n short pieces that mostly lie apart.
 std::vector<Crossing> crossingsOf(std::span<const Curve> curves);
 
 } // namespace hasami

@@ -62,7 +62,7 @@ Curve map(const Curve& curve, const Affine& by) {
 }
 
 Curve reversed(const Curve& curve) {
-    Curve back{curve.start, {}};
+    Curve back{curve.segments.empty() ? curve.start : curve.segments.back().end, {}};
     for (std::size_t i = curve.segments.size(); i-- > 0;) {
         const CurveSegment& s = curve.segments[i];
         const Point from = i == 0 ? curve.start : curve.segments[i - 1].end;

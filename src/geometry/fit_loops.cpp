@@ -18,12 +18,25 @@ constexpr std::array closer{0.5, 0.2, 0.06}; // of tolerance and scatter, each t
 constexpr int ownPoints = int(closer.size()) + 1; // at this closeness it goes through its own points
 constexpr int mostRounds = 16;
 
-Curve throughOwnPoints(const Loop& loop) {
-    Curve curve{loop.front(), {}};
-    for (std::size_t i = 1; i <= loop.size(); ++i)
-        if (const Point to = loop[i % loop.size()], from = loop[i - 1]; distance(from, to) > 1e-9)
-            curve.segments.push_back(straightSegment(from, to));
+Curve throughOwnPoints(const Chain& chain) {
+    const std::span<const Point> points = chain.points;
+    Curve curve{points.front(), {}};
+    Point from = points.front();
+    const Point end = chain.isClosed ? from : points.back();
+    for (const Point p : points.subspan(1))
+        if (distance(from, p) > 1e-9 && distance(p, end) > 1e-9) {
+            curve.segments.push_back(straightSegment(from, p));
+            from = p;
+        }
+    curve.segments.push_back(straightSegment(from, end));
     return curve;
+}
+
+/// An open path there and back again.
+Loop closedPath(std::span<const Point> path) {
+    Loop loop(path.begin(), path.end());
+    loop.insert(loop.end(), path.rbegin() + 1, path.rend() - 1);
+    return loop;
 }
 
 /// Each piece as two.
@@ -35,10 +48,10 @@ Curve halved(const Curve& curve) {
     return halves;
 }
 
-/// One loop's curve, of which stretches can be fitted again.
+/// One chain's curve, of which stretches can be fitted again.
 class RefinedCurve {
 public:
-    RefinedCurve(const Loop& loop, const FitOptions& options) : loop_(loop), options_(options) {
+    RefinedCurve(const Chain& chain, const FitOptions& options) : chain_(chain), options_(options) {
         fitWhole(options);
     }
 
@@ -61,7 +74,7 @@ public:
     }
 
     void becomeOwnPoints() {
-        curve_ = throughOwnPoints(loop_);
+        curve_ = throughOwnPoints(chain_);
         closeness_.assign(curve_.segments.size(), ownPoints);
     }
 
@@ -83,36 +96,51 @@ private:
     }
 
     void fitWhole(const FitOptions& options) {
-        curve_ = fitCurve(loop_, options);
-        const Box box = bounds(loop_);
+        if (chain_.isClosed)
+            fitClosed(options);
+        else
+            curve_ = {chain_.points.front(), fitPath(chain_.points, options)};
+        closeness_.assign(curve_.segments.size(), 0);
+    }
+
+    void fitClosed(const FitOptions& options) {
+        curve_ = fitCurve(chain_.points, options);
+        const Loop loop(chain_.points.begin(), chain_.points.end());
+        const Box box = bounds(loop);
         const double size = std::min(options.detail, box.width() + box.height());
-        if (curve_.segments.size() < 2 || std::abs(signedArea(loop_)) <= 1e-3 * size * size)
+        if (curve_.segments.size() < 2 || std::abs(signedArea(loop)) <= 1e-3 * size * size)
             curve_.segments.clear();
         while (!curve_.segments.empty() && curve_.segments.size() < 3)
             curve_ = halved(curve_);
-        closeness_.assign(curve_.segments.size(), 0);
     }
 
     /// What was fitted closer before in vain takes its neighbours along: a corner between them goes.
     void widen() {
         std::vector<bool> wide = isMarked_;
         for (std::size_t i = 0; i < count(); ++i)
-            if (isMarked_[i] && closeness_[i] > 0)
-                wide[(i + 1) % count()] = wide[(i + count() - 1) % count()] = true;
+            if (isMarked_[i] && closeness_[i] > 0) {
+                if (chain_.isClosed || i + 1 < count())
+                    wide[(i + 1) % count()] = true;
+                if (chain_.isClosed || i > 0)
+                    wide[(i + count() - 1) % count()] = true;
+            }
         isMarked_ = std::move(wide);
     }
 
-    /// False where the stretches are not found again along the loop.
+    /// False where the stretches are not found again along the chain.
     bool refineStretches() {
-        const Course course(loop_);
-        const auto places = placesOn(course);
+        const Course course = chain_.isClosed ? Course(chain_.points) : Course(closedPath(chain_.points));
+        const double whole = course.length() / (chain_.isClosed ? 1 : 2);
+        const auto places = placesOn(course, whole);
         if (!places)
             return false;
         Curve refined;
         std::vector<int> closeness;
-        // From a piece that stays.
+        // A closed one from a piece that stays.
         const std::size_t first =
-            std::size_t(std::find(isMarked_.begin(), isMarked_.end(), false) - isMarked_.begin());
+            chain_.isClosed
+                ? std::size_t(std::find(isMarked_.begin(), isMarked_.end(), false) - isMarked_.begin())
+                : 0;
         refined.start = startOf(curve_, first);
         for (std::size_t k = 0; k < count();) {
             const std::size_t i = (first + k) % count();
@@ -129,7 +157,7 @@ private:
                 continue;
             }
             const std::size_t end = (i + length) % count();
-            const double to = (*places)[end] + (end <= i ? course.length() : 0);
+            const double to = (*places)[end] + (end <= i ? whole : 0);
             const std::vector<CurveSegment> pieces = stretch(course, i, end, (*places)[i], to, close);
             refined.segments.insert(refined.segments.end(), pieces.begin(), pieces.end());
             closeness.resize(refined.segments.size(), close);
@@ -144,7 +172,7 @@ private:
     std::vector<CurveSegment> stretch(const Course& course, std::size_t begin, std::size_t end, double from,
                                       double to, int closeness) const {
         std::vector<Point> points{startOf(curve_, begin)};
-        const Point last = startOf(curve_, end);
+        const Point last = curve_.segments[(end + count() - 1) % count()].end;
         for (const Point p : course.pointsBetween(from, to))
             if (distance(p, points.back()) > 1e-6 && distance(p, last) > 1e-6)
                 points.push_back(p);
@@ -157,8 +185,10 @@ private:
         return pieces;
     }
 
-    /// Of the curve at the start of a piece, unless it has a corner there.
+    /// Of the curve at the start of a piece, unless it has a corner or an end there.
     Point directionAt(std::size_t segment) const {
+        if (segment == 0 && !chain_.isClosed)
+            return {};
         const Point joint = startOf(curve_, segment);
         const CurveSegment& before = curve_.segments[(segment + count() - 1) % count()];
         const Point in = unit(joint - before.control2), out = unit(curve_.segments[segment].control1 - joint);
@@ -166,25 +196,26 @@ private:
         return dot(in, out) > smooth ? unit(in + out) : Point{};
     }
 
-    /// How far along the loop each piece starts, in ascending order.
-    std::optional<std::vector<double>> placesOn(const Course& course) const {
-        std::vector<double> places{nearestTo(course, curve_.start, 0, course.length())};
+    /// How far along the chain, which is `whole` long, each piece starts, in ascending order.
+    std::optional<std::vector<double>> placesOn(const Course& course, double whole) const {
+        std::vector<double> places{chain_.isClosed ? nearestTo(course, curve_.start, 0, whole) : 0};
         Point from = curve_.start;
         for (std::size_t i = 0; i + 1 < count(); ++i) {
             const CurveSegment& s = curve_.segments[i];
-            // A piece is about as long as its stretch of the loop; a corner is put back up to two details
+            // A piece is about as long as its stretch of the chain; a corner is put back up to two details
             // off.
             const double along = lengthOf(from, {s}), slack = 0.3 * along + 4 * options_.detail;
             const double begin = std::max(places.back(), places.back() + along - slack);
-            places.push_back(nearestTo(course, s.end, begin, places.back() + along + slack));
+            const double end = places.back() + along + slack;
+            places.push_back(nearestTo(course, s.end, begin, chain_.isClosed ? end : std::min(end, whole)));
             from = s.end;
         }
-        if (places.back() > places.front() + course.length())
+        if (places.back() > places.front() + whole)
             return {};
         return places;
     }
 
-    /// Where between two places the loop comes nearest to a point.
+    /// Where between two places the chain comes nearest to a point.
     static double nearestTo(const Course& course, Point p, double from, double to) {
         double best = from, least = distance(course.pointAt(from), p), at = from;
         Point last = course.pointAt(from);
@@ -204,7 +235,7 @@ private:
         return best;
     }
 
-    const Loop& loop_;
+    Chain chain_;
     FitOptions options_;
     Curve curve_;
     std::vector<int> closeness_; ///< of each piece: how often it was fitted again
@@ -214,13 +245,13 @@ private:
 
 } // namespace
 
-std::vector<Curve> fitLoops(std::span<const Loop> loops, std::span<const FitOptions> options,
-                            const std::stop_token& stop) {
+std::vector<Curve> fitChains(std::span<const Chain> chains, std::span<const FitOptions> options,
+                             const std::stop_token& stop) {
     std::vector<RefinedCurve> refined;
-    refined.reserve(loops.size());
-    for (const Loop& loop : loops) {
+    refined.reserve(chains.size());
+    for (const Chain& chain : chains) {
         throwIfStopped(stop);
-        refined.emplace_back(loop, options[options.size() > 1 ? refined.size() : 0]);
+        refined.emplace_back(chain, options[options.size() > 1 ? refined.size() : 0]);
     }
     const auto curves = [&] {
         std::vector<Curve> all;
@@ -247,6 +278,15 @@ std::vector<Curve> fitLoops(std::span<const Loop> loops, std::span<const FitOpti
         all = curves();
     }
     return all;
+}
+
+std::vector<Curve> fitLoops(std::span<const Loop> loops, std::span<const FitOptions> options,
+                            const std::stop_token& stop) {
+    std::vector<Chain> chains;
+    chains.reserve(loops.size());
+    for (const Loop& loop : loops)
+        chains.push_back({loop, true});
+    return fitChains(chains, options, stop);
 }
 
 } // namespace hasami

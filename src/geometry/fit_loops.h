@@ -15,7 +15,18 @@ namespace hasami {
 std::vector<Curve> fitLoops(std::span<const Loop> loops, std::span<const FitOptions> options,
                             const std::stop_token& stop = {});
 
-/// The same for all.
+/// A polygon, or an open path between two junctions, which other chains may share.
+struct Chain {
+    std::span<const Point> points;
+    bool isClosed = true;
+};
+
+/// The same for a net of chains: those that end in one point meet there and nowhere else. An open chain gives
+/// an open curve from its first point to its last. REQUIRES: of an open one two distinct points or more.
+std::vector<Curve> fitChains(std::span<const Chain> chains, std::span<const FitOptions> options,
+                             const std::stop_token& stop = {});
+
+/// The same options for all loops.
 inline std::vector<Curve> fitLoops(std::span<const Loop> loops, const FitOptions& options,
                                    const std::stop_token& stop = {}) {
     return fitLoops(loops, std::span(&options, 1), stop);

@@ -39,22 +39,23 @@ double aboutParabola(std::span<const Point> points) {
     return std::sqrt(std::max(0.0, left) / double(points.size() - 3));
 }
 
-/// Of stretches all along the loop, each half a stretch farther on.
-std::vector<double> ofStretches(const Loop& loop, double span) {
+/// Of stretches all along the line, each half a stretch farther on.
+std::vector<double> ofStretches(std::span<const Point> line, bool isClosed, double span) {
     std::vector<double> found;
     std::vector<Point> points;
-    const std::size_t n = loop.size();
-    const auto side = [&](std::size_t i) { return distance(loop[i % n], loop[(i + 1) % n]); };
+    const std::size_t n = line.size();
+    const auto side = [&](std::size_t i) { return distance(line[i % n], line[(i + 1) % n]); };
     std::size_t end = 0;
     double ahead = 0; // from `begin` to `end`
     for (std::size_t begin = 0; begin < n;) {
-        for (; end < begin + n && ahead < span; ++end)
+        const std::size_t last = isClosed ? begin + n : n - 1;
+        for (; end < last && ahead < span; ++end)
             ahead += side(end);
         if (ahead < span)
-            return {}; // the whole loop is shorter
+            break;
         points.clear();
         for (std::size_t i = begin; i <= end; ++i)
-            points.push_back(loop[i % n]);
+            points.push_back(line[i % n]);
         if (points.size() >= fewestOfStretch)
             found.push_back(aboutParabola(points));
         for (double gone = 0; gone < span / 2 && begin < end; ++begin) {
@@ -73,16 +74,20 @@ double quantile(std::vector<double>& of, double part) {
 
 } // namespace
 
-std::optional<double> scatterOf(const Loop& loop, double detail) {
-    const std::vector<double> found = ofStretches(loop, lengthOfStretch * detail);
+std::optional<double> scatterOf(std::span<const Point> line, bool isClosed, double detail) {
+    const std::vector<double> found = ofStretches(line, isClosed, lengthOfStretch * detail);
+    constexpr std::size_t together = 2 * neighboursAround + 1;
     const std::size_t n = found.size();
-    if (n < 2 * neighboursAround + 1)
+    if (n < together)
         return {};
     std::vector<double> local, around;
     for (std::size_t i = 0; i < n; ++i) {
+        const std::size_t first =
+            isClosed ? i + n - neighboursAround
+                     : std::min(std::max(i, neighboursAround) - neighboursAround, n - together);
         around.clear();
-        for (std::size_t k = 0; k <= 2 * neighboursAround; ++k)
-            around.push_back(found[(i + n + k - neighboursAround) % n]);
+        for (std::size_t k = 0; k < together; ++k)
+            around.push_back(found[(first + k) % n]);
         if (const double middle = quantile(around, 0.5); middle > flat * detail)
             local.push_back(middle);
     }

@@ -32,8 +32,8 @@ std::vector<Curve> outlines(const Region& region) {
 /// All that a recipe takes from the edge, worked out once for its lines, its border and its bleed.
 class Rings {
 public:
-    Rings(const std::vector<Curve>& edge, const Recipe& recipe, double tolerance)
-        : edge_(edge), recipe_(recipe), tolerance_(tolerance),
+    Rings(const std::vector<Curve>& edge, const Recipe& recipe, double tolerance, const std::stop_token& stop)
+        : edge_(edge), recipe_(recipe), tolerance_(tolerance), stop_(stop),
           silhouette_(flatten(edge, flatteningTolerance)) {
         const bool hasOpenings = std::any_of(silhouette_.loops.begin(), silhouette_.loops.end(),
                                              [](const Loop& loop) { return signedArea(loop) < 0; });
@@ -104,7 +104,7 @@ public:
             const double area = signedArea(loop);
             return area < 0 && -area < recipe_.edge.leastOpening;
         });
-        std::vector<Curve> curves = fitLoops(loops, {tolerance, 0, 2 * tolerance});
+        std::vector<Curve> curves = fitLoops(loops, {tolerance, 0, 2 * tolerance}, stop_);
         std::erase_if(curves, [](const Curve& curve) { return curve.segments.empty(); });
         return curves;
     }
@@ -159,6 +159,7 @@ private:
     const std::vector<Curve>& edge_;
     const Recipe& recipe_;
     double tolerance_;
+    std::stop_token stop_;
     Region silhouette_;
     bool closesOpenings_ = false;
 };
@@ -275,8 +276,8 @@ namespace {
 class Assembly {
 public:
     Assembly(const Artwork& artwork, const std::vector<Curve>& edge, const Recipe& recipe,
-             const ArtworkFacts& facts)
-        : recipe_(recipe), facts_(facts), rings_(edge, recipe, facts.tolerance) {
+             const ArtworkFacts& facts, const std::stop_token& stop)
+        : recipe_(recipe), facts_(facts), rings_(edge, recipe, facts.tolerance, stop) {
         sticker_.artwork = bounds(artwork);
         sticker_.edge = edge;
         sticker_.printed = facts.printed.value_or(edge);
@@ -505,13 +506,13 @@ private:
 } // namespace
 
 Sticker makeSticker(const Artwork& artwork, const std::vector<Curve>& edge, const Recipe& recipe,
-                    const ArtworkFacts& facts) {
+                    const ArtworkFacts& facts, const std::stop_token& stop) {
     if (edge.empty()) {
         Sticker sticker;
         sticker.artwork = bounds(artwork);
         return sticker;
     }
-    return Assembly(artwork, edge, recipe, facts).make();
+    return Assembly(artwork, edge, recipe, facts, stop).make();
 }
 
 } // namespace hasami

@@ -9,6 +9,7 @@
 
 #include <array>
 #include <optional>
+#include <stop_token>
 #include <string>
 #include <string_view>
 #include <vector>
@@ -219,8 +220,8 @@ struct ArtworkFacts {
 /// The border, the cut lines and the bleed from the artwork's edge: each line moved out by its offset, joined
 /// where they run together, fitted again within the tolerance. With a border, lines are moved from its rim;
 /// an inward one stays on the rim, and the border is printed wider by as much. Where a line has nothing left
-/// (an inward offset that eats everything), the sticker is empty.
+/// (an inward offset that eats everything), the sticker is empty. Throws Stopped.
 Sticker makeSticker(const Artwork& artwork, const std::vector<Curve>& edge, const Recipe& recipe,
-                    const ArtworkFacts& facts);
+                    const ArtworkFacts& facts, const std::stop_token& stop = {});
 
 } // namespace hasami

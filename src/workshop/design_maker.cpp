@@ -220,7 +220,8 @@ std::shared_ptr<const Sticker> DesignMaker::sticker(const Design& design) {
             const double tolerance = EdgeMaker::toleranceOf(design);
             return makeSticker(design.artwork, edges_.edge(design, tolerance), design.recipe,
                                {tolerance, edges_.showsBackdrop(design), edges_.rimIsMixed(design),
-                                edges_.brought(design), edges_.printedBeside(design)});
+                                edges_.brought(design), edges_.printedBeside(design)},
+                               stop_);
         },
         [](const Sticker& s) { return bytesOf(s); });
 }

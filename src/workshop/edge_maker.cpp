@@ -101,7 +101,7 @@ std::vector<Curve> EdgeMaker::edge(const Design& design, double tolerance) {
         for (Curve& curve : edges.back())
             curve = mapRim(curve, item.toDesign());
     }
-    return joinEdges(std::move(edges), tolerance);
+    return joinEdges(std::move(edges), tolerance, stop_);
 }
 
 std::vector<CutLine> EdgeMaker::brought(const Design& design) {

@@ -1,5 +1,7 @@
 #include "edge/find_edge.h"
+#include "geometry/crossings.h"
 #include "geometry/region_operations.h"
+#include "support/nasty_drawing.h"
 #include "support/rounds.h"
 #include "support/shapes.h"
 
@@ -8,6 +10,7 @@
 #include <map>
 #include <numbers>
 #include <random>
+#include <tuple>
 
 using namespace hasami;
 
@@ -67,6 +70,28 @@ double areaOf(const std::vector<EdgeLoop>& loops, Rgba colour) {
             std::abs(loop.colour->blue - colour.blue) < 12)
             sum += signedArea(flatten(loop.curve, 0.001));
     return sum;
+}
+
+/// Every border once, each piece by itself.
+std::vector<Curve> borderPieces(const std::vector<EdgeLoop>& loops) {
+    const auto isLess = [](Point a, Point b) { return std::tie(a.x, a.y) < std::tie(b.x, b.y); };
+    std::map<std::vector<double>, Curve> pieces;
+    for (const EdgeLoop& loop : loops) {
+        Point from = loop.curve.start;
+        for (const CurveSegment& s : loop.curve.segments) {
+            Curve piece{from, {s}};
+            if (isLess(s.end, from))
+                piece = reversed(piece);
+            const CurveSegment& way = piece.segments.front();
+            pieces[{piece.start.x, piece.start.y, way.control1.x, way.control1.y, way.control2.x,
+                    way.control2.y, way.end.x, way.end.y}] = piece;
+            from = s.end;
+        }
+    }
+    std::vector<Curve> found;
+    for (auto& [key, piece] : pieces)
+        found.push_back(std::move(piece));
+    return found;
 }
 
 /// Every piece but those against nothing is run by exactly one neighbour the other way.
@@ -244,4 +269,49 @@ TEST_CASE("random areas part the picture without gap or overlap") {
             sum += signedArea(flatten(loop.curve, 0.001));
         CHECK(sum == Approx(256).epsilon(2e-3));
     }
+}
+
+TEST_CASE("no border of a nasty drawing's colours crosses itself or another") {
+    std::mt19937 random(31);
+    std::size_t pieces = 0;
+    for (int round = 0; round < test::rounds(30, 4); ++round) {
+        const Grid<std::uint8_t> shape = test::nastyDrawing(random), other = test::nastyDrawing(random);
+        Picture picture{Grid<Rgba>(shape.width(), shape.height(), white), 0, false, false, {}, {}};
+        const auto inside = [](const Grid<std::uint8_t>& grid) {
+            return [&](double x, double y) {
+                const int column = int(x), row = int(y);
+                return column < grid.width() && row < grid.height() ? grid.at(column, row) / 255.0 : 0.0;
+            };
+        };
+        paint(picture, red, inside(shape));
+        paint(picture, blue, inside(other));
+        EdgeOptions options;
+        options.leastSpeck = 0.05;
+        const std::vector<Curve> borders = borderPieces(loopsOf(picture, options, 3));
+        INFO("drawing " << round);
+        REQUIRE(crossingsOf(borders).empty());
+        pieces += borders.size();
+    }
+    CHECK(pieces > 500);
+}
+
+TEST_CASE("a border inside the artwork takes no more points than the same one at its rim") {
+    // A wavy disc, softened, and then sharpened again as cameras and shops do.
+    const auto wavy = [](double x, double y) {
+        const Point p = Point{x, y} - Point{150, 150};
+        return std::clamp((100 + 10 * std::sin(3 * std::atan2(p.y, p.x)) - length(p)) / 2.0 + 0.5, -0.3, 1.3);
+    };
+    Picture inside = sheet(300, blue);
+    Grid<std::uint8_t> coverage(300, 300);
+    for (int y = 0; y < 300; ++y)
+        for (int x = 0; x < 300; ++x) {
+            const double part = std::clamp(wavy(x + 0.5, y + 0.5), 0.0, 1.0);
+            inside.pixels.at(x, y) = mix(blue, red, part);
+            coverage.at(x, y) = std::uint8_t(std::lround(255 * part));
+        }
+    const auto atRim = findLoops(itemOf(inside), Coverage{coverage}, {});
+    const auto within = loopsOf(inside, {}, 2);
+    REQUIRE(atRim.size() == 1);
+    REQUIRE(within.size() == 1);
+    CHECK(within[0].curve.points() <= atRim[0].curve.points() + 2);
 }

@@ -85,6 +85,56 @@ TEST_CASE("pieces that cross are found, those that only go on into each other ar
     CHECK(crossingsOf(std::vector{polygon({{0, 0}, {10, 0.001}, {0, 0.002}})}).empty());
 }
 
+TEST_CASE("open curves may end in one point, and meet nowhere else") {
+    const auto open = [](Point from, std::initializer_list<Point> on) {
+        Curve curve{from, {}};
+        for (const Point p : on) {
+            curve.segments.push_back(straightSegment(from, p));
+            from = p;
+        }
+        return curve;
+    };
+    const Curve one = open({0, 0}, {{5, 1}, {10, 0}}), other = open({0, 0}, {{5, -1}, {10, 0}}),
+                back = open({10, 0}, {{5, -2}, {0, 0}}), across = open({0, 0}, {{5, -3}, {6, 3}});
+    CHECK(crossingsOf(std::vector{one, other, back}).empty());
+    CHECK(crossingsOf(std::vector{one, across}).size() == 1);
+    CHECK(crossingsOf(std::vector{one, other, across}).size() == 2);
+    // Of one piece each, with both ends in common.
+    const Curve above{{0, 0}, {{{3, 4}, {7, 4}, {10, 0}}}}, below{{10, 0}, {{{7, 2}, {3, 2}, {0, 0}}}},
+        winding{{0, 0}, {{{3, 8}, {7, -4}, {10, 0}}}};
+    CHECK(crossingsOf(std::vector{above, below}).empty());
+    CHECK(crossingsOf(std::vector{below, winding}).size() == 1);
+}
+
+TEST_CASE("chains that share their ends are fitted without crossing, and end where they did") {
+    std::mt19937 random(23);
+    std::size_t before = 0;
+    for (int i = 0; i < test::rounds(15, 3); ++i) {
+        std::vector<std::vector<Point>> halves; // of each loop: from one place of it to another, and back
+        for (const Loop& loop : levelLines(nastyDrawing(random), 127.5)) {
+            const std::ptrdiff_t middle = std::ptrdiff_t(loop.size() / 2);
+            halves.emplace_back(loop.begin(), loop.begin() + middle + 1);
+            halves.emplace_back(loop.begin() + middle, loop.end()).push_back(loop.front());
+        }
+        std::vector<Chain> chains;
+        std::vector<Curve> alone;
+        const FitOptions fit{0.1, 0.3, 1};
+        for (const std::vector<Point>& half : halves) {
+            chains.push_back({half, false});
+            alone.push_back({half.front(), fitPath(half, fit)});
+        }
+        before += crossingsOf(alone).size();
+        const std::vector<Curve> curves = fitChains(chains, std::span(&fit, 1));
+        INFO("drawing " << i);
+        REQUIRE(crossingsOf(curves).empty());
+        for (std::size_t k = 0; k < curves.size(); ++k) {
+            REQUIRE(curves[k].start == halves[k].front());
+            REQUIRE(curves[k].segments.back().end == halves[k].back());
+        }
+    }
+    CHECK(before > 0); // or these drawings show nothing
+}
+
 TEST_CASE("crossings among many curves are those of each pair of them") {
     std::mt19937 random(8);
     std::uniform_real_distribution<double> anywhere(0, 100), turn(0, 2 * std::numbers::pi), sizes(-1, 1.7);

@@ -228,23 +228,27 @@ TEST_CASE("how far a loop scatters is told from itself: not by its bends, its co
         const std::array<Point, 4> at{{{along, 0}, {150, along}, {150 - along, 150}, {0, 150 - along}}};
         return Affine::rotation(0.3)(at[std::size_t(s) % 4]);
     };
-    CHECK(scatterOf(loopOf(0, onCircle), 1).value() < 0.01);
-    CHECK(scatterOf(loopOf(0, onSquare), 1).value() < 0.01);
+    CHECK(scatterOf(loopOf(0, onCircle), true, 1).value() < 0.01);
+    CHECK(scatterOf(loopOf(0, onSquare), true, 1).value() < 0.01);
     for (const double noise : {0.05, 0.1, 0.2}) {
-        CHECK(scatterOf(loopOf(noise, onCircle), 1).value() == Approx(noise).epsilon(0.25));
-        CHECK(scatterOf(loopOf(noise, onSquare), 1).value() == Approx(noise).epsilon(0.25));
+        CHECK(scatterOf(loopOf(noise, onCircle), true, 1).value() == Approx(noise).epsilon(0.25));
+        CHECK(scatterOf(loopOf(noise, onSquare), true, 1).value() == Approx(noise).epsilon(0.25));
     }
     Loop partly = loopOf(0.1, onSquare); // seen on one side alone
     const Loop flat = loopOf(0, onSquare);
     std::copy(flat.begin() + 150, flat.end(), partly.begin() + 150);
-    CHECK(scatterOf(partly, 1).value() == Approx(0.1).epsilon(0.3));
+    CHECK(scatterOf(partly, true, 1).value() == Approx(0.1).epsilon(0.3));
+    // An open stretch of it as well, its ends no corner.
+    const Loop noisy = loopOf(0.1, onSquare);
+    CHECK(scatterOf(std::span(noisy).first(noisy.size() / 2), false, 1).value() == Approx(0.1).epsilon(0.3));
+    CHECK(scatterOf(std::span(flat).first(flat.size() / 2), false, 1).value() < 0.01);
     CHECK_FALSE(scatterOf(
         loopOf(
             0,
             [](double t) {
                 return Point{3 * std::cos(2 * std::numbers::pi * t), 3 * std::sin(2 * std::numbers::pi * t)};
             }),
-        1));
+        true, 1));
 }
 
 TEST_CASE("an arc that goes far round keeps its radius where its ends scatter") {

@@ -14,7 +14,7 @@
 
 using namespace hasami;
 using namespace hasami::nesting;
-using hasami::test::NestChecker;
+using hasami::test::faultOf;
 using hasami::test::partOf;
 using hasami::test::starOf;
 using hasami::test::withIdlePoints;
@@ -80,11 +80,11 @@ Effort moves(std::uint64_t count, std::uint64_t seed = 1, int threads = 1) {
 Nest checked(const Problem& problem, const Effort& effort) {
     std::string published;
     const Nest made = nest(problem, effort, {}, [&](const Nest& better) {
-        if (const std::string fault = NestChecker(problem, better).fault(); !fault.empty())
+        if (const std::string fault = faultOf(problem, better); !fault.empty())
             published = fault;
     });
     CHECK(published == "");
-    CHECK(NestChecker(problem, made).fault() == "");
+    CHECK(faultOf(problem, made) == "");
     return made;
 }
 
@@ -175,11 +175,11 @@ TEST_CASE("random instances of every kind are laid soundly, also what is publish
         try {
             std::string published;
             const Nest made = nest(problem, moves(48, std::uint64_t(i)), {}, [&](const Nest& better) {
-                if (const std::string fault = NestChecker(problem, better).fault(); !fault.empty())
+                if (const std::string fault = faultOf(problem, better); !fault.empty())
                     published = fault;
             });
             REQUIRE(published == "");
-            REQUIRE(NestChecker(problem, made).fault() == "");
+            REQUIRE(faultOf(problem, made) == "");
         } catch (const InputError&) {
             ++refused; // an outline that crosses itself after all, or its opening
         }
@@ -276,10 +276,10 @@ TEST_CASE("a search that is stopped gives its best, each one published was bette
     CHECK(published >= 3);
     CHECK(isBetter);
     CHECK(made.usedLength == before);
-    CHECK(NestChecker(problem, made).fault() == "");
+    CHECK(faultOf(problem, made) == "");
     std::stop_source stopped;
     stopped.request_stop();
-    CHECK(NestChecker(problem, nest(problem, {600, {}, 1, 2}, stopped.get_token())).fault() == "");
+    CHECK(faultOf(problem, nest(problem, {600, {}, 1, 2}, stopped.get_token())) == "");
 }
 
 TEST_CASE("the pieces of a cut-up sheet are put together again, whatever way they are turned") {

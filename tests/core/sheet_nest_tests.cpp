@@ -30,7 +30,7 @@ Layout nested(const std::vector<Copies>& copies, SheetPlan& plan,
     const SheetNest nest(copies, present, plan, profile);
     REQUIRE(nest.trouble().empty());
     const nesting::Nest made = nesting::nest(nest.problem(), {0, moves, 1, 2});
-    CHECK(NestChecker(nest.problem(), made).fault().empty());
+    CHECK(faultOf(nest.problem(), made).empty());
     plan.laid = nest.laid(made);
     return layOut(copies, plan, profile);
 }

@@ -1,3 +1,4 @@
+#include "base/error.h"
 #include "sticker/sticker.h"
 #include "support/rounds.h"
 #include "support/shapes.h"
@@ -60,6 +61,13 @@ TEST_CASE("kiss and die lines follow from one edge, kiss first") {
     CHECK(sticker.peeled().size() == 1);
     CHECK(sticker.peeledBox.width() == Approx(24).margin(0.03));
     CHECK(sticker.footprint.width() == Approx(30).margin(0.03));
+}
+
+TEST_CASE("a sticker that is no longer wanted is stopped while its lines are fitted") {
+    std::stop_source stop;
+    CHECK_NOTHROW(makeSticker({}, {circle(10)}, {}, {tolerance}, stop.get_token()));
+    stop.request_stop();
+    CHECK_THROWS_AS(makeSticker({}, {circle(10)}, {}, {tolerance}, stop.get_token()), Stopped);
 }
 
 TEST_CASE("where there are die lines alone, they are what is peeled") {

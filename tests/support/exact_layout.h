@@ -4,13 +4,17 @@
 #include "support/nest_checker.h"
 #include "workshop/make_all.h"
 
+#include <algorithm>
 #include <cmath>
+#include <map>
 #include <numbers>
+#include <string>
+#include <vector>
 
 namespace hasami::test {
 
-/// What is wrong with a layout of laid pieces, told by brute force (NestChecker) from the pieces as they lie;
-/// empty where nothing is.
+/// What is wrong with a layout of laid pieces, found by brute force from the pieces as they lie; empty where
+/// nothing is.
 inline std::string faultOf(const Job& job, const Made& made) {
     const std::vector<Copies> copies = copiesOf(job, made.designs);
     const SheetNest task(copies, made.layout, job.plan, job.profile);
@@ -52,7 +56,7 @@ inline std::string faultOf(const Job& job, const Made& made) {
     }
     const double used = nest.usedLength + (nest.sheets - 1) * problem.media.length.value_or(0);
     nest.density = used > 0 ? area / (used * problem.media.width) : 0;
-    return NestChecker(problem, nest).fault();
+    return faultOf(problem, nest);
 }
 
 } // namespace hasami::test
