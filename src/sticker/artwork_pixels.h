@@ -34,20 +34,14 @@ public:
 
     const FineColours* fine() const { return fine_; }
 
-    /// Of the frontmost picture that covers the place; white where none does.
+    /// The colour of the place as it is seen on white.
     Rgba at(Cell cell) const {
-        for (const Layer& layer : layers_) {
-            const auto found = layer.cellAt(cell);
-            if (!found)
-                continue;
-            const Rgba colour = layer.picture->pixels.at(found->column, found->row);
-            if (colour.coverage >= 128)
-                return {colour.red, colour.green, colour.blue, 255};
-        }
-        return {255, 255, 255, 255};
+        const std::array<float, 3> seen = seenAt(cell);
+        const auto level = [](float value) { return std::uint8_t(std::lround(value)); };
+        return {level(seen[0]), level(seen[1]), level(seen[2]), 255};
     }
 
-    /// The colour of the place as it is seen on white, red, green and blue from 0 to 255.
+    /// The same, red, green and blue from 0 to 255.
     std::array<float, 3> seenAt(Cell cell) const {
         std::array<float, 3> seen{255, 255, 255};
         for (std::size_t i = layers_.size(); i-- > 0;)
@@ -74,9 +68,17 @@ public:
         return std::uint8_t(std::lround(255 * (1 - left)));
     }
 
+    /// The lone picture's own colours there, on white.
     std::array<std::uint16_t, 4> fineAt(Cell cell) const {
         const auto found = layers_.front().cellAt(cell);
-        return found ? fine_->cells.at(found->column, found->row) : noInk();
+        std::array<std::uint16_t, 4> seen = noInk();
+        if (!found)
+            return seen;
+        const double part = layers_.front().picture->pixels.at(found->column, found->row).coverage / 255.0;
+        const std::array<std::uint16_t, 4>& own = fine_->cells.at(found->column, found->row);
+        for (std::size_t i = 0; i < seen.size(); ++i)
+            seen[i] = std::uint16_t(std::lround(seen[i] + (double(own[i]) - seen[i]) * part));
+        return seen;
     }
 
     std::array<std::uint16_t, 4> noInk() const {

@@ -71,24 +71,29 @@ Picture discPicture(ColourAt colourAt) {
     return picture;
 }
 
-/// How much of the bleed around such a disc is red.
-double redShare(const Picture& picture, const Recipe& recipe, const std::vector<Curve>& edge) {
+/// How much of the bleed around such a disc has a colour that `isIt` takes.
+template <class IsIt>
+double shareOf(const Picture& picture, const Recipe& recipe, const std::vector<Curve>& edge, IsIt isIt) {
     const Artwork artwork = artworkOf(picture);
     const Sticker sticker = makeSticker(artwork, edge, recipe, {0.01});
     REQUIRE(sticker.bleed);
     const std::shared_ptr<const Picture> pictures[] = {std::make_shared<const Picture>(picture)};
     const BleedPicture bleed = bleedPicture(artwork, sticker, recipe.bleed, pictures);
-    std::size_t red = 0, all = 0;
+    std::size_t found = 0, all = 0;
     const Region line{{flatten(sticker.lines.front().curve, 0.01)}};
     for (const double out : {0.1, 0.4, 0.7, 0.95}) {
         const Region around = offset(line, out);
         for (const Point p : around.loops.front()) {
-            const Rgba colour = colourAt(bleed, p);
-            red += colour.red > 180 && colour.green < 90 && colour.blue < 90;
+            found += isIt(colourAt(bleed, p));
             ++all;
         }
     }
-    return double(red) / double(all);
+    return double(found) / double(all);
+}
+
+double redShare(const Picture& picture, const Recipe& recipe, const std::vector<Curve>& edge) {
+    return shareOf(picture, recipe, edge,
+                   [](Rgba colour) { return colour.red > 180 && colour.green < 90 && colour.blue < 90; });
 }
 
 std::vector<Curve> discOf(double radius) {
@@ -368,6 +373,37 @@ TEST_CASE("a pale fringe along the edge is looked through up to 0.3 mm, a wider 
     CHECK(share(0.3, pale) > 0.99);
     CHECK(share(1, white) == 0); // a white border is meant
     CHECK(share(1, pale) == 0);
+}
+
+TEST_CASE("half-transparent artwork bleeds as it is seen on white") {
+    Recipe recipe;
+    recipe.lines[0].offset = 0;
+    const auto share = [&](std::uint8_t coverage, int seen) {
+        const Picture picture = discPicture([&](double depth) { // a shadow of 1 mm around it
+            return depth < 0 ? Rgba{} : depth < 1 ? Rgba{0, 0, 0, coverage} : Rgba{220, 30, 40, 255};
+        });
+        return shareOf(picture, recipe, discOf(15), [&](Rgba colour) {
+            return std::abs(colour.red - seen) < 3 && std::abs(colour.green - seen) < 3 &&
+                   colour.coverage == 255;
+        });
+    };
+    CHECK(share(51, 204) > 0.99);
+    CHECK(share(153, 102) > 0.99);
+}
+
+TEST_CASE("half-transparent artwork in CMYK bleeds with its inks as much as it covers") {
+    Recipe recipe;
+    recipe.lines[0].offset = 0;
+    Picture picture = discPicture([](double depth) { return depth < 0 ? Rgba{} : Rgba{0, 158, 224, 102}; });
+    picture.fine = FineColours{4, 8, {400, 400, {200, 100, 0, 50}}};
+    const Artwork artwork = artworkOf(picture);
+    const Sticker sticker = makeSticker(artwork, discOf(15), recipe, {0.01});
+    const std::shared_ptr<const Picture> pictures[] = {std::make_shared<const Picture>(picture)};
+    const BleedPicture bleed = bleedPicture(artwork, sticker, recipe.bleed, pictures);
+    REQUIRE(bleed.picture.fine);
+    const Point place = inverse(bleed.fromPixels)(Point{35.5, 20});
+    CHECK(bleed.picture.fine->cells.at(int(place.x), int(place.y)) ==
+          std::array<std::uint16_t, 4>{80, 40, 0, 20});
 }
 
 TEST_CASE("an outline, however thin, is what bleeds") {
