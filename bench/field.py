@@ -16,10 +16,10 @@ from pathlib import Path
 
 import numpy
 from PIL import Image, ImageDraw
-from shapely.geometry import LinearRing, MultiLineString, Point
+from shapely.geometry import LinearRing, MultiLineString, Point, Polygon
 from shapely.strtree import STRtree
 
-warnings.filterwarnings("ignore", category=DeprecationWarning)
+warnings.filterwarnings("ignore")
 SVG = "{http://www.w3.org/2000/svg}"
 DPI = 200
 PER_MM = DPI / 25.4
@@ -125,14 +125,11 @@ def allowed_area(shape, cut_file, past):
     left, top = map(float, root.get("viewBox").split()[:2])
     allowed = Image.new("1", shape[::-1])
     draw = ImageDraw.Draw(allowed)
-    grown = past * PER_MM + 2
     for path in root.iter(SVG + "path"):
-        for loop in polylines(path.get("d"), 16):
-            points = [((x - left) * PER_MM, (y - top) * PER_MM) for x, y in loop]
-            draw.polygon(points, fill=1)
-            draw.line(points + points[:2], fill=1, width=round(2 * grown))
-            for x, y in points:
-                draw.ellipse((x - grown, y - grown, x + grown, y + grown), fill=1)
+        for loop in polylines(path.get("d")):
+            grown = Polygon((numpy.array(loop) - [left, top]) * PER_MM).buffer(past * PER_MM + 2)
+            for part in getattr(grown, "geoms", [grown]):
+                draw.polygon(list(part.exterior.coords), fill=1)
     for mark in root.iter(SVG + "circle"):
         x, y, r = ((float(mark.get("cx")) - left) * PER_MM, (float(mark.get("cy")) - top) * PER_MM, float(mark.get("r")) * PER_MM + 2)
         draw.ellipse((x - r, y - r, x + r, y + r), fill=1)
@@ -185,7 +182,7 @@ def bleed_in_patches(ink, cut_file):
                     row, column = int(y * PER_MM), int(x * PER_MM)
                     holds = 0 <= row < ink.shape[0] and 0 <= column < ink.shape[1]
                     seen.append(ink[max(row - 1, 0):row + 2, max(column - 1, 0):column + 2] if holds else numpy.zeros(1))
-                if seen[0].min() > 60:
+                if seen[0].min() > 25:
                     inked += 1
                     bare += seen[1].max() <= 8
     return bare / inked if inked else 0
