@@ -2,9 +2,9 @@
 // with.
 
 #ifdef HASAMI_OURS
-#include "app/main_window.h"
-#include "app/settings.h"
-#include "app/theme.h"
+#include "app/kit/settings.h"
+#include "app/kit/theme.h"
+#include "app/window/main_window.h"
 #else
 #include <QLabel>
 #include <QMainWindow>

@@ -1,12 +1,12 @@
 // Speed as ratios: each target stands beside a peer measured in the same run. A pair is named WHAT/most:RATIO
 // and ends in /ours and /peer; bench/ratios.py puts them together.
 
-#include "app/bench.h"
-#include "app/document.h"
-#include "app/nest_run.h"
-#include "app/piece_hand.h"
-#include "app/sheet_view.h"
-#include "app/theme.h"
+#include "app/document/document.h"
+#include "app/document/nest_run.h"
+#include "app/kit/theme.h"
+#include "app/sheet/piece_hand.h"
+#include "app/sheet/sheet_view.h"
+#include "app/stickers/bench.h"
 #include "big_picture.h"
 #include "edge/find_edge.h"
 #include "files/picture_file.h"

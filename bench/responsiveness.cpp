@@ -1,10 +1,10 @@
 #include "responsiveness.h"
 
-#include "app/bench.h"
-#include "app/main_window.h"
-#include "app/nest_run.h"
-#include "app/sheet_place.h"
-#include "app/stickers_place.h"
+#include "app/document/nest_run.h"
+#include "app/sheet/sheet_place.h"
+#include "app/stickers/bench.h"
+#include "app/stickers/stickers_place.h"
+#include "app/window/main_window.h"
 #include "files/picture_file.h"
 #include "files/read_file.h"
 

@@ -1,6 +1,6 @@
-#include "app/bench.h"
-#include "app/making_strip.h"
-#include "app/stickers_place.h"
+#include "app/stickers/bench.h"
+#include "app/stickers/making_strip.h"
+#include "app/stickers/stickers_place.h"
 #include "support/window_driver.h"
 
 #include <QListWidget>

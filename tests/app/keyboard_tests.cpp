@@ -1,8 +1,8 @@
-#include "app/bench.h"
-#include "app/making_strip.h"
-#include "app/sheet_place.h"
-#include "app/sheet_view.h"
-#include "app/stickers_place.h"
+#include "app/sheet/sheet_place.h"
+#include "app/sheet/sheet_view.h"
+#include "app/stickers/bench.h"
+#include "app/stickers/making_strip.h"
+#include "app/stickers/stickers_place.h"
 #include "support/window_driver.h"
 
 #include <QMenuBar>

@@ -1,4 +1,4 @@
-#include "app/theme.h"
+#include "app/kit/theme.h"
 #include "support/run_tests.h"
 
 #include <QApplication>

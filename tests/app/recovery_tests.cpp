@@ -1,4 +1,4 @@
-#include "app/recovery_keeper.h"
+#include "app/document/recovery_keeper.h"
 #include "files/job_file.h"
 #include "files/recovery.h"
 #include "support/temporary_folder.h"

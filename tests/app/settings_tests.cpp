@@ -1,4 +1,4 @@
-#include "app/settings.h"
+#include "app/kit/settings.h"
 #include "files/job_file.h"
 #include "support/temporary_folder.h"
 #include "support/window_driver.h"

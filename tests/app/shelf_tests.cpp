@@ -1,5 +1,5 @@
-#include "app/making_strip.h"
-#include "app/stickers_place.h"
+#include "app/stickers/making_strip.h"
+#include "app/stickers/stickers_place.h"
 #include "support/temporary_folder.h"
 #include "support/window_driver.h"
 

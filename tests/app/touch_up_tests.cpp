@@ -1,5 +1,5 @@
-#include "app/bench.h"
-#include "app/making_strip.h"
+#include "app/stickers/bench.h"
+#include "app/stickers/making_strip.h"
 #include "support/window_driver.h"
 
 using namespace hasami;

@@ -1,8 +1,8 @@
 #pragma once
 
-#include "app/canvas_view.h"
-#include "app/main_window.h"
-#include "app/prompt_line.h"
+#include "app/kit/canvas_view.h"
+#include "app/kit/prompt_line.h"
+#include "app/window/main_window.h"
 #include "files/safe_write.h"
 #include "support/temporary_folder.h"
 

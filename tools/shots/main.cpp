@@ -2,15 +2,15 @@
 // FOLDER BACKDROP-PICTURE OPENINGS-PICTURE DRAWING PAGES-WITH-CUT-LINES. On a screen of twice
 // the pixels (QT_SCALE_FACTOR=2), of a light and a dark one.
 
-#include "app/bench.h"
-#include "app/item_hand.h"
-#include "app/main_window.h"
-#include "app/making_strip.h"
-#include "app/nest_run.h"
-#include "app/piece_hand.h"
-#include "app/sheet_place.h"
-#include "app/stickers_place.h"
-#include "app/theme.h"
+#include "app/document/nest_run.h"
+#include "app/kit/theme.h"
+#include "app/sheet/piece_hand.h"
+#include "app/sheet/sheet_place.h"
+#include "app/stickers/bench.h"
+#include "app/stickers/item_hand.h"
+#include "app/stickers/making_strip.h"
+#include "app/stickers/stickers_place.h"
+#include "app/window/main_window.h"
 
 #include <QAbstractButton>
 #include <QApplication>

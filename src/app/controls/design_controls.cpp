@@ -1,0 +1,84 @@
+#include "app/controls/design_controls.h"
+
+#include <QComboBox>
+#include <QLabel>
+#include <QScrollArea>
+#include <QVBoxLayout>
+
+namespace hasami {
+
+QuantityRow* designRow(Document& document, const QuantityRow::Description& description, const QString& label,
+                       std::function<void(Design&, double)> set) {
+    auto* made = new QuantityRow(description);
+    QObject::connect(made, &QuantityRow::chosen, &document,
+                     [&document, label, kind = description.kind, set = std::move(set)](double value) {
+                         const std::string id = document.selected();
+                         document.change(
+                             QString("%1 %2").arg(label, quantityText(value, kind, document.job().unit)),
+                             [&](Job& job) {
+                                 if (Design* design = job.find(id)) {
+                                     set(*design, value);
+                                     keepSharedShape(job, id);
+                                 }
+                             },
+                             label + QString::fromStdString(id));
+                     });
+    QObject::connect(made, &QuantityRow::rested, &document, &Document::endRun);
+    return made;
+}
+
+QComboBox* designChoice(Document& document, QVBoxLayout* layout, const QString& name, const QString& effect,
+                        const QStringList& names, std::function<void(Design&, int)> chosen) {
+    auto* label = new QLabel(name);
+    auto* box = new QComboBox;
+    box->addItems(names);
+    box->setObjectName(name + " choice");
+    box->setAccessibleName(name);
+    box->setToolTip(effect);
+    label->setBuddy(box);
+    auto* pair = new QVBoxLayout;
+    pair->setSpacing(4);
+    pair->addWidget(label);
+    pair->addWidget(box);
+    layout->addLayout(pair);
+    QObject::connect(box, &QComboBox::activated, &document,
+                     [&document, box, name, chosen = std::move(chosen)](int place) {
+                         const std::string id = document.selected();
+                         document.endRun();
+                         document.change(name + ": " + box->itemText(place), [&](Job& job) {
+                             if (Design* design = job.find(id)) {
+                                 chosen(*design, place);
+                                 keepSharedShape(job, id);
+                             }
+                         });
+                     });
+    return box;
+}
+
+QLabel* quietText() {
+    auto* label = new QLabel;
+    label->setProperty("role", "quiet");
+    label->setWordWrap(true);
+    return label;
+}
+
+QWidget* scrolledPage(QWidget* page) {
+    auto* area = new QScrollArea;
+    area->setWidget(page);
+    area->setWidgetResizable(true);
+    area->setFrameShape(QFrame::NoFrame);
+    area->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    area->setFocusPolicy(Qt::NoFocus);
+    area->viewport()->setAutoFillBackground(false);
+    page->setAutoFillBackground(false);
+    return area;
+}
+
+QVBoxLayout* pageLayout(QWidget* page) {
+    auto* layout = new QVBoxLayout(page);
+    layout->setContentsMargins(0, 0, 0, 0);
+    layout->setSpacing(10);
+    return layout;
+}
+
+} // namespace hasami

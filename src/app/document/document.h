@@ -1,0 +1,248 @@
+#pragma once
+
+#include "app/document/background.h"
+#include "app/document/live_edge.h"
+#include "app/document/picture_cache.h"
+#include "job/job.h"
+#include "workshop/workshop.h"
+
+#include <QObject>
+#include <QString>
+#include <QStringList>
+#include <QTimer>
+
+#include <atomic>
+#include <functional>
+#include <map>
+#include <memory>
+#include <optional>
+#include <stop_token>
+#include <vector>
+
+namespace hasami {
+
+/// What the window works on: a job, what was made of it, the selection, and the undo history. The only place
+/// where the job changes.
+class Document : public QObject {
+    Q_OBJECT
+public:
+    explicit Document(QObject* parent = nullptr);
+    ~Document() override;
+
+    /// Valid until the next change.
+    const Job& job() const { return *job_; }
+    /// The same to be kept: it never changes, a change makes another one.
+    const std::shared_ptr<const Job>& sharedJob() const { return job_; }
+    Background& background() { return background_; }
+    PictureCache& pictures() { return pictures_; }
+
+    /// The newest whole result; it may be of an older revision while the present one is worked out. Never
+    /// null.
+    const std::shared_ptr<const Made>& made() const { return made_; }
+    bool isMade() const { return made_->revision == revision_; }
+
+    /// The newest result for one design, which may be newer than made(), and of an older recipe than the
+    /// present; nullptr while there is none.
+    const MadeDesign* newest(const std::string& design) const;
+
+    /// While nothing is left of one of the design's lines or inks: the last result that had them all, of the
+    /// same artwork.
+    const MadeDesign* lastGood(const std::string& design) const;
+
+    /// The design's edge as far as it can be told before it is made; empty where newest() holds.
+    const QPainterPath& liveEdge(const Design& design);
+
+    /// Calls `then` with the result of the newest revision, as soon as there is one.
+    void whenMade(std::function<void(std::shared_ptr<const Made>)> then);
+
+    /// Changes the job, as one entry in the undo history with that label. Changes in a row with the same
+    /// `run` (a drag, a run of key presses) are one entry, until endRun; none where they end as they began,
+    /// and what could be redone before can be then.
+    void change(const QString& label, const std::function<void(Job&)>& edit, const QString& run = {});
+    void endRun();
+    /// Takes back what the run that is under way changed, as if it had not begun.
+    void cancelRun();
+
+    QString undoLabel() const;
+    QString redoLabel() const;
+    void undo();
+    void redo();
+
+    /// The selected design's id; empty if there is none.
+    const std::string& selected() const { return selected_; }
+    const Design* selectedDesign() const { return job_->find(selected_); }
+    void select(const std::string& design);
+
+    /// Reads artworks in the background and adds a design for each that can be used; tells of the others.
+    void addArtworks(const QStringList& paths);
+    /// The same for one that is no file: `bytes` gives what a file of it would hold, called in the
+    /// background.
+    void addArtwork(const QString& name, const std::function<QByteArray()>& bytes);
+    void deleteDesign(const std::string& id);
+    void duplicateDesign(const std::string& id);
+
+    /// Puts a design before the one at `place` of the shelf (or last).
+    void moveDesign(const std::string& id, std::size_t place);
+
+    /// Reads a picture in the background and gives it to the design in place of one of its items; width and
+    /// recipe stay.
+    void replaceArtwork(const std::string& id, std::size_t item, const QString& path);
+
+    /// Another page of the item's file, counted from 1; the recipe stays.
+    void showPage(const std::string& id, std::size_t item, int page);
+
+    /// Reads artworks in the background and lays them in front of what the design shows.
+    void layOn(const std::string& id, const QStringList& paths);
+
+    /// Reads a file again, in the background, for every item that shows what it held before; places and
+    /// recipes stay.
+    void takeNewer(const std::string& oldSha256, const QString& path);
+
+    /// One artwork to be read in the background.
+    struct ArtworkSource {
+        QString name;
+        QString path; ///< empty if it is no file
+        std::function<NewPicture(const std::stop_token&)> open;
+    };
+
+    /// A recipe to be applied to other designs, with the name of the design it came from.
+    void copyRecipe(const std::string& id);
+    bool hasCopiedRecipe() const { return copiedRecipe_.has_value(); }
+
+    /// Which steps of the copied recipe are applied.
+    enum class RecipePart { whole, edge, cutLines };
+    void applyRecipe(const std::vector<std::string>& ids, RecipePart part);
+
+    std::uint64_t jobNumber() const { return jobNumber_; }
+    bool isModified() const { return !isSame(job_, savedJob_); }
+    const QString& path() const { return path_; } ///< empty until saved or opened
+    QString title() const;                        ///< the file's name without its ending, or "Untitled job"
+
+    /// Asks whether to give up what is not saved, and calls what it is given if so. Set by the window;
+    /// without it, nothing is asked.
+    std::function<void(const std::function<void()>& goOn)> askBeforeLeaving;
+
+    void startNew();
+    void open(const QString& path);
+
+    /// Goes on with a job that was not saved, of the path given (or none).
+    void restore(std::shared_ptr<const Job> job, const QString& path);
+
+    /// A job that was read, and the path that it belongs to (or none).
+    struct ReadJob {
+        std::shared_ptr<const Job> job;
+        QString path;
+    };
+    /// Reads a job in the background, `what` ("bee.hasami can't be opened") being the sentence's begin where
+    /// that fails. `take` is called with it; it is stopped where another one was asked for meanwhile. Where
+    /// the present job was changed meanwhile, the user is asked first whether to give it up.
+    void read(const QString& text, const QString& what,
+              const std::function<ReadJob(const std::stop_token&)>& readJob,
+              const std::function<void(const Outcome<ReadJob>&)>& take);
+
+    /// Opens a job to be saved under a name of its own.
+    void openCopy(const QString& path);
+
+    /// Saves the job as it is now, in the background; `then` is called with whether it worked. A failure is
+    /// reported by `refused` too. Saves are done in the order in which they were requested.
+    void save(const QString& path, std::function<void(bool)> then = {});
+
+    /// Where the job as it is now is just being saved: calls `then` when that is done, as `save` does. Else
+    /// false.
+    bool joinSave(const std::function<void(bool)>& then);
+
+    /// Files being read or written, in words, the one begun first in front.
+    struct FileWork {
+        QString text;
+        int total = 0; ///< files to read, where there are several
+        std::atomic<int> done = 0;
+        bool reads = true; ///< reading can be stopped
+        std::stop_source stop;
+    };
+    const std::vector<std::shared_ptr<FileWork>>& filesUnderWay() const { return filesUnderWay_; }
+
+    /// Gives up what is being read: nothing of it comes into the job.
+    void stopReading();
+
+Q_SIGNALS:
+    /// Before the job becomes the next one, by an edit; by undo or redo; and before it makes way for another.
+    /// Who has something to put into it does so now.
+    void aboutToChange(const Job& next);
+    void aboutToGoBack();
+    void aboutToReset();
+    void jobChanged();  ///< the job, its path, or whether it is saved
+    void madeChanged(); ///< made() or isMade()
+    void selectionChanged();
+    void filesUnderWayChanged();
+    void artworkRead(const QString& path, const std::string& sha256); ///< a file, into the job
+    void refused(const QString& sentence);                            ///< a file could not be used or written
+
+private:
+    void keepIfGood(const MadeDesign& made);
+    struct Step {
+        QString label;
+        std::shared_ptr<const Job> job; ///< what undo (or redo) goes back to
+        std::string selected;
+    };
+
+    void goBack(std::vector<Step>& from, std::vector<Step>& to);
+    static bool isSame(const std::shared_ptr<const Job>& a, const std::shared_ptr<const Job>& b) {
+        return a == b || *a == *b;
+    }
+    void replaceJob(std::shared_ptr<const Job> job, std::string selected);
+    void reset(std::shared_ptr<const Job> job, const QString& path, bool saved);
+    void take(std::shared_ptr<const Made> made);
+    void takeDesign(std::uint64_t revision, MadeDesign made);
+    void load(const QString& path, const QString& keptPath);
+    void replaceWith(const std::string& id, std::size_t item, const QString& label,
+                     const ArtworkSource& source);
+    void addAll(const QString& what, const std::vector<ArtworkSource>& sources);
+    /// What is done to the job with artworks that were read: the change's label (empty: nothing), and the
+    /// design to be selected.
+    struct Taken {
+        QString label;
+        std::string selected;
+    };
+    using TakeArtworks = std::function<Taken(Job&, const std::vector<NewPicture>&, QStringList& refusals)>;
+    void readArtworks(const QString& what, const std::vector<ArtworkSource>& sources,
+                      const TakeArtworks& take);
+    /// "bee.png" or "12 artworks".
+    static QString inWords(const QStringList& paths);
+    std::shared_ptr<FileWork> beginFiles(const QString& text, bool reads, int total = 1);
+    /// False if the work was stopped meanwhile.
+    bool endFiles(const std::shared_ptr<FileWork>& work);
+
+    /// A save that is not done yet.
+    struct Saving {
+        std::shared_ptr<const Job> job;
+        std::uint64_t jobNumber = 0;
+        std::vector<std::function<void(bool)>> then;
+    };
+    void endSave(const std::shared_ptr<Saving>& saving, const QString& path, const QString& failure);
+
+    Background background_;                     // first: what is under way in it ends after all else has gone
+    std::shared_ptr<const Job> job_, savedJob_; ///< never null
+    std::vector<std::shared_ptr<Saving>> saves_; ///< in the order that they are done in
+    QString path_;
+    std::string selected_;
+    std::vector<Step> undo_, redo_;
+    std::optional<Recipe> copiedRecipe_;
+    QString copiedFrom_;
+    QString run_; ///< the run that the last entry may go on with
+    std::vector<Step> redoBeforeRun_;
+    std::uint64_t revision_ = 0;
+    std::uint64_t jobNumber_ = 0; ///< counts the jobs opened: what was begun for one does not touch the next
+    std::uint64_t opening_ = 0;   ///< the newest request to open: older ones are dropped
+    std::vector<std::shared_ptr<FileWork>> filesUnderWay_;
+    std::uint64_t firstRevision_ = 0; ///< of the present job: results of older ones belong to another
+    std::shared_ptr<const Made> made_;
+    std::map<std::string, MadeDesign> lastGood_; ///< by design
+    std::map<std::string, MadeDesign> newest_;   ///< by design, those that came after made_
+    LiveEdge liveEdge_;
+    QTimer moreMade_; ///< so that many designs made at once are shown at once
+    std::vector<std::function<void(std::shared_ptr<const Made>)>> waiting_;
+    PictureCache pictures_;
+    std::unique_ptr<Workshop> workshop_; // last: its thread ends before anything goes
+};
+
+} // namespace hasami

@@ -1,0 +1,211 @@
+#include "app/document/document.h"
+#include "base/error.h"
+#include "files/file_name.h"
+#include "files/read_file.h"
+
+#include <QFileInfo>
+
+namespace hasami {
+
+namespace {
+
+struct ReadArtworks {
+    std::vector<NewPicture> pictures;
+    QStringList paths; ///< of each
+    QStringList refusals;
+};
+
+ReadArtworks readAll(const std::vector<Document::ArtworkSource>& sources, Document::FileWork& work,
+                     const std::stop_token& stop) {
+    ReadArtworks read;
+    for (const Document::ArtworkSource& source : sources) {
+        const auto picture =
+            outcomeOf(source.name.toStdString() + " can't be read", [&] { return source.open(stop); });
+        throwIfStopped(stop);
+        if (picture.value) {
+            read.pictures.push_back(*picture.value);
+            read.paths << source.path;
+        } else {
+            read.refusals << QString::fromStdString(picture.failure);
+        }
+        ++work.done;
+    }
+    return read;
+}
+
+std::vector<Document::ArtworkSource> filesOf(const QStringList& paths,
+                                             const std::shared_ptr<PictureStore>& store) {
+    std::vector<Document::ArtworkSource> sources;
+    for (const QString& path : paths)
+        sources.push_back({QFileInfo(path).fileName(), path, [path, store](const std::stop_token& stop) {
+                               return openArtwork(toPath(path), *store, 1, stop);
+                           }});
+    return sources;
+}
+
+/// Puts a file's picture in place of every item that shows the older bytes.
+int replaceAsset(Job& job, const std::string& old, const std::map<int, NewPicture>& byPage) {
+    int count = 0;
+    for (Design& design : job.designs)
+        for (std::size_t i = 0; i < design.artwork.items.size(); ++i) {
+            const Item& item = design.artwork.items[i];
+            const auto page = byPage.find(item.page);
+            if (item.asset != old || page == byPage.end())
+                continue;
+            replaceArtwork(job, design.id, i, page->second);
+            ++count;
+        }
+    return count;
+}
+
+QString toQt(const std::string& text) {
+    return QString::fromStdString(text);
+}
+
+} // namespace
+
+void Document::readArtworks(const QString& what, const std::vector<ArtworkSource>& sources,
+                            const TakeArtworks& take) {
+    const auto work = beginFiles("Reading " + what, true, int(sources.size()));
+    const auto put = [this, work, take, number = jobNumber_](const Outcome<ReadArtworks>& outcome) {
+        if (!endFiles(work) || number != jobNumber_)
+            return;
+        if (!outcome.value) {
+            if (!outcome.failure.empty())
+                Q_EMIT refused(toQt(outcome.failure));
+            return;
+        }
+        endRun();
+        const ReadArtworks& read = *outcome.value;
+        QStringList refusals = read.refusals;
+        Job changed = *job_;
+        const Taken taken = take(changed, read.pictures, refusals);
+        if (!taken.label.isEmpty())
+            change(taken.label, [&](Job& job) { job = changed; });
+        select(taken.selected);
+        for (std::size_t i = 0; i < read.pictures.size(); ++i)
+            if (const QString& path = read.paths[qsizetype(i)]; !path.isEmpty())
+                Q_EMIT artworkRead(path, read.pictures[i].asset->sha256);
+        if (!refusals.isEmpty())
+            Q_EMIT refused(refusals.join("\n"));
+    };
+    work->stop = runInBackground(
+        background_.reading, this, what + " can't be read",
+        [sources, work](const std::stop_token& stop) { return readAll(sources, *work, stop); }, put);
+}
+
+void Document::addAll(const QString& what, const std::vector<ArtworkSource>& sources) {
+    readArtworks(what, sources, [](Job& job, const std::vector<NewPicture>& pictures, QStringList& refusals) {
+        QStringList names;
+        Taken taken;
+        for (const NewPicture& picture : pictures) {
+            try {
+                const Design& design = addDesign(job, picture);
+                names << toQt(design.name);
+                taken.selected = design.id;
+            } catch (const InputError& error) {
+                refusals << error.what();
+            }
+        }
+        if (!names.isEmpty())
+            taken.label =
+                names.size() == 1 ? "Add " + names.front() : QString("Add %1 designs").arg(names.size());
+        return taken;
+    });
+}
+
+void Document::addArtworks(const QStringList& paths) {
+    addAll(inWords(paths), filesOf(paths, pictures_.store()));
+}
+
+void Document::addArtwork(const QString& name, const std::function<QByteArray()>& bytes) {
+    addAll(name, {{name, {}, [name, bytes, store = pictures_.store()](const std::stop_token& stop) {
+                       const QByteArray all = bytes();
+                       const auto* first = reinterpret_cast<const std::byte*>(all.constData());
+                       Asset asset{{}, name.toStdString(), {first, first + all.size()}};
+                       asset.sha256 = sha256Of(asset.bytes);
+                       return openPage(std::make_shared<const Asset>(std::move(asset)), *store, 1, stop);
+                   }}});
+}
+
+void Document::layOn(const std::string& id, const QStringList& paths) {
+    readArtworks(inWords(paths), filesOf(paths, pictures_.store()),
+                 [id](Job& job, const std::vector<NewPicture>& pictures, QStringList& refusals) {
+                     QStringList names;
+                     if (job.find(id))
+                         for (const NewPicture& picture : pictures) {
+                             try {
+                                 addItem(job, id, picture);
+                                 names << toQt(picture.asset->name);
+                             } catch (const InputError& error) {
+                                 refusals << error.what();
+                             }
+                         }
+                     if (names.isEmpty())
+                         return Taken{};
+                     return Taken{"Add " + inWords(names) + " to " + toQt(job.find(id)->name), id};
+                 });
+}
+
+void Document::replaceWith(const std::string& id, std::size_t item, const QString& label,
+                           const ArtworkSource& source) {
+    readArtworks(source.name, {source},
+                 [id, item, label](Job& job, const std::vector<NewPicture>& pictures, QStringList& refusals) {
+                     const Design* design = job.find(id);
+                     if (pictures.empty() || !design || item >= design->artwork.items.size())
+                         return Taken{};
+                     try {
+                         hasami::replaceArtwork(job, id, item, pictures.front());
+                     } catch (const InputError& error) {
+                         refusals << error.what();
+                         return Taken{};
+                     }
+                     return Taken{label + toQt(design->name), id};
+                 });
+}
+
+void Document::replaceArtwork(const std::string& id, std::size_t item, const QString& path) {
+    replaceWith(id, item, "Replace artwork of ", filesOf({path}, pictures_.store()).front());
+}
+
+void Document::showPage(const std::string& id, std::size_t item, int page) {
+    const Design* design = job_->find(id);
+    if (!design || item >= design->artwork.items.size() || design->artwork.items[item].page == page)
+        return;
+    const auto asset = job_->assets.at(design->artwork.items[item].asset);
+    const QString what = QString("page %1 of ").arg(page);
+    replaceWith(
+        id, item, "Show " + what,
+        {what + toQt(asset->name), {}, [store = pictures_.store(), asset, page](const std::stop_token& stop) {
+             return openPage(asset, *store, page, stop);
+         }});
+}
+
+void Document::takeNewer(const std::string& old, const QString& path) {
+    std::set<int> pages;
+    for (const Design& design : job_->designs)
+        for (const Item& item : design.artwork.items)
+            if (item.asset == old)
+                pages.insert(item.page);
+    std::vector<ArtworkSource> sources;
+    for (const int page : pages)
+        sources.push_back({QFileInfo(path).fileName(), path,
+                           [store = pictures_.store(), path, page](const std::stop_token& stop) {
+                               return openArtwork(toPath(path), *store, page, stop);
+                           }});
+    readArtworks(QFileInfo(path).fileName(), sources,
+                 [old, path](Job& job, const std::vector<NewPicture>& pictures, QStringList& refusals) {
+                     std::map<int, NewPicture> byPage;
+                     for (const NewPicture& picture : pictures)
+                         byPage[picture.page] = picture;
+                     try {
+                         if (replaceAsset(job, old, byPage) > 0)
+                             return Taken{"Take the new " + QFileInfo(path).fileName(), {}};
+                     } catch (const InputError& error) {
+                         refusals << error.what();
+                     }
+                     return Taken{};
+                 });
+}
+
+} // namespace hasami

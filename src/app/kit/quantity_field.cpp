@@ -1,0 +1,122 @@
+#include "app/kit/quantity_field.h"
+
+#include "app/kit/theme.h"
+#include "geometry/length_text.h"
+
+#include <QKeyEvent>
+#include <QToolTip>
+
+#include <cmath>
+
+namespace hasami {
+
+QString quantityText(double value, QuantityKind kind, LengthUnit unit) {
+    switch (kind) {
+    case QuantityKind::length:
+        return QString::fromStdString(lengthText(value, unit));
+    case QuantityKind::percent:
+        return QString::number(std::round(value * 10) / 10) + " %";
+    case QuantityKind::count:
+        return QString::number(std::llround(value));
+    case QuantityKind::number:
+        return QString::number(std::round(value * 100) / 100);
+    case QuantityKind::angle:
+        return QString::number(std::round(value * 10) / 10) + "°";
+    case QuantityKind::area:
+        return QString::number(std::round(value * 100) / 100) + " mm²";
+    }
+    return {};
+}
+
+QString counted(std::size_t count, const QString& one, const QString& many) {
+    return QString("%1 %2").arg(count).arg(count == 1 ? one : many);
+}
+
+std::optional<double> readQuantity(const QString& text, QuantityKind kind, LengthUnit unit) {
+    if (kind == QuantityKind::length)
+        return parseLength(text.toStdString(), unit);
+    QString digits = text.trimmed();
+    if (kind == QuantityKind::percent && digits.endsWith('%'))
+        digits.chop(1);
+    if (kind == QuantityKind::angle && digits.endsWith(u'°'))
+        digits.chop(1);
+    if (kind == QuantityKind::area)
+        for (const char* unit : {"mm²", "mm2"})
+            if (const QString name = QString::fromUtf8(unit); digits.endsWith(name))
+                digits.chop(name.size());
+    bool isNumber = false;
+    const double value = digits.trimmed().replace(',', '.').toDouble(&isNumber);
+    const bool fits =
+        isNumber && std::isfinite(value) && (kind != QuantityKind::count || value == std::floor(value));
+    return fits ? std::optional(value) : std::nullopt;
+}
+
+QuantityField::QuantityField(QuantityKind kind, double least, double most, QWidget* parent)
+    : QLineEdit(parent), kind_(kind), least_(least), most_(most) {
+    setAlignment(Qt::AlignRight);
+    setFixedWidth(88);
+    connect(this, &QLineEdit::editingFinished, this, &QuantityField::take);
+    connect(this, &QLineEdit::textEdited, this, [this] {
+        mark(false);
+        showUnderstood();
+    });
+}
+
+void QuantityField::setUnit(LengthUnit unit) {
+    if (unit == unit_)
+        return;
+    unit_ = unit;
+    show(value_);
+}
+
+void QuantityField::showUnderstood() {
+    const auto read = readQuantity(text(), kind_, unit_);
+    const QString understood = read ? "= " + quantityText(*read, kind_, unit_) : QString("not a number yet");
+    QToolTip::showText(mapToGlobal(QPoint(0, height())), text().isEmpty() ? QString() : understood, this);
+}
+
+void QuantityField::show(double value) {
+    value_ = value;
+    if (hasFocus() && isModified())
+        return;
+    setText(quantityText(value, kind_, unit_));
+    mark(false);
+}
+
+std::optional<double> QuantityField::typed() const {
+    const auto read = readQuantity(text(), kind_, unit_);
+    return read && *read >= least_ && *read <= most_ ? read : std::nullopt;
+}
+
+void QuantityField::take() {
+    if (!isModified())
+        return;
+    const auto read = typed();
+    if (!read) {
+        setToolTip(QString("Takes %1 to %2")
+                       .arg(quantityText(least_, kind_, unit_), quantityText(most_, kind_, unit_)));
+        mark(true);
+        return;
+    }
+    setModified(false);
+    const double before = value_;
+    show(*read);
+    if (*read != before)
+        Q_EMIT entered(*read);
+}
+
+void QuantityField::mark(bool wrong) {
+    setStyled(*this, "wrong", wrong);
+}
+
+void QuantityField::keyPressEvent(QKeyEvent* event) {
+    if (event->key() == Qt::Key_Escape && isModified()) {
+        setModified(false);
+        show(value_);
+        selectAll();
+        return;
+    }
+    QLineEdit::keyPressEvent(event);
+}
+
+} // namespace hasami

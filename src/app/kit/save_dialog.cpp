@@ -1,0 +1,55 @@
+#include "app/kit/save_dialog.h"
+
+#include "files/file_name.h"
+#include "files/outputs.h"
+
+#include <QFileDialog>
+#include <QFileInfo>
+#include <QMessageBox>
+
+#include <algorithm>
+
+namespace hasami {
+
+namespace {
+
+bool mayReplace(QWidget* parent, const QString& path, std::size_t sheets) {
+    QStringList there;
+    for (std::size_t i = 0; i < sheets; ++i)
+        if (const QFileInfo file(toQString(cutPath(toPath(path), i))); file.exists())
+            there << file.fileName();
+    if (there.isEmpty())
+        return true;
+    const QString text = there.size() == 1 ? QString("%1 is there already. Replace it?")
+                                           : QString("%1 are there already. Replace them?");
+    QMessageBox question(QMessageBox::Question, "Hasami", text.arg(there.join(", ")), QMessageBox::NoButton,
+                         parent);
+    auto* replace = question.addButton("Replace", QMessageBox::AcceptRole);
+    question.setDefaultButton(question.addButton(QMessageBox::Cancel));
+    question.exec();
+    return question.clickedButton() == replace;
+}
+
+} // namespace
+
+QString askWhereToSave(QWidget* parent, const QString& title, const QString& suggested,
+                       const QList<FileFormat>& formats, std::size_t sheets) {
+    QStringList filters;
+    for (const FileFormat& format : formats)
+        filters << QString("%1 (*%2)").arg(format.name, format.ending);
+    QString path = suggested + formats.front().ending, filter;
+    do {
+        // The dialog itself would ask about the name without its ending.
+        path = QFileDialog::getSaveFileName(parent, title, path, filters.join(";;"), &filter,
+                                            QFileDialog::DontConfirmOverwrite);
+        if (path.isEmpty())
+            return {};
+        if (std::none_of(formats.begin(), formats.end(), [&](const FileFormat& format) {
+                return path.endsWith(format.ending, Qt::CaseInsensitive);
+            }))
+            path += formats[std::max(qsizetype(0), filters.indexOf(filter))].ending;
+    } while (!mayReplace(parent, path, sheets));
+    return path;
+}
+
+} // namespace hasami

@@ -1,0 +1,20 @@
+#pragma once
+
+#include "app/document/document.h"
+
+#include <optional>
+#include <vector>
+
+namespace hasami {
+
+/// Colours that suit a design: those that its artwork shows most, then black and white. Fewer while its
+/// pictures are being read.
+std::vector<Rgba> coloursThatSuit(Document& document, const Design& design);
+
+/// What the artwork shows at a place of the design, in mm; nothing where it is transparent or not there.
+std::optional<Rgba> colourAt(Document& document, const Design& design, Point place);
+
+/// Gives the selected design's border the colour, as an entry in the way back.
+void setBorderColour(Document& document, Rgba colour);
+
+} // namespace hasami

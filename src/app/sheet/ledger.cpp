@@ -1,0 +1,255 @@
+#include "app/sheet/ledger.h"
+
+#include "app/kit/quantity_field.h"
+#include "app/kit/theme.h"
+#include "checks/costs.h"
+#include "sheet/conflicts.h"
+#include "workshop/route_sheet.h"
+
+#include <QCheckBox>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QLocale>
+#include <QPushButton>
+#include <QStackedWidget>
+#include <QVBoxLayout>
+
+#include <cmath>
+
+namespace hasami {
+
+namespace {
+
+QString metres(double millimetres) {
+    return QString::number(millimetres / 1000, 'f', 2) + " m";
+}
+
+QString money(double amount) {
+    return QLocale::system().toCurrencyString(amount);
+}
+
+QString percent(double share) {
+    return QString::number(share * 100, 'f', 1) + " %";
+}
+
+} // namespace
+
+/// What takes a moment to find: of all sheets together.
+struct Ledger::Costs {
+    SheetCosts sum;
+    std::optional<OneMore> oneMore;
+};
+
+namespace {
+
+SheetCosts sumOfCosts(const Job& job, const Made& made, const std::stop_token& stop) {
+    SheetCosts sum;
+    for (std::size_t i = 0; i < made.layout.sheets.size(); ++i) {
+        const SheetCosts costs = costsOf(job, made, i, routeOf(job, made, made.layout.sheets[i], stop));
+        for (const auto& [kind, length] : costs.cutLength)
+            sum.cutLength[kind] += length;
+        sum.minutes += costs.minutes;
+    }
+    return sum;
+}
+
+} // namespace
+
+Ledger::Ledger(Document& document, OutputWriter& writer, const NestRun& nest, QWidget* parent)
+    : QFrame(parent), document_(document), writer_(writer), nest_(nest), result_(new QLabel),
+      top_(new QStackedWidget), cutLines_(new QCheckBox("Cut lines in the print file")),
+      print_(new QPushButton("Write print file…")), cutFile_(new QPushButton("Write cut file…")),
+      stop_(new QPushButton("Stop")) {
+    setProperty("role", "panel");
+    top_->addWidget(makeFigures());
+    top_->addWidget(makeCollisions());
+    cutLines_->setChecked(true);
+    cutLines_->setObjectName("Cut lines in print");
+    cutLines_->setToolTip(
+        "With them, the printer's software finds the cut in the print file under its spot name; "
+        "without, the file holds nothing but the print and the marks");
+    print_->setObjectName("Write print file");
+    print_->setToolTip("The stickers and marks as PDF, exact in size");
+    cutFile_->setObjectName("Write cut file");
+    cutFile_->setToolTip(
+        "The cut lines, exact in size: as SVG with the marks, or as HPGL for the machine itself");
+    stop_->setObjectName("Stop writing");
+    stop_->setToolTip("Give up writing; nothing half-written is left");
+    result_->setObjectName("Write result");
+    result_->setProperty("role", "quiet");
+    result_->setTextInteractionFlags(Qt::TextSelectableByMouse);
+
+    auto* buttons = new QHBoxLayout;
+    buttons->addWidget(cutLines_);
+    buttons->addSpacing(12);
+    buttons->addWidget(print_);
+    buttons->addWidget(cutFile_);
+    auto* bottom = new QHBoxLayout;
+    bottom->addWidget(result_, 1);
+    bottom->addWidget(stop_);
+    bottom->addLayout(buttons);
+    auto* layout = new QVBoxLayout(this);
+    layout->setContentsMargins(16, 10, 16, 10);
+    layout->setSpacing(6);
+    layout->addWidget(top_);
+    layout->addLayout(bottom);
+
+    connect(print_, &QPushButton::clicked, this, &Ledger::printFileWanted);
+    connect(cutFile_, &QPushButton::clicked, this, &Ledger::cutFileWanted);
+    connect(stop_, &QPushButton::clicked, &writer, &OutputWriter::stop);
+    connect(&document, &Document::madeChanged, this, &Ledger::showMade);
+    connect(&document, &Document::selectionChanged, this, &Ledger::showMade);
+    connect(&nest, &NestRun::changed, this, &Ledger::showLayout);
+    connect(&writer, &OutputWriter::changed, this, &Ledger::showWriter);
+    showMade();
+    showWriter();
+}
+
+QWidget* Ledger::makeFigures() {
+    auto* row = new QWidget;
+    auto* figures = new QHBoxLayout(row);
+    figures->setContentsMargins(0, 0, 0, 0);
+    figures->setSpacing(18);
+    used_ = addFigure(figures, "Length used", "From the leading edge to behind the last mark");
+    covered_ = addFigure(figures, "Covered", "How much of the medium used lies inside cut lines");
+    saved_ = addFigure(figures, "Saved against rows",
+                       "What plain rows of the same stickers would take more of the medium");
+    area_ = addFigure(figures, "Medium", "Its area used, and what that costs");
+    stickers_ = addFigure(figures, "Stickers", "On all sheets");
+    left_ = addFigure(figures, "Left over", "Of the last sheet's length, for other work");
+    oneMore_ =
+        addFigure(figures, "One more", "What one more of the selected design would take of the medium");
+    cut_ = addFigure(figures, "Cut length", "Of all lines together");
+    minutes_ = addFigure(figures, "Cutting", "An estimate by the machine's speeds");
+    figures->addStretch(1);
+    return row;
+}
+
+/// Sums over stickers that lie on each other, or beside the medium, would say nothing.
+QWidget* Ledger::makeCollisions() {
+    auto* row = new QWidget;
+    auto* side = new QHBoxLayout(row);
+    side->setContentsMargins(0, 0, 0, 0);
+    side->setSpacing(18);
+    collisions_ = new QLabel;
+    collisions_->setObjectName("Collisions");
+    collisions_->setProperty("role", "trouble");
+    auto* again = new QPushButton("Lay out again");
+    again->setObjectName("Lay out again");
+    again->setToolTip("All but the pinned stickers that lie well, in rows, on as many sheets as it takes");
+    side->addWidget(collisions_);
+    side->addWidget(again);
+    side->addStretch(1);
+    connect(again, &QPushButton::clicked, this, &Ledger::layoutWanted);
+    return row;
+}
+
+bool Ledger::withCutLines() const {
+    return cutLines_->isChecked();
+}
+
+QLabel* Ledger::addFigure(QHBoxLayout* layout, const QString& name, const QString& meaning) {
+    auto* value = new QLabel;
+    value->setToolTip(meaning);
+    value->setProperty("role", "figure");
+    value->setObjectName(name + " figure");
+    auto* label = new QLabel(name);
+    label->setProperty("role", "quiet");
+    label->setToolTip(meaning);
+    value->setAccessibleName(name);
+    auto* column = new QVBoxLayout;
+    column->setSpacing(0);
+    column->addWidget(label);
+    column->addWidget(value);
+    layout->addLayout(column);
+    return value;
+}
+
+/// Of what a nest has found so far, while one is on.
+void Ledger::showLayout() {
+    if (!document_.isMade())
+        return; // what was said before stands until the new layout is there
+    const Made& made = *document_.made();
+    const Layout& shown = nest_.best() ? *nest_.best() : made.layout;
+    top_->setCurrentIndex(shown.conflicts.empty() ? 0 : 1);
+    if (!shown.conflicts.empty()) {
+        const std::size_t count = misplaced(shown).size();
+        collisions_->setText(counted(count, "sticker lies where it", "stickers lie where they") +
+                             " can't be cut: figures follow once each has a place.");
+        return;
+    }
+    const Medium& medium = document_.job().plan.medium;
+    const LayoutCosts costs = layoutCosts(document_.job(), made, shown);
+    const auto length = [this](double value) {
+        return quantityText(value, QuantityKind::length, document_.job().unit);
+    };
+    const bool isEmpty = shown.sheets.empty();
+    used_->setText(length(costs.usedLength) +
+                   (isEmpty || (medium.isRoll() && shown.sheets.size() == 1)
+                        ? QString()
+                        : " · " + (medium.isRoll() ? counted(shown.sheets.size(), "roll", "rolls")
+                                                   : counted(shown.sheets.size(), "sheet", "sheets"))));
+    covered_->setText(percent(costs.density));
+    saved_->setText(isEmpty || std::abs(costs.savedLength) < 0.005
+                        ? QString("–")
+                        : length(costs.savedLength) + " · " + percent(costs.savedShare) +
+                              (costs.savedMoney ? " · " + money(*costs.savedMoney) : QString()));
+    area_->setText(QString::number(costs.area / 1e6, 'f', 3) + " m²" +
+                   (costs.money ? " · " + money(*costs.money) : QString()));
+    stickers_->setText(QString::number(shown.pieces()));
+    left_->setText(!medium.whole() || isEmpty ? QString("–") : length(std::max(0.0, costs.leftOver)));
+}
+
+void Ledger::showMade() {
+    showLayout();
+    showWriter();
+    // The route may take a moment: the figures of before stand until it is known.
+    asked_.request_stop();
+    if (!document_.isMade() || !isVisible())
+        return;
+    asked_ = runInBackground(
+        document_.background().figures, this, "The costs can't be found",
+        [job = document_.sharedJob(), made = document_.made(),
+         selected = document_.selected()](const std::stop_token& stop) {
+            return Costs{sumOfCosts(*job, *made, stop), hasami::oneMore(*job, *made, selected, stop)};
+        },
+        [this](const Outcome<Costs>& costs) {
+            if (costs.value)
+                showCosts(*costs.value);
+            else if (!costs.failure.empty())
+                for (QLabel* figure : {oneMore_, cut_, minutes_}) {
+                    figure->setText("–");
+                    figure->setToolTip(QString::fromStdString(costs.failure));
+                }
+        });
+}
+
+void Ledger::showEvent(QShowEvent* event) {
+    QFrame::showEvent(event);
+    showMade();
+}
+
+void Ledger::showCosts(const Costs& costs) {
+    double cut = 0;
+    for (const auto& [kind, length] : costs.sum.cutLength)
+        cut += length;
+    cut_->setText(metres(cut));
+    minutes_->setText(QString::number(costs.sum.minutes, 'f', 1) + " min");
+    const auto& more = costs.oneMore;
+    oneMore_->setText(!more ? QString("–")
+                            : (more->length >= 0.005 ? "+" : "") +
+                                  quantityText(more->length, QuantityKind::length, document_.job().unit) +
+                                  (more->money ? " · " + money(*more->money) : QString()));
+}
+
+void Ledger::showWriter() {
+    const bool working = writer_.state() == OutputWriter::State::working;
+    const bool ready = !working && !document_.made()->layout.sheets.empty();
+    print_->setEnabled(ready);
+    cutFile_->setEnabled(ready);
+    stop_->setVisible(working);
+    result_->setText(writer_.text().isEmpty() ? QString("Nothing written yet") : writer_.text());
+    setStyled(*result_, "role", writer_.state() == OutputWriter::State::failed ? "trouble" : "quiet");
+}
+
+} // namespace hasami

@@ -1,0 +1,211 @@
+#include "app/sheet/medium_panel.h"
+
+#include "app/kit/theme.h"
+#include "base/number_text.h"
+#include "geometry/length_text.h"
+
+#include <QComboBox>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QPushButton>
+#include <QToolButton>
+
+#include <algorithm>
+
+namespace hasami {
+
+namespace {
+
+constexpr int roll = 0, firstNamed = 1, ownSize = firstNamed + int(namedSheets.size());
+
+QStringList kinds() {
+    QStringList names{"Roll"};
+    for (const NamedSheet& sheet : namedSheets)
+        names << QString(sheet.name) + " sheet";
+    return names << "Sheet of own size";
+}
+
+/// "50-60, 300-310", in the unit.
+QString tracksText(const std::vector<Track>& tracks, LengthUnit unit) {
+    const auto number = [&](double millimetres) {
+        return QString::fromStdString(numberText(millimetres / millimetresIn(unit), 3));
+    };
+    QStringList parts;
+    for (const Track& track : tracks)
+        parts << number(track.at) + "-" + number(track.at + track.width);
+    return parts.join(", ");
+}
+
+std::optional<std::vector<Track>> readTracks(const QString& text, LengthUnit unit) {
+    std::vector<Track> tracks;
+    for (const QString& part : text.split(QRegularExpression("[,;]"), Qt::SkipEmptyParts)) {
+        const QStringList ends = part.split('-');
+        if (ends.size() != 2)
+            return {};
+        const auto from = readQuantity(ends[0].trimmed(), QuantityKind::length, unit);
+        const auto to = readQuantity(ends[1].trimmed(), QuantityKind::length, unit);
+        if (!from || !to || *from < 0 || *to <= *from || *to > Limits::mostMedium)
+            return {};
+        tracks.push_back({*from, *to - *from});
+    }
+    return tracks.size() <= Limits::mostTracks ? std::optional(tracks) : std::nullopt;
+}
+
+} // namespace
+
+MediumPanel::MediumPanel(Document& document, QWidget* parent) : SettingsGroup(document, "Medium", parent) {
+    kind_ = addChoice("Medium kind", "A roll is used as far as needed; of sheets, as many as needed", kinds(),
+                      [this](int kind) { chooseKind(kind); });
+    kind_->setAccessibleName("Kind of medium");
+    width_ = addNumber("Medium width", "How wide the medium is, across the way it is fed",
+                       QuantityKind::length, Limits::leastMedium, Limits::mostMedium,
+                       [](Job& job, double value) { job.plan.medium.width = value; });
+    length_ = addNumber("Medium length", "How long a sheet is, along the way it is fed", QuantityKind::length,
+                        Limits::leastMedium, Limits::mostMedium,
+                        [](Job& job, double value) { job.plan.medium.length = value; });
+    rollLength_ =
+        addNumber("Left on the roll", "What does not fit on so much goes on another roll; 0: there is enough",
+                  QuantityKind::length, 0, Limits::mostMedium, [](Job& job, double value) {
+                      job.plan.medium.rollLength =
+                          value > 0 ? std::optional(std::max(value, Limits::leastMedium)) : std::nullopt;
+                  });
+    turn_ = new QPushButton("Turn the sheet");
+    turn_->setObjectName("Turn the sheet");
+    turn_->setToolTip("Feed it in by its other side: width and length change places");
+    connect(turn_, &QPushButton::clicked, this, [this] {
+        document_.endRun();
+        document_.change("Turn the sheet", [](Job& job) {
+            if (Medium& medium = job.plan.medium; medium.length)
+                std::swap(medium.width, *medium.length);
+        });
+    });
+    addWide(turn_);
+    price_ = addNumber("Price", "Of a metre of the roll, or of one sheet; 0: not known", QuantityKind::number,
+                       0, Limits::mostPrice, [](Job& job, double value) { job.plan.medium.price = value; });
+    addMore();
+    connect(&document, &Document::jobChanged, this, &MediumPanel::showJob);
+    showJob();
+}
+
+void MediumPanel::addMore() {
+    more_ = new QToolButton;
+    more_->setText("What can be used of it");
+    more_->setObjectName("More of the medium");
+    more_->setToolTip("Where it begins, its sides, tracks of rollers, what is used up already");
+    more_->setCheckable(true);
+    more_->setArrowType(Qt::RightArrow);
+    more_->setToolButtonStyle(Qt::ToolButtonTextBesideIcon);
+    connect(more_, &QToolButton::clicked, this, &MediumPanel::showJob);
+    addWide(more_);
+    const auto length = [this](const QString& name, const QString& effect, auto set) {
+        return addNumber(name, effect, QuantityKind::length, 0, Limits::mostGap, set);
+    };
+    start_ = addNumber("Begins at", "What lies before this is used up already", QuantityKind::length, 0,
+                       Limits::mostMedium, [](Job& job, double value) { job.plan.medium.start = value; });
+    end_ =
+        length("Left behind the work", "So much of the roll stays on the work, beyond what the machine needs",
+               [](Job& job, double value) { job.plan.medium.end = value; });
+    margin_ = length("Margin", "Nothing lies closer to the medium's edges, where the machine asks for less",
+                     [](Job& job, double value) { job.plan.margin = value; });
+    firstSide_ = length("Unusable, first side", "A strip along the side where the ruler begins",
+                        [](Job& job, double value) { job.plan.medium.firstSide = value; });
+    lastSide_ = length("Unusable, last side", "A strip along the side opposite",
+                       [](Job& job, double value) { job.plan.medium.lastSide = value; });
+    tracksName_ = new QLabel("Tracks of rollers");
+    tracks_ = new QLineEdit;
+    tracks_->setObjectName("Tracks field");
+    tracks_->setAccessibleName("Tracks of rollers");
+    tracks_->setPlaceholderText("50-60, 300-310");
+    tracks_->setToolTip("Bands across the medium where rollers run and nothing may lie: from-to, from-to");
+    tracksName_->setBuddy(tracks_);
+    auto* row = new QWidget;
+    auto* side = new QHBoxLayout(row);
+    side->setContentsMargins(0, 0, 0, 0);
+    side->addWidget(tracksName_);
+    side->addWidget(tracks_, 1);
+    addWide(row);
+    connect(tracks_, &QLineEdit::editingFinished, this, &MediumPanel::takeTracks);
+    used_ = new QPushButton("Draw used areas");
+    used_->setObjectName("Draw used areas");
+    used_->setCheckable(true);
+    used_->setToolTip("Drag boxes on the sheet over what is used up already: nothing is laid there. A "
+                      "click on one takes it away");
+    addWide(used_);
+    forget_ = new QPushButton("Forget used areas");
+    forget_->setObjectName("Forget used areas");
+    forget_->setToolTip("The whole medium can be used again");
+    addWide(forget_);
+    connect(forget_, &QPushButton::clicked, this, [this] {
+        document_.endRun();
+        document_.change("Forget used areas", [](Job& job) { job.plan.medium.used.clear(); });
+    });
+}
+
+void MediumPanel::takeTracks() {
+    const auto tracks = readTracks(tracks_->text(), document_.job().unit);
+    setStyled(*tracks_, "wrong", !tracks);
+    if (!tracks || *tracks == document_.job().plan.medium.tracks)
+        return;
+    document_.endRun();
+    document_.change("Tracks of rollers", [&](Job& job) { job.plan.medium.tracks = *tracks; });
+}
+
+void MediumPanel::chooseKind(int kind) {
+    ownSize_ = kind == ownSize;
+    document_.endRun();
+    document_.change("Medium " + kind_->itemText(kind), [&](Job& job) {
+        Medium& medium = job.plan.medium;
+        if (kind == roll) {
+            medium.width = medium.isRoll() ? medium.width : Medium().width;
+            medium.length.reset();
+        } else if (kind == ownSize) {
+            medium.length = medium.length.value_or(medium.width);
+        } else {
+            medium.width = namedSheets[std::size_t(kind - firstNamed)].width;
+            medium.length = namedSheets[std::size_t(kind - firstNamed)].length;
+        }
+    });
+    showJob();
+}
+
+int MediumPanel::kindNow() const {
+    const Medium& medium = document_.job().plan.medium;
+    if (medium.isRoll())
+        return roll;
+    for (std::size_t i = 0; i < namedSheets.size() && !ownSize_; ++i)
+        if (const NamedSheet& sheet = namedSheets[i];
+            medium.isAsLarge(sheet.width, sheet.length) || medium.isAsLarge(sheet.length, sheet.width))
+            return firstNamed + int(i);
+    return ownSize;
+}
+
+void MediumPanel::showJob() {
+    const SheetPlan& plan = document_.job().plan;
+    const Medium& medium = plan.medium;
+    const int kind = kindNow();
+    kind_->setCurrentIndex(kind);
+    show(width_, medium.width);
+    width_->setEnabled(kind == roll || kind == ownSize);
+    show(length_, medium.length.value_or(0), !medium.isRoll());
+    length_->setEnabled(kind == ownSize);
+    show(rollLength_, medium.rollLength.value_or(0), medium.isRoll());
+    turn_->setVisible(!medium.isRoll());
+    show(price_, medium.price);
+    rename(price_, medium.isRoll() ? "Price of a metre" : "Price of a sheet");
+    const bool isOpen = more_->isChecked();
+    more_->setArrowType(isOpen ? Qt::DownArrow : Qt::RightArrow);
+    show(start_, medium.start, isOpen);
+    show(end_, medium.end, isOpen && medium.isRoll());
+    show(margin_, plan.margin, isOpen);
+    show(firstSide_, medium.firstSide, isOpen);
+    show(lastSide_, medium.lastSide, isOpen);
+    tracks_->parentWidget()->setVisible(isOpen);
+    if (!tracks_->hasFocus())
+        tracks_->setText(tracksText(medium.tracks, document_.job().unit));
+    used_->setVisible(isOpen);
+    forget_->setVisible(isOpen && !medium.used.empty());
+    if (!isOpen)
+        used_->setChecked(false);
+}
+
+} // namespace hasami

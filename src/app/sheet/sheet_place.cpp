@@ -1,0 +1,96 @@
+#include "app/sheet/sheet_place.h"
+
+#include "app/document/nest_run.h"
+#include "app/kit/prompt_line.h"
+#include "app/kit/quantity_field.h"
+#include "app/sheet/ledger.h"
+#include "app/sheet/medium_panel.h"
+#include "app/sheet/nest_bar.h"
+#include "app/sheet/piece_hand.h"
+#include "app/sheet/piece_panel.h"
+#include "app/sheet/route_bar.h"
+#include "app/sheet/sheet_settings.h"
+#include "app/sheet/sheet_view.h"
+#include "app/shelf/shelf.h"
+
+#include <QGridLayout>
+#include <QPushButton>
+
+namespace hasami {
+
+SheetPlace::SheetPlace(Document& document, OutputWriter& writer, QWidget* parent)
+    : QWidget(parent), document_(document), writer_(writer), prompt_(new PromptLine),
+      nest_(new NestRun(document, this)), hand_(new PieceHand(document, *nest_, this)),
+      shelf_(new Shelf(document)), view_(new SheetView(document, *nest_, *hand_)),
+      ledger_(new Ledger(document, writer, *nest_)) {
+    auto* layout = new QGridLayout(this);
+    layout->setContentsMargins(12, 8, 12, 12);
+    layout->setSpacing(8);
+    layout->addWidget(prompt_, 0, 0, 1, 3);
+    layout->addWidget(shelf_, 1, 0, 3, 1);
+    auto* route = new RouteBar(document);
+    layout->addWidget(view_, 1, 1);
+    layout->addWidget(new NestBar(document, *nest_), 2, 1);
+    layout->addWidget(route, 3, 1);
+    view_->showRoute(*route);
+    auto* settings = new SheetSettings(document, *nest_);
+    settings->addOnTop(new PiecePanel(*hand_));
+    layout->addWidget(settings, 1, 2, 3, 1);
+    connect(&settings->medium().usedAreas(), &QPushButton::toggled, view_, &SheetView::drawUsedAreas);
+    layout->addWidget(ledger_, 4, 0, 1, 3);
+    layout->setColumnStretch(1, 1);
+    layout->setRowStretch(1, 1);
+    connect(shelf_, &Shelf::artworkWanted, this, &SheetPlace::artworkWanted);
+    connect(&document, &Document::madeChanged, this, &SheetPlace::showPrompt);
+    connect(&document, &Document::jobChanged, this, &SheetPlace::showPrompt);
+    connect(&writer, &OutputWriter::changed, this, &SheetPlace::showPrompt);
+    connect(nest_, &NestRun::changed, this, &SheetPlace::showPrompt);
+    connect(hand_, &PieceHand::told, this, [this](const QString& sentence) { prompt_->warn(sentence); });
+    connect(ledger_, &Ledger::layoutWanted, hand_, &PieceHand::layOutAgain);
+    connect(nest_, &NestRun::told, this, [this](const QString& sentence) { prompt_->warn(sentence + "."); });
+    showPrompt();
+}
+
+void SheetPlace::showPrompt() {
+    const Made& made = *document_.made();
+    const auto goToStickers = [this] { Q_EMIT stickersWanted(); };
+    if (document_.job().designs.empty()) {
+        prompt_->say("There are no stickers yet.", "Go to Stickers", goToStickers);
+    } else if (nest_->isOn()) {
+        prompt_->say(nest_->isSettingUp() ? "Preparing the nest…"
+                                          : "Searching for a layout that takes less…");
+    } else if (!document_.isMade()) {
+        prompt_->say("Laying out the sheet…");
+    } else if (!made.trouble.empty()) {
+        prompt_->warn(QString::fromStdString(made.trouble) + ".");
+    } else if (!made.layout.unplaced.empty()) {
+        const Unplaced& first = made.layout.unplaced.front();
+        const Design* design = document_.job().find(first.design);
+        prompt_->warn(QString("%1 of %2 not placed: %3.")
+                          .arg(first.count)
+                          .arg(design ? QString::fromStdString(design->name) : QString(),
+                               QString::fromStdString(first.reason)));
+    } else if (!made.layout.conflicts.empty()) {
+        const auto sentence =
+            QString::fromStdString(conflictText(document_.job(), made.layout, made.layout.conflicts.front()));
+        const std::size_t more = made.layout.conflicts.size() - 1;
+        prompt_->warn(sentence + (more > 0 ? QString(", and %1 more.").arg(more) : QString(".")),
+                      "Push apart", [this] { hand_->pushApart(); });
+    } else if (!made.layout.remarks.empty()) {
+        prompt_->warn(QString::fromStdString(made.layout.remarks.front()) + ".");
+    } else if (made.layout.sheets.empty()) {
+        prompt_->warn("No design has a cut line and copies to lay out.", "Go to Stickers", goToStickers);
+    } else {
+        prompt_->say(QString("%1 on %2. Next: write the print file and the cut file, below.")
+                         .arg(counted(made.layout.pieces(), "sticker lies", "stickers lie"),
+                              document_.job().plan.medium.isRoll() && made.layout.sheets.size() > 1
+                                  ? counted(made.layout.sheets.size(), "roll", "rolls")
+                              : document_.job().plan.medium.isRoll()
+                                  ? quantityText(made.layout.usedLength(), QuantityKind::length,
+                                                 document_.job().unit) +
+                                        " of the roll"
+                                  : counted(made.layout.sheets.size(), "sheet", "sheets")));
+    }
+}
+
+} // namespace hasami

@@ -1,0 +1,47 @@
+#pragma once
+
+#include "app/document/document.h"
+#include "app/document/output_writer.h"
+
+#include <QWidget>
+
+namespace hasami {
+
+class Ledger;
+class NestRun;
+class PieceHand;
+class PromptLine;
+class Shelf;
+class SheetView;
+
+/// The second place: medium, copies, marks, and the files that come out.
+class SheetPlace : public QWidget {
+    Q_OBJECT
+public:
+    SheetPlace(Document& document, OutputWriter& writer, QWidget* parent = nullptr);
+
+    SheetView& view() { return *view_; }
+    Ledger& ledger() { return *ledger_; }
+
+    Shelf& shelf() { return *shelf_; }
+    NestRun& nest() { return *nest_; }
+    PieceHand& hand() { return *hand_; }
+
+Q_SIGNALS:
+    void artworkWanted();
+    void stickersWanted();
+
+private:
+    void showPrompt();
+
+    Document& document_;
+    OutputWriter& writer_;
+    PromptLine* prompt_;
+    NestRun* nest_;
+    PieceHand* hand_;
+    Shelf* shelf_;
+    SheetView* view_;
+    Ledger* ledger_;
+};
+
+} // namespace hasami

@@ -1,0 +1,496 @@
+#include "app/sheet/sheet_view.h"
+
+#include "app/kit/theme.h"
+#include "app/paint/paint_design.h"
+#include "app/sheet/paint_route.h"
+#include "files/paint_sticker.h"
+
+#include <QContextMenuEvent>
+#include <QKeyEvent>
+#include <QMenu>
+#include <QMouseEvent>
+
+#include <algorithm>
+#include <array>
+#include <map>
+#include <set>
+
+namespace hasami {
+
+namespace {
+
+constexpr double betweenSheets = 40; // mm
+
+QRectF toRect(const Box& box) {
+    return {box.least.x, box.least.y, box.width(), box.height()};
+}
+
+/// Over a piece that lies where it can't.
+void paintHatched(QPainter& painter, const QPainterPath& outline, double pixelsPerMillimetre) {
+    QBrush hatch(colour::die, Qt::FDiagPattern);
+    hatch.setTransform(QTransform::fromScale(1 / pixelsPerMillimetre, 1 / pixelsPerMillimetre));
+    QPen rim(colour::die, 2);
+    rim.setCosmetic(true);
+    painter.setPen(rim);
+    painter.setBrush(hatch);
+    painter.drawPath(outline);
+}
+
+/// A drawing pin, in the screen's size.
+void paintPin(QPainter& painter, QPointF at, double pixelsPerMillimetre) {
+    painter.save();
+    painter.translate(at);
+    painter.scale(1 / pixelsPerMillimetre, 1 / pixelsPerMillimetre);
+    painter.setRenderHint(QPainter::Antialiasing);
+    painter.setPen(QPen(Qt::white, 4.5, Qt::SolidLine, Qt::RoundCap));
+    painter.drawLine(QPointF(0, 0), QPointF(5, 9));
+    painter.setPen(QPen(colour::ink, 1.5, Qt::SolidLine, Qt::RoundCap));
+    painter.drawLine(QPointF(0, 0), QPointF(5, 9));
+    painter.setPen(QPen(Qt::white, 1.5));
+    painter.setBrush(colour::indigo);
+    painter.drawEllipse(QPointF(0, 0), 5, 5);
+    painter.restore();
+}
+
+} // namespace
+
+SheetView::SheetView(Document& document, NestRun& nest, PieceHand& hand, QWidget* parent)
+    : CanvasView(parent), document_(document), nest_(nest), hand_(hand),
+      gesture_(hand, [this](int sheet) { return along(sheet); }), stamps_(document) {
+    setObjectName("Sheet view");
+    setAccessibleName("Sheet");
+    setAccessibleDescription("The medium with all stickers and marks");
+    setMouseTracking(true);
+    connect(&hand, &PieceHand::changed, this, &SheetView::hideMoving);
+    connect(&document, &Document::madeChanged, this, [this] {
+        stamps_.forgetDeleted();
+        contentChanged();
+    });
+    connect(&nest, &NestRun::changed, this, [this] {
+        if (shown_ != nest_.best()) {
+            shown_ = nest_.best();
+            contentChanged();
+        }
+    });
+    connect(&document.pictures(), &PictureCache::ready, this, [this] {
+        stamps_.forgetUnfinished();
+        redraw();
+    });
+}
+
+const Layout& SheetView::layout() const {
+    return nest_.best() ? *nest_.best() : document_.made()->layout;
+}
+
+QRectF SheetView::content() const {
+    const auto& sheets = layout().sheets;
+    if (sheets.empty())
+        return {};
+    double length = betweenSheets * double(sheets.size() - 1);
+    for (const Sheet& sheet : sheets)
+        length += sheet.length;
+    return {0, 0, length, document_.job().plan.medium.width};
+}
+
+double SheetView::along(int sheet) const {
+    const auto& sheets = layout().sheets;
+    double at = 0;
+    for (std::size_t i = 0; i < std::min(std::size_t(std::max(sheet, 0)), sheets.size()); ++i)
+        at += sheets[i].length + betweenSheets;
+    return at;
+}
+
+int SheetView::sheetAt(double x) const {
+    const int sheets = int(layout().sheets.size());
+    int sheet = 0;
+    while (sheet + 1 < sheets && x > along(sheet + 1) - betweenSheets / 2)
+        ++sheet;
+    return sheet;
+}
+
+Point SheetView::placeOf(QPointF screen) const {
+    const QPointF at = toMillimetres(screen);
+    return {at.x(), at.y()};
+}
+
+void SheetView::paintContent(QPainter& painter, const QRectF& visible) {
+    for (std::size_t i = 0; i < layout().sheets.size(); ++i) {
+        const double at = along(int(i));
+        painter.save();
+        painter.translate(at, 0);
+        paintSheet(painter, i, visible.translated(-at, 0));
+        painter.restore();
+    }
+}
+
+bool SheetView::prepareContent(const QRectF& visible, const QDeadlineTimer& until) {
+    for (std::size_t i = 0; i < layout().sheets.size(); ++i) {
+        const bool isReady = eachSeen(i, visible.translated(-along(int(i)), 0), [&](const Seen& seen) {
+            if (until.hasExpired())
+                return false;
+            stamps_.prepare(seen.made, seen.piece.place, pixelsPerMillimetre(), devicePixelRatioF());
+            return true;
+        });
+        if (!isReady)
+            return false;
+    }
+    return true;
+}
+
+bool SheetView::eachSeen(std::size_t number, const QRectF& visible,
+                         const std::function<bool(const Seen&)>& act) const {
+    const auto& sheets = layout().sheets;
+    std::size_t first = 0;
+    for (std::size_t i = 0; i < number; ++i)
+        first += sheets[i].pieces.size();
+    const hasami::Box seen{{visible.left(), visible.top()}, {visible.right(), visible.bottom()}};
+    std::map<std::string_view, const MadeDesign*> byDesign;
+    for (const MadeDesign& made : document_.made()->designs)
+        byDesign[made.design] = &made;
+    const MadeDesign* made = nullptr; // of the last piece: many of one design follow each other
+    for (std::size_t i = 0; i < sheets[number].pieces.size(); ++i) {
+        const Piece& piece = sheets[number].pieces[i];
+        if (!made || made->design != piece.design)
+            made = byDesign.at(piece.design);
+        const hasami::Box box = boundsOfMapped(made->sticker->footprint, piece.place);
+        if (seen.meets(box) && !std::binary_search(hidden_.begin(), hidden_.end(), first + i) &&
+            !act({piece, *made, box}))
+            return false;
+    }
+    return true;
+}
+
+void SheetView::paintSheet(QPainter& painter, std::size_t number, const QRectF& visible) {
+    const Sheet& sheet = layout().sheets[number];
+    const double width = document_.job().plan.medium.width;
+    if (!visible.intersects(QRectF(0, 0, sheet.length, width)))
+        return;
+    paintMedium(painter, sheet);
+    paintKeptFree(painter, int(number), sheet.length);
+    painter.setRenderHint(QPainter::SmoothPixmapTransform);
+    std::vector<QPointF> pins;
+    eachSeen(number, visible, [&](const Seen& seen) {
+        stamps_.paint(painter, seen.made, seen.piece.place, pixelsPerMillimetre());
+        if (seen.piece.isPinned)
+            pins.emplace_back(seen.box.centre().x, seen.box.centre().y);
+        return true;
+    });
+    paintCutLines(painter, linePaths(sheet.lines), SheetStamps::lineWidth(pixelsPerMillimetre()));
+    paintMarks(painter, sheet);
+    if (hidden_.empty() && !nest_.best())
+        paintConflicts(painter, number);
+    for (const QPointF& at : pins)
+        paintPin(painter, at, pixelsPerMillimetre());
+}
+
+void SheetView::paintKeptFree(QPainter& painter, int sheet, double length) const {
+    const SheetPlan& plan = document_.job().plan;
+    const double width = plan.medium.width, scale = pixelsPerMillimetre();
+    QBrush hatch(QColor(0x8A, 0x84, 0x74), Qt::BDiagPattern);
+    hatch.setTransform(QTransform::fromScale(1 / scale, 1 / scale));
+    const QRectF medium(0, 0, length, width);
+    const Medium& m = plan.medium;
+    for (const QRectF& strip : {QRectF(0, 0, m.start, width), QRectF(0, 0, length, m.firstSide),
+                                QRectF(0, width - m.lastSide, length, m.lastSide)})
+        if (!strip.isEmpty())
+            painter.fillRect(strip.intersected(medium), hatch);
+    painter.setPen(QPen(colour::quiet, 0));
+    for (const Box& box : keptFree(plan, sheet)) {
+        const QRectF kept = toRect(box).intersected(medium);
+        painter.fillRect(kept, hatch);
+        painter.setBrush(Qt::NoBrush);
+        painter.drawRect(kept);
+    }
+}
+
+QPainterPath SheetView::outlineOf(const std::string& design, const Affine& place) const {
+    QPainterPath path;
+    path.setFillRule(Qt::OddEvenFill);
+    if (const MadeDesign* made = document_.made()->find(design); made && made->outline)
+        for (const Loop& loop : made->outline->loops) {
+            QPolygonF polygon;
+            for (const Point p : loop) {
+                const Point at = place(p);
+                polygon << QPointF(at.x, at.y);
+            }
+            path.addPolygon(polygon);
+            path.closeSubpath();
+        }
+    return path;
+}
+
+/// The pieces that lie where they can't, hatched.
+void SheetView::paintConflicts(QPainter& painter, std::size_t sheet) const {
+    const Layout& shown = layout();
+    std::set<std::size_t> pieces;
+    for (const Conflict& conflict : shown.conflicts)
+        if (conflict.sheet == sheet) {
+            pieces.insert(conflict.piece);
+            if (conflict.with == Conflict::With::piece)
+                pieces.insert(conflict.other);
+        }
+    for (const std::size_t i : pieces) {
+        const Piece& piece = shown.sheets[sheet].pieces[i];
+        paintHatched(painter, outlineOf(piece.design, piece.place), pixelsPerMillimetre());
+    }
+}
+
+Affine SheetView::placeOf(const LaidPiece& piece) const {
+    const MadeDesign* made = document_.made()->find(piece.design);
+    Copies copies{piece.design, made ? made->sticker->footprint : Box{}, 1};
+    const Design* design = document_.job().find(piece.design);
+    copies.isMirrored = design && design->recipe.isMirrored;
+    return hasami::placeOf(copies, piece.centre, piece.turn);
+}
+
+/// What is dragged, on top of all; it and what it comes too close to are hatched.
+void SheetView::paintMoving(QPainter& painter) {
+    painter.setRenderHint(QPainter::Antialiasing);
+    for (const std::size_t number : hand_.hindering()) {
+        const LaidPiece& piece = hand_.laid()[number];
+        paintHatched(painter, outlineOf(piece.design, placeOf(piece)).translated(along(piece.sheet), 0),
+                     pixelsPerMillimetre());
+    }
+    for (const PieceHand::Shown& shown : hand_.moving()) {
+        const MadeDesign* made = document_.made()->find(shown.piece.design);
+        if (!made || made->sticker->isEmpty())
+            continue;
+        const Affine place = placeOf(shown.piece);
+        painter.save();
+        painter.translate(along(shown.piece.sheet), 0);
+        painter.setRenderHint(QPainter::SmoothPixmapTransform);
+        stamps_.paint(painter, *made, place, pixelsPerMillimetre());
+        if (shown.collides)
+            paintHatched(painter, outlineOf(shown.piece.design, place), pixelsPerMillimetre());
+        painter.restore();
+    }
+}
+
+/// Each by its outline, where they are few enough to be told apart.
+void SheetView::paintHeld(QPainter& painter) {
+    constexpr std::size_t most = 200;
+    if (hand_.laid().empty() || hand_.isDragging() || hand_.held().size() > most)
+        return;
+    QPen rim(colour::indigo, 2);
+    rim.setCosmetic(true);
+    painter.setRenderHint(QPainter::Antialiasing);
+    painter.setPen(rim);
+    painter.setBrush(Qt::NoBrush);
+    for (const std::size_t number : hand_.held()) {
+        const LaidPiece& piece = hand_.laid()[number];
+        painter.drawPath(outlineOf(piece.design, placeOf(piece)).translated(along(piece.sheet), 0));
+    }
+}
+
+void SheetView::hideMoving() {
+    std::vector<std::size_t> hidden;
+    for (const PieceHand::Shown& shown : hand_.moving())
+        hidden.push_back(shown.number);
+    std::sort(hidden.begin(), hidden.end());
+    if (hidden != hidden_) {
+        hidden_ = std::move(hidden);
+        redraw();
+    }
+    if (hand_.isDragging())
+        keepInPlace();
+    update();
+}
+
+void SheetView::paintMedium(QPainter& painter, const Sheet& sheet) const {
+    const double width = document_.job().plan.medium.width;
+    const Profile::Reach& reach = document_.job().profile.reach;
+    const QRectF medium(0, 0, sheet.length, width);
+    painter.setRenderHint(QPainter::Antialiasing, false);
+    const double shade = 3 / pixelsPerMillimetre();
+    painter.fillRect(medium.translated(shade, shade), QColor(0, 0, 0, 28));
+    painter.fillRect(medium, Qt::white);
+
+    QBrush hatch(QColor(0xC9, 0xC3, 0xB4), Qt::BDiagPattern);
+    hatch.setTransform(QTransform::fromScale(1 / pixelsPerMillimetre(), 1 / pixelsPerMillimetre()));
+    const QRectF reachable = medium.adjusted(reach.leading, reach.sides, -reach.trailing, -reach.sides);
+    const QRectF strips[] = {
+        {medium.topLeft(), QPointF(reachable.left(), medium.bottom())},
+        {QPointF(reachable.right(), medium.top()), medium.bottomRight()},
+        {QPointF(reachable.left(), medium.top()), QPointF(reachable.right(), reachable.top())},
+        {QPointF(reachable.left(), reachable.bottom()), QPointF(reachable.right(), medium.bottom())}};
+    for (const QRectF& strip : strips)
+        painter.fillRect(strip, hatch);
+    painter.setPen(QPen(colour::rule, 0));
+    painter.setBrush(Qt::NoBrush);
+    painter.drawRect(medium);
+    if (sheet.usedLength < sheet.length) {
+        QPen used(colour::indigo, 1.5, Qt::DashLine);
+        used.setCosmetic(true);
+        painter.setPen(used);
+        painter.drawLine(QPointF(sheet.usedLength, 0), QPointF(sheet.usedLength, width));
+    }
+}
+
+void SheetView::paintMarks(QPainter& painter, const Sheet& sheet) const {
+    painter.setRenderHint(QPainter::Antialiasing);
+    for (const Mark& mark : sheet.marks) {
+        const QPointF centre(mark.centre.x, mark.centre.y);
+        QPen quiet(colour::quiet, 1, Qt::DotLine);
+        quiet.setCosmetic(true);
+        painter.setPen(quiet);
+        painter.setBrush(Qt::NoBrush);
+        painter.drawEllipse(centre, mark.quietRadius, mark.quietRadius);
+        painter.setPen(Qt::NoPen);
+        painter.setBrush(Qt::black);
+        painter.drawEllipse(centre, mark.radius, mark.radius);
+    }
+}
+
+void SheetView::showRoute(const RouteBar& bar) {
+    route_ = &bar;
+    connect(&bar, &RouteBar::changed, this, qOverload<>(&QWidget::update));
+}
+
+void SheetView::paintOverlay(QPainter& painter) {
+    if (route_ && route_->isOn())
+        return paintRoute(
+            painter, *route_, [this](std::size_t sheet) { return along(int(sheet)); }, content(),
+            pixelsPerMillimetre());
+    if (!hand_.laid().empty())
+        paintMoving(painter);
+    paintHeld(painter);
+    gesture_.paint(painter, pixelsPerMillimetre());
+    if (usedDrawn_) {
+        painter.setPen(QPen(colour::indigo, 0, Qt::DashLine));
+        painter.setBrush(QColor(0x8A, 0x84, 0x74, 60));
+        painter.drawRect(usedDrawn_->normalized());
+    }
+}
+
+void SheetView::drawUsedAreas(bool isOn) {
+    drawsUsed_ = isOn;
+    usedDrawn_.reset();
+    setCursor(isOn ? Qt::CrossCursor : Qt::ArrowCursor);
+    update();
+}
+
+namespace {
+
+PieceGesture::Keys keysOf(const QMouseEvent& event) {
+    return {bool(event.modifiers() & (Qt::ControlModifier | Qt::ShiftModifier)),
+            bool(event.modifiers() & Qt::ShiftModifier)};
+}
+
+bool isPlainLeft(const QMouseEvent& event) {
+    return event.button() == Qt::LeftButton && !(event.modifiers() & Qt::AltModifier);
+}
+
+} // namespace
+
+/// The keys for stickers come before those of the menus while some are held.
+bool SheetView::event(QEvent* event) {
+    if (event->type() == QEvent::ShortcutOverride && !hand_.held().empty())
+        if (const auto* key = static_cast<QKeyEvent*>(event);
+            key->key() == Qt::Key_D && key->modifiers() == Qt::ControlModifier)
+            event->accept();
+    return CanvasView::event(event);
+}
+
+void SheetView::mousePressEvent(QMouseEvent* event) {
+    if (pressRuler(*event))
+        return;
+    if (!isPlainLeft(*event) || layout().sheets.empty() || (route_ && route_->isOn()))
+        return CanvasView::mousePressEvent(event);
+    setFocus();
+    const Point at = placeOf(event->position());
+    if (drawsUsed_)
+        usedDrawn_ = QRectF(at.x, at.y, 0, 0);
+    else if (nest_.isOn())
+        nest_.stop(); // what is taken in hand stays where it is
+    else
+        gesture_.press(at, sheetAt(at.x), reach(), keysOf(*event));
+    update();
+}
+
+void SheetView::mouseMoveEvent(QMouseEvent* event) {
+    if (moveOnRuler(*event))
+        return;
+    const Point at = placeOf(event->position());
+    if (usedDrawn_) {
+        usedDrawn_->setBottomRight({at.x, at.y});
+        update();
+    } else if (event->buttons() & Qt::LeftButton) {
+        gesture_.move(at, sheetAt(at.x), reach(), keysOf(*event));
+        if (gesture_.isDragging())
+            update();
+    } else if (!drawsUsed_ && event->buttons() == Qt::NoButton && !layout().sheets.empty()) {
+        setCursor(gesture_.cursor(at, sheetAt(at.x), reach()));
+    }
+    CanvasView::mouseMoveEvent(event);
+}
+
+void SheetView::mouseReleaseEvent(QMouseEvent* event) {
+    if (releaseRuler(*event))
+        return;
+    if (event->button() != Qt::LeftButton)
+        return CanvasView::mouseReleaseEvent(event);
+    if (usedDrawn_) {
+        takeUsedArea();
+    } else {
+        gesture_.release(keysOf(*event));
+    }
+    update();
+    CanvasView::mouseReleaseEvent(event);
+}
+
+/// A drag draws one, a click takes one away.
+void SheetView::takeUsedArea() {
+    const int sheet = sheetAt(usedDrawn_->left());
+    const Medium& medium = document_.job().plan.medium;
+    const QRectF whole(0, 0, medium.length.value_or(Limits::mostMedium), medium.width);
+    const QPointF pressed = usedDrawn_->topLeft() - QPointF(along(sheet), 0);
+    const QRectF box = usedDrawn_->normalized().translated(-along(sheet), 0).intersected(whole);
+    usedDrawn_.reset();
+    constexpr double least = 1; // mm
+    if (box.width() > least && box.height() > least)
+        return document_.change("Used area", [&](Job& job) {
+            job.plan.medium.used.push_back({sheet, {{box.left(), box.top()}, {box.right(), box.bottom()}}});
+        });
+    document_.change("Forget a used area", [&](Job& job) {
+        std::erase_if(job.plan.medium.used, [&](const UsedArea& used) {
+            return used.sheet == sheet && toRect(used.box).contains(pressed);
+        });
+    });
+}
+
+void SheetView::mouseDoubleClickEvent(QMouseEvent* event) {
+    if (event->position().x() < canvas().left() && event->position().y() < canvas().top())
+        CanvasView::mouseDoubleClickEvent(event);
+    else
+        mousePressEvent(event);
+}
+
+void SheetView::keyPressEvent(QKeyEvent* event) {
+    if (!gesture_.key(event->key(), event->modifiers()))
+        CanvasView::keyPressEvent(event);
+}
+
+void SheetView::contextMenuEvent(QContextMenuEvent* event) {
+    const Point at = placeOf(event->pos());
+    const int sheet = sheetAt(at.x);
+    const auto piece = hand_.pieceAt(sheet, at - Point{along(sheet), 0});
+    if (!piece)
+        return;
+    if (!hand_.isHeld(*piece))
+        hand_.hold({*piece});
+    QMenu menu(this);
+    QAction* pin = menu.addAction("Pin", this, [this] { hand_.pin(!hand_.arePinned()); });
+    pin->setCheckable(true);
+    pin->setChecked(hand_.arePinned());
+    menu.addAction("Turn by a quarter", this, [this] { hand_.turnBy(90); });
+    menu.addAction("Duplicate", this, [this] { hand_.duplicate(); });
+    menu.addAction("Take out", this, [this] { hand_.remove(); });
+    menu.exec(event->globalPos());
+}
+
+void SheetView::paintEmpty(QPainter& painter) {
+    painter.setPen(coloursOf(palette()).quiet);
+    painter.drawText(rect(), Qt::AlignCenter, "No stickers to lay out yet");
+}
+
+} // namespace hasami

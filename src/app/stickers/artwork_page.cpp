@@ -1,0 +1,329 @@
+#include "app/stickers/artwork_page.h"
+
+#include "app/controls/design_controls.h"
+#include "app/document/step_state.h"
+
+#include <QCheckBox>
+#include <QGridLayout>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QLineEdit>
+#include <QListWidget>
+#include <QMenu>
+#include <QPushButton>
+#include <QScrollArea>
+#include <QSignalBlocker>
+#include <QSpinBox>
+#include <QVBoxLayout>
+
+#include <cmath>
+
+namespace hasami {
+
+namespace {
+
+constexpr double leastPercent = 0.1, mostPercent = 10'000;
+
+QGridLayout* tightGrid(QWidget* widget) {
+    auto* grid = new QGridLayout(widget);
+    grid->setContentsMargins(0, 0, 0, 0);
+    grid->setSpacing(6);
+    return grid;
+}
+
+} // namespace
+
+ArtworkPage::ArtworkPage(Document& document, ItemHand& hand, QWidget* parent)
+    : StepPage(document, parent), hand_(hand), name_(new QLineEdit), resolution_(quietText()),
+      pages_(new QWidget), page_(new QSpinBox), several_(new QWidget), items_(new QListWidget),
+      height_(new QuantityField(QuantityKind::length, Limits::leastSize, Limits::mostSize)),
+      percent_(new QuantityField(QuantityKind::percent, leastPercent, mostPercent)),
+      ratio_(new QCheckBox("Keep its proportions")), alignments_(new QPushButton) {
+    resolution_->setObjectName("Resolution");
+    auto* inner = new QWidget;
+    auto* layout = pageLayout(inner);
+    for (QWidget* part : {makeName(), makePages(), makeItems(), makeSizes(), makeTurns(), makeCrops(),
+                          makeAlignments(), static_cast<QWidget*>(resolution_)})
+        layout->addWidget(part);
+    layout->addStretch(1);
+    auto* scroll = new QScrollArea;
+    scroll->setWidgetResizable(true);
+    scroll->setFrameShape(QFrame::NoFrame);
+    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    scroll->setWidget(inner);
+    inner->setAutoFillBackground(false);
+    scroll->viewport()->setAutoFillBackground(false);
+    auto* whole = pageLayout(this);
+    whole->addWidget(scroll);
+    const auto showAgain = [this] {
+        if (const Design* design = this->document().selectedDesign())
+            showDesign(*design, this->document().newest(design->id));
+    };
+    connect(&hand, &ItemHand::changed, this, showAgain);
+    connect(&document, &Document::refused, this,
+            showAgain); // a page that can't be shown is not the one shown
+}
+
+QWidget* ArtworkPage::makeName() {
+    auto* label = new QLabel("Name");
+    name_->setObjectName("Name field");
+    name_->setAccessibleName("Name");
+    name_->setToolTip("What this sticker is called on the shelf");
+    name_->setMaxLength(200);
+    label->setBuddy(name_);
+    connect(name_, &QLineEdit::editingFinished, this, [this] {
+        const std::string id = document().selected(), name = name_->text().trimmed().toStdString();
+        if (!name.empty() && name_->isModified())
+            document().change("Rename to " + name_->text().trimmed(), [&](Job& job) {
+                if (Design* design = job.find(id))
+                    design->name = name;
+            });
+        name_->setModified(false);
+    });
+    auto* widget = new QWidget;
+    auto* box = new QVBoxLayout(widget);
+    box->setContentsMargins(0, 0, 0, 0);
+    box->setSpacing(4);
+    box->addWidget(label);
+    box->addWidget(name_);
+    return widget;
+}
+
+QWidget* ArtworkPage::makePages() {
+    auto* label = new QLabel("Page of the file");
+    page_->setObjectName("Page field");
+    page_->setAccessibleName("Page of the file");
+    page_->setToolTip("Which page of the file the sticker shows; the recipe stays");
+    page_->setKeyboardTracking(false);
+    page_->setMinimum(1);
+    label->setBuddy(page_);
+    connect(page_, &QSpinBox::valueChanged, this, [this](int page) {
+        if (const auto item = hand_.item())
+            document().showPage(document().selected(), *item, page);
+    });
+    auto* box = new QHBoxLayout(pages_);
+    box->setContentsMargins(0, 0, 0, 0);
+    box->addWidget(label);
+    box->addStretch(1);
+    box->addWidget(page_);
+    return pages_;
+}
+
+QPushButton* ArtworkPage::addButton(QGridLayout& grid, const QString& name, const QString& effect,
+                                    const std::function<void()>& act, int columns) {
+    auto* button = new QPushButton(name);
+    button->setObjectName(name);
+    button->setProperty("role", "small");
+    button->setToolTip(effect);
+    connect(button, &QPushButton::clicked, this, act);
+    grid.addWidget(button, grid.count() / columns, grid.count() % columns);
+    return button;
+}
+
+QWidget* ArtworkPage::addField(QuantityField& field, const QString& name, const QString& effect,
+                               void (ItemHand::*set)(double, const QString&)) {
+    auto* label = new QLabel(name);
+    label->setBuddy(&field);
+    field.setObjectName(name + " field");
+    field.setAccessibleName(name);
+    field.setToolTip(effect);
+    connect(&field, &QuantityField::entered, this, [this, set](double value) { (hand_.*set)(value, {}); });
+    auto* widget = new QWidget;
+    auto* box = new QVBoxLayout(widget);
+    box->setContentsMargins(0, 0, 0, 0);
+    box->setSpacing(4);
+    box->addWidget(label);
+    box->addWidget(&field);
+    return widget;
+}
+
+QWidget* ArtworkPage::makeItems() {
+    items_->setObjectName("Artworks");
+    items_->setAccessibleName("Artworks of this sticker");
+    items_->setToolTip(
+        "What this sticker shows, the front one on top; pick one to move, size or turn it alone");
+    items_->setFixedHeight(60);
+    connect(items_, &QListWidget::currentRowChanged, this, [this](int row) {
+        if (row >= 0)
+            hand_.hold(row == 0 ? std::nullopt : std::optional(hand_.count() - std::size_t(row)));
+    });
+    auto* box = new QVBoxLayout(several_);
+    box->setContentsMargins(0, 0, 0, 0);
+    box->setSpacing(6);
+    box->addWidget(items_);
+    auto* buttons = new QWidget;
+    auto* grid = tightGrid(buttons);
+    forward_ = addButton(
+        *grid, "Raise", "Lies in front of the artwork that covers it now", [this] { hand_.restack(1); }, 3);
+    backward_ = addButton(
+        *grid, "Lower", "Lies behind the artwork that it covers now", [this] { hand_.restack(-1); }, 3);
+    takeOut_ = addButton(
+        *grid, "Take out", "This sticker no longer shows the artwork held (Delete on the bench)",
+        [this] { hand_.remove(); }, 3);
+    box->addWidget(buttons);
+    auto* widget = new QWidget;
+    auto* all = new QVBoxLayout(widget);
+    all->setContentsMargins(0, 0, 0, 0);
+    all->setSpacing(6);
+    all->addWidget(several_);
+    auto* add = new QPushButton("Lay artwork on it…");
+    add->setObjectName("Lay artwork on it");
+    add->setProperty("role", "small");
+    add->setToolTip("Another picture or drawing in front of what this sticker shows, cut as one with it");
+    connect(add, &QPushButton::clicked, this, &ArtworkPage::moreArtworkWanted);
+    all->addWidget(add);
+    return widget;
+}
+
+QuantityRow* ArtworkPage::addRow(const QuantityRow::Description& description,
+                                 void (ItemHand::*set)(double, const QString&)) {
+    auto* row = new QuantityRow(description);
+    connect(row, &QuantityRow::chosen, this,
+            [this, set, run = description.name](double value) { (hand_.*set)(value, run); });
+    connect(row, &QuantityRow::rested, &document(), &Document::endRun);
+    return row;
+}
+
+QWidget* ArtworkPage::makeSizes() {
+    width_ = addRow({"Width", "How wide what is held is printed", QuantityKind::length, Limits::leastSize,
+                     Limits::mostSize, 5, 300, 0.5},
+                    &ItemHand::setWidth);
+    auto* pair = new QWidget;
+    auto* columns = new QHBoxLayout(pair);
+    columns->setContentsMargins(0, 0, 0, 0);
+    columns->addWidget(
+        addField(*height_, "Height", "How high what is held is printed", &ItemHand::setHeight));
+    columns->addStretch(1);
+    percentBox_ = addField(*percent_, "Size",
+                           "How large the artwork is printed, against the size that its file gives it",
+                           &ItemHand::setPercent);
+    columns->addWidget(percentBox_);
+    ratio_->setObjectName("Keep its proportions");
+    ratio_->setToolTip("Width and height change together; untick it to stretch the artwork one way alone");
+    connect(ratio_, &QCheckBox::clicked, &hand_, &ItemHand::lockRatio);
+    auto* widget = new QWidget;
+    auto* box = pageLayout(widget);
+    for (QWidget* row : std::initializer_list<QWidget*>{width_, ratio_, pair})
+        box->addWidget(row);
+    return widget;
+}
+
+QWidget* ArtworkPage::makeTurns() {
+    turn_ = addRow(
+        {"Turn", "How far the artwork is turned, clockwise", QuantityKind::angle, -180, 180, -180, 180, 1},
+        &ItemHand::setTurn);
+    auto* buttons = new QWidget;
+    auto* grid = tightGrid(buttons);
+    addButton(*grid, "Quarter left", "A quarter turn against the clock", [this] { hand_.turnBy(-90); });
+    addButton(*grid, "Quarter right", "A quarter turn with the clock", [this] { hand_.turnBy(90); });
+    addButton(*grid, "Mirror across", "Left and right are swapped, cut lines too",
+              [this] { hand_.mirror(false); });
+    addButton(*grid, "Mirror down", "Top and bottom are swapped, cut lines too",
+              [this] { hand_.mirror(true); });
+    auto* widget = new QWidget;
+    auto* box = pageLayout(widget);
+    box->addWidget(turn_);
+    box->addWidget(buttons);
+    return widget;
+}
+
+QWidget* ArtworkPage::makeCrops() {
+    auto* widget = new QWidget;
+    auto* grid = tightGrid(widget);
+    crop_ = addButton(*grid, "Crop", "Draw the sides of what is shown in and out on the bench; Enter ends it",
+                      [this] { hand_.setCropping(crop_->isChecked()); });
+    crop_->setCheckable(true);
+    margins_ = addButton(*grid, "Crop margins",
+                         "What is empty or of one plain colour around the artwork is not shown",
+                         [this] { hand_.cropMargins(); });
+    all_ = addButton(*grid, "Show all", "The whole artwork is shown again", [this] { hand_.showAll(); });
+    return widget;
+}
+
+QWidget* ArtworkPage::makeAlignments() {
+    auto* menu = new QMenu(alignments_);
+    const std::pair<const char*, Alignment> all[] = {{"Left sides", Alignment::left},
+                                                     {"Middles, left to right", Alignment::middle},
+                                                     {"Right sides", Alignment::right},
+                                                     {"Tops", Alignment::top},
+                                                     {"Middles, top to bottom", Alignment::centre},
+                                                     {"Bottoms", Alignment::bottom}};
+    for (const auto& [name, alignment] : all)
+        menu->addAction(name, this, [this, alignment = alignment] { hand_.align(alignment); });
+    alignments_->setObjectName("Align with the others");
+    alignments_->setText("Align with the others");
+    alignments_->setProperty("role", "small");
+    alignments_->setToolTip("Lays the artwork held on a side or the middle of all the others");
+    alignments_->setMenu(menu);
+    return alignments_;
+}
+
+void ArtworkPage::editName() {
+    name_->setFocus();
+    name_->selectAll();
+}
+
+void ArtworkPage::showDesign(const Design& design, const MadeDesign* made) {
+    if (!(name_->hasFocus() && name_->isModified()))
+        name_->setText(QString::fromStdString(design.name));
+    showItems(design);
+    showHeld(design, made);
+    const Item* held = hand_.lone();
+    const double dpi = dotsPerInch(held ? Artwork{{*held}} : design.artwork);
+    resolution_->setText(
+        dpi == 0
+            ? QString("Vector art: sharp at every size")
+            : QString("%1 dots an inch at this size: %2").arg(std::lround(dpi)).arg(resolutionWord(dpi)));
+    resolution_->setProperty("role", dpi == 0 || dpi >= 150 ? "quiet" : "trouble");
+}
+
+void ArtworkPage::showItems(const Design& design) {
+    const auto& items = design.artwork.items;
+    several_->setVisible(items.size() > 1);
+    const QSignalBlocker quiet(items_);
+    QStringList names{"All together"};
+    for (std::size_t i = items.size(); i-- > 0;)
+        names << QString::fromStdString(items[i].name);
+    items_->clear();
+    items_->addItems(names);
+    const auto held = hand_.item();
+    items_->setCurrentRow(held ? int(items.size() - *held) : 0);
+    forward_->setEnabled(hand_.canMove() && *held + 1 < items.size());
+    backward_->setEnabled(hand_.canMove() && *held > 0);
+    takeOut_->setEnabled(hand_.canMove());
+    alignments_->setVisible(hand_.canMove());
+}
+
+void ArtworkPage::showHeld(const Design& design, const MadeDesign* made) {
+    const Item* item = hand_.lone();
+    const auto held = hand_.item();
+    const bool knows = item && made && made->sources.size() == design.artwork.items.size();
+    const int pages = knows ? made->sources[*held].pages : item ? item->page : 1;
+    const QSignalBlocker quiet(page_);
+    pages_->setVisible(pages > 1);
+    page_->setMaximum(item ? std::max(pages, item->page) : 1);
+    page_->setSuffix(QString(" of %1").arg(pages));
+    page_->setValue(item ? item->page : 1);
+
+    const hasami::Box box = item ? bounds(*item) : bounds(design.artwork);
+    const auto percent = hand_.percent();
+    width_->setUnit(document().job().unit);
+    height_->setUnit(document().job().unit);
+    const double natural = percent && item->place.turn == 0 ? 100 / *percent : 1;
+    width_->setStart(std::clamp(box.width() * natural, Limits::leastSize, Limits::mostSize));
+    width_->show(box.width());
+    height_->show(box.height());
+    percentBox_->setVisible(percent.has_value());
+    percent_->show(percent.value_or(100));
+    ratio_->setChecked(hand_.isRatioLocked());
+    ratio_->setEnabled(item);
+    turn_->setVisible(item);
+    turn_->setStart(0);
+    turn_->show(item ? item->place.turn : 0);
+    for (QPushButton* button : {crop_, margins_})
+        button->setEnabled(item);
+    all_->setVisible(item && item->crop);
+    crop_->setChecked(hand_.isCropping());
+}
+
+} // namespace hasami

@@ -1,0 +1,64 @@
+#pragma once
+
+#include "app/stickers/item_hand.h"
+#include "app/stickers/step_page.h"
+
+class QCheckBox;
+class QGridLayout;
+class QLabel;
+class QLineEdit;
+class QListWidget;
+class QPushButton;
+class QSpinBox;
+
+namespace hasami {
+
+/// What the sticker shows: its name, its artworks, and the place and size of what is held of them.
+class ArtworkPage : public StepPage {
+    Q_OBJECT
+public:
+    ArtworkPage(Document& document, ItemHand& hand, QWidget* parent = nullptr);
+
+    void showDesign(const Design& design, const MadeDesign* made) override;
+    QuantityRow& mainNumber() override { return *width_; }
+    QuantityRow* secondNumber() override { return turn_; }
+
+    /// Lets one type another name for the design.
+    void editName();
+
+Q_SIGNALS:
+    void moreArtworkWanted(); ///< to be laid on what the design shows
+
+private:
+    QWidget* makeName();
+    QWidget* makePages();
+    QWidget* makeItems();
+    QWidget* makeSizes();
+    QWidget* makeTurns();
+    QWidget* makeCrops();
+    QWidget* makeAlignments();
+    QPushButton* addButton(QGridLayout& grid, const QString& name, const QString& effect,
+                           const std::function<void()>& act, int columns = 2);
+    QWidget* addField(QuantityField& field, const QString& name, const QString& effect,
+                      void (ItemHand::*set)(double, const QString&));
+    QuantityRow* addRow(const QuantityRow::Description& description,
+                        void (ItemHand::*set)(double, const QString&));
+    void showItems(const Design& design);
+    void showHeld(const Design& design, const MadeDesign* made);
+
+    ItemHand& hand_;
+    QLineEdit* name_;
+    QLabel* resolution_;
+    QWidget* pages_; ///< which page of a file that has several
+    QSpinBox* page_;
+    QWidget* several_; ///< what there is to choose of several artworks
+    QListWidget* items_;
+    QuantityRow *width_, *turn_;
+    QuantityField *height_, *percent_;
+    QWidget* percentBox_;
+    QCheckBox* ratio_;
+    QPushButton* alignments_;
+    QPushButton *crop_, *margins_, *all_, *forward_, *backward_, *takeOut_;
+};
+
+} // namespace hasami

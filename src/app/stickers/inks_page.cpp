@@ -1,0 +1,292 @@
+#include "app/stickers/inks_page.h"
+
+#include "app/controls/design_controls.h"
+#include "app/document/step_state.h"
+#include "app/kit/colour_choice.h"
+#include "app/kit/theme.h"
+#include "app/paint/artwork_colours.h"
+#include "app/paint/line_names.h"
+#include "artwork/colour_text.h"
+
+#include <QCheckBox>
+#include <QComboBox>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QListWidget>
+#include <QMenu>
+#include <QPushButton>
+#include <QSignalBlocker>
+#include <QToolButton>
+#include <QVBoxLayout>
+
+namespace hasami {
+
+namespace {
+
+const QStringList useNames{"Stickers of paper or vinyl",
+                           "Labels",
+                           "Stickers to pop out",
+                           "Transfer for light cloth",
+                           "Transfer for dark cloth",
+                           "Window, read through glass",
+                           "Magnets",
+                           "Large wall graphics"};
+const QStringList areaNames{"All that is printed", "All that is not white", "Chosen colours",
+                            "As dense as the artwork"};
+
+} // namespace
+
+InksPage::InksPage(Document& document, QWidget* parent)
+    : StepPage(document, parent), mirrored_(new QCheckBox("Print it mirrored")), list_(new QListWidget),
+      add_(new QPushButton("Add ink")), remove_(new QPushButton("Remove ink")), colours_(new QWidget),
+      chips_(new QHBoxLayout(colours_)), text_(quietText()) {
+    auto* layout = pageLayout(this);
+    addUse();
+    addList();
+    area_ = designChoice(document, layout, "Printed", "Which part of the sticker gets this ink", areaNames,
+                         [this](Design& design, int place) {
+                             const auto row = std::size_t(std::max(list_->currentRow(), 0));
+                             if (row < design.recipe.inks.size())
+                                 design.recipe.inks[row].area = InkArea(place);
+                         });
+    choke_ = designRow(document,
+                       {"Choke", "How far the ink is drawn in from its rim, so that it does not peep out",
+                        QuantityKind::length, 0, Limits::mostChoke, 0, 2, 0.05},
+                       "Choke", [this](Design& design, double value) {
+                           const auto row = std::size_t(std::max(list_->currentRow(), 0));
+                           if (row < design.recipe.inks.size())
+                               design.recipe.inks[row].choke = value;
+                       });
+    threshold_ = designRow(document,
+                           {"Away from white", "A colour gets ink once it is so far from white",
+                            QuantityKind::percent, 0, 100, 0, 50, 1},
+                           "Away from white", [this](Design& design, double value) {
+                               const auto row = std::size_t(std::max(list_->currentRow(), 0));
+                               if (row < design.recipe.inks.size())
+                                   design.recipe.inks[row].threshold = value;
+                           });
+    chips_->setContentsMargins(0, 0, 0, 0);
+    chips_->setSpacing(4);
+    layout->addWidget(choke_);
+    layout->addWidget(threshold_);
+    layout->addWidget(colours_);
+    auto* label = new QLabel("Look at it on");
+    look_ = new QComboBox;
+    look_->addItems({"White", "Clear film", "Black", "Kraft paper"});
+    look_->setObjectName("Medium look");
+    look_->setAccessibleName("Look at it on");
+    look_->setToolTip("Only for the eye: what the sticker is printed on");
+    label->setBuddy(look_);
+    connect(look_, &QComboBox::activated, this, [this](int place) { Q_EMIT lookChanged(MediumLook(place)); });
+    layout->addWidget(label);
+    layout->addWidget(look_);
+    layout->addWidget(text_);
+    layout->addStretch(1);
+}
+
+void InksPage::addUse() {
+    use_ = designChoice(
+        document(), static_cast<QVBoxLayout*>(layout()), "Made for",
+        "Sets start values for bleed, kinds of line, inks and mirroring, all of which can be changed",
+        useNames, [](Design& design, int place) {
+            const Box box = bounds(design.artwork);
+            design.recipe = startingFor(stickerUses[std::size_t(place)], design.recipe,
+                                        std::max(box.width(), box.height()));
+        });
+    mirrored_->setObjectName("Print it mirrored");
+    mirrored_->setToolTip("Artwork and cut lines lie left to right on the sheet; the marks never do");
+    connect(mirrored_, &QCheckBox::clicked, this, [this](bool checked) {
+        const std::string id = document().selected();
+        document().endRun();
+        document().change(checked ? "Print mirrored" : "Print as seen", [&](Job& job) {
+            if (Design* design = job.find(id))
+                design->recipe.isMirrored = checked;
+        });
+    });
+    layout()->addWidget(mirrored_);
+}
+
+void InksPage::addList() {
+    list_->setObjectName("Inks list");
+    list_->setAccessibleName("Special inks");
+    list_->setToolTip(
+        "Each is a layer of its own in the print file; what stands below is about the chosen one");
+    list_->setVerticalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    list_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    connect(list_, &QListWidget::currentRowChanged, this, [this] {
+        document().endRun();
+        if (const Design* design = document().selectedDesign())
+            showDesign(*design, document().newest(design->id));
+        Q_EMIT inkChosen();
+    });
+    auto* inks = new QMenu(this);
+    for (const InkKind ink : inkKinds) {
+        QAction* action = inks->addAction(nameOf(ink), this, [this, ink] { addInk(ink); });
+        action->setObjectName("Add " + nameOf(ink).toLower());
+    }
+    add_->setMenu(inks);
+    add_->setToolTip("One more layer of ink beside the colours");
+    remove_->setToolTip("The chosen ink is not printed");
+    connect(remove_, &QPushButton::clicked, this, &InksPage::removeInk);
+    auto* buttons = new QHBoxLayout;
+    buttons->setSpacing(6);
+    for (QPushButton* button : {add_, remove_}) {
+        button->setObjectName(button->text());
+        button->setProperty("role", "small");
+        buttons->addWidget(button);
+    }
+    layout()->addWidget(list_);
+    static_cast<QVBoxLayout*>(layout())->addLayout(buttons);
+}
+
+std::optional<InkKind> InksPage::ink() const {
+    const Design* design = const_cast<InksPage*>(this)->document().selectedDesign();
+    const auto row = std::size_t(std::max(list_->currentRow(), 0));
+    if (!design || row >= design->recipe.inks.size())
+        return {};
+    return design->recipe.inks[row].ink;
+}
+
+void InksPage::changeLayer(const QString& label, const std::function<void(InkLayer&)>& change) {
+    const std::string id = document().selected();
+    const auto row = std::size_t(std::max(list_->currentRow(), 0));
+    document().endRun();
+    document().change(label, [&](Job& job) {
+        if (Design* design = job.find(id); design && row < design->recipe.inks.size())
+            change(design->recipe.inks[row]);
+    });
+}
+
+void InksPage::addInk(InkKind ink) {
+    const std::string id = document().selected();
+    document().endRun();
+    document().change("Add " + nameOf(ink).toLower(), [&](Job& job) {
+        Design* design = job.find(id);
+        if (!design)
+            return;
+        auto& layers = design->recipe.inks;
+        if (std::none_of(layers.begin(), layers.end(), [&](const InkLayer& l) { return l.ink == ink; }))
+            layers.push_back({ink});
+    });
+    list_->setCurrentRow(list_->count() - 1);
+}
+
+void InksPage::removeInk() {
+    const std::string id = document().selected();
+    const int row = list_->currentRow();
+    if (row < 0)
+        return;
+    document().endRun();
+    document().change("Remove " + list_->item(row)->text().toLower(), [&](Job& job) {
+        if (Design* design = job.find(id); design && row < int(design->recipe.inks.size()))
+            design->recipe.inks.erase(design->recipe.inks.begin() + row);
+    });
+}
+
+void InksPage::takeColour(Rgba colour) {
+    changeLayer("Ink on " + QString::fromStdString(colourText(colour)), [&](InkLayer& layer) {
+        layer.area = InkArea::colours;
+        const auto found = std::find(layer.colours.begin(), layer.colours.end(), colour);
+        if (found != layer.colours.end())
+            layer.colours.erase(found);
+        else if (layer.colours.size() < std::size_t(mostColours))
+            layer.colours.push_back(colour);
+    });
+}
+
+void InksPage::showList(const Recipe& recipe) {
+    const QSignalBlocker quiet(list_);
+    const int count = int(recipe.inks.size());
+    while (list_->count() > count)
+        delete list_->takeItem(list_->count() - 1);
+    for (int i = 0; i < count; ++i) {
+        if (list_->count() == i)
+            list_->addItem(new QListWidgetItem);
+        list_->item(i)->setText(nameOf(recipe.inks[std::size_t(i)].ink));
+    }
+    if (count > 0)
+        list_->setCurrentRow(std::clamp(list_->currentRow(), 0, count - 1));
+    list_->setVisible(count > 0);
+    list_->setFixedHeight(std::max(count, 1) * std::max(list_->sizeHintForRow(0), 1) +
+                          2 * list_->frameWidth());
+    remove_->setEnabled(count > 0);
+    for (QAction* action : add_->menu()->actions())
+        action->setEnabled(std::none_of(recipe.inks.begin(), recipe.inks.end(), [&](const InkLayer& layer) {
+            return action->text() == nameOf(layer.ink);
+        }));
+    add_->setEnabled(recipe.inks.size() < inkKinds.size());
+}
+
+/// Chips of the artwork's colours: those that get ink are framed.
+void InksPage::showColours(const InkLayer& layer) {
+    const Design* design = document().selectedDesign();
+    std::vector<Rgba> all = layer.colours;
+    for (const Rgba colour : coloursThatSuit(document(), *design))
+        if (std::find(all.begin(), all.end(), colour) == all.end() && all.size() < 8)
+            all.push_back(colour);
+    while (QLayoutItem* item = chips_->takeAt(0)) {
+        if (item->widget())
+            item->widget()->deleteLater();
+        delete item;
+    }
+    for (const Rgba colour : all) {
+        auto* chip = new QToolButton;
+        const QString name = QString::fromStdString(colourText(colour));
+        chip->setCheckable(true);
+        chip->setChecked(std::find(layer.colours.begin(), layer.colours.end(), colour) !=
+                         layer.colours.end());
+        chip->setIcon(chipOf(colour, {16, 16}, coloursOf(palette()).rule));
+        chip->setObjectName("Ink on " + name);
+        chip->setAccessibleName("Ink on " + name);
+        chip->setToolTip(name + (chip->isChecked() ? " gets this ink" : " gets none of this ink"));
+        connect(chip, &QToolButton::clicked, this, [this, colour] { takeColour(colour); });
+        chips_->addWidget(chip);
+    }
+    chips_->addStretch(1);
+}
+
+void InksPage::showDesign(const Design& design, const MadeDesign* made) {
+    const Recipe& recipe = design.recipe;
+    use_->setCurrentIndex(int(recipe.use));
+    mirrored_->setChecked(recipe.isMirrored);
+    showList(recipe);
+    const auto row = std::size_t(std::max(list_->currentRow(), 0));
+    const bool hasInk = row < recipe.inks.size();
+    const InkLayer layer = hasInk ? recipe.inks[row] : InkLayer{}, start;
+    area_->setCurrentIndex(int(layer.area));
+    choke_->setUnit(document().job().unit);
+    choke_->setStart(start.choke);
+    choke_->show(layer.choke);
+    threshold_->setStart(start.threshold);
+    threshold_->show(layer.threshold);
+    for (QWidget* control : std::initializer_list<QWidget*>{area_, choke_})
+        control->setVisible(hasInk);
+    for (QLabel* label : findChildren<QLabel*>())
+        if (label->buddy() == area_)
+            label->setVisible(hasInk);
+    threshold_->setVisible(hasInk && layer.area == InkArea::notWhite);
+    colours_->setVisible(hasInk && layer.area == InkArea::colours);
+    if (colours_->isVisibleTo(this))
+        showColours(layer);
+    showMade(design, made);
+}
+
+void InksPage::showMade(const Design& design, const MadeDesign* made) {
+    const auto chosen = ink();
+    if (!chosen)
+        return text_->setText("No ink beside the colours. Clear or coloured film wants white under them.");
+    if (!isMadeFor(RecipeStep::inks, design, made))
+        return text_->setText("The ink is being made…");
+    const auto found = std::find_if(made->inks.begin(), made->inks.end(),
+                                    [&](const auto& printed) { return printed->ink == *chosen; });
+    if (found == made->inks.end() || (*found)->area.empty())
+        return text_->setText("▲ None of this ink is left: draw it in by less, or print it elsewhere.");
+    double area = 0;
+    for (const Curve& curve : (*found)->area)
+        area += signedArea(flatten(curve, flatteningTolerance));
+    text_->setText(QString("%1 of ink, as the spot colour \"%2\".")
+                       .arg(quantityText(std::abs(area), QuantityKind::area),
+                            QString::fromStdString(document().job().profile.ink(*chosen).spot)));
+}
+
+} // namespace hasami

@@ -1,0 +1,104 @@
+#pragma once
+
+#include "app/document/document.h"
+#include "artwork/arrange.h"
+
+#include <QObject>
+
+#include <functional>
+#include <optional>
+#include <vector>
+
+namespace hasami {
+
+/// Which of the selected design's artworks is held, and what is done to it. Each change is one entry in the
+/// way back; changes of one drag are one entry.
+class ItemHand : public QObject {
+    Q_OBJECT
+public:
+    explicit ItemHand(Document& document, QObject* parent = nullptr);
+
+    /// The item held; nothing: all of the artwork, as one. A lone item is all and held at once.
+    std::optional<std::size_t> item() const;
+    void hold(std::optional<std::size_t> item);
+    void walk(int by); ///< holds the next one
+
+    /// The one item held; nullptr where all of several are.
+    const Item* lone() const;
+    std::size_t count() const; ///< of the design's items
+    bool isHeld(std::size_t item) const;
+    /// Whether it can be moved against something else.
+    bool canMove() const { return count() > 1 && item().has_value(); }
+
+    /// The topmost item whose shown part holds the place.
+    std::optional<std::size_t> itemAt(Point place) const;
+
+    /// What is held: its box, and the map from there to the design. A lone item's own frame, else the
+    /// design's.
+    struct Frame {
+        Box box;
+        Affine toDesign;
+    };
+    Frame frame() const;
+
+    const std::vector<Guide>& guides() const;
+    void addGuide(const Guide& guide);
+    void moveGuide(std::size_t guide, double to); ///< as part of a drag
+    void removeGuide(std::size_t guide);          ///< as part of a drag
+    void layGuidesThroughMiddle();                ///< of what is held
+    void removeGuides();
+
+    /// Boxes of what is not held.
+    std::vector<Box> others() const;
+
+    /// While open, width and height are set apart from each other.
+    bool isRatioLocked() const { return isRatioLocked_; }
+    void lockRatio(bool isLocked);
+
+    /// While cropping, the sides of what is shown can be drawn in and out.
+    bool isCropping() const { return isCropping_ && lone(); }
+    void setCropping(bool isCropping);
+
+    using Change = std::function<std::optional<Item>(const Item&)>;
+    /// Changes what is held. Nothing is done, and `told` says why, where an item can't be so.
+    void edit(const QString& label, const Change& change, const QString& run = {});
+    /// The same from items as they were when a drag began.
+    void drag(const QString& label, const std::vector<Item>& from, const Change& change);
+    void endDrag() { document_.endRun(); }
+    void cancelDrag() { document_.cancelRun(); }
+
+    void setWidth(double width, const QString& run);
+    void setHeight(double height, const QString& run);
+    void setPercent(double percent, const QString& run); ///< of the natural size
+    void setTurn(double degrees, const QString& run);
+    void turnBy(double degrees);
+    void mirror(bool isDown);
+    void nudge(Point by);
+    void align(Alignment alignment);
+    void restack(int by); ///< to the front, or to the back where negative
+    void remove();
+    void crop(const PixelBox& part, const QString& run = {});
+    void cropMargins();
+    void showAll();
+
+    /// The share of its natural size that a lone item has, in percent; nothing while that is not known.
+    std::optional<double> percent() const;
+
+    Document& document() const { return document_; }
+
+Q_SIGNALS:
+    void changed();
+    void told(const QString& sentence);
+
+private:
+    const Artwork& artwork() const;
+    void changeGuides(const QString& label, const std::function<void(std::vector<Guide>&)>& change,
+                      const QString& run = {});
+    void follow();
+
+    Document& document_;
+    std::optional<std::size_t> item_;
+    bool isRatioLocked_ = true, isCropping_ = false;
+};
+
+} // namespace hasami

@@ -1,0 +1,100 @@
+#include "app/stickers/stickers_place.h"
+
+#include "app/kit/prompt_line.h"
+#include "app/shelf/shelf.h"
+#include "app/stickers/bench.h"
+#include "app/stickers/item_hand.h"
+#include "app/stickers/making_strip.h"
+#include "app/stickers/step_sheet.h"
+#include "app/stickers/touch_up_hand.h"
+#include "app/stickers/view_bar.h"
+
+#include <QGridLayout>
+#include <QLabel>
+#include <QPushButton>
+#include <QVBoxLayout>
+
+namespace hasami {
+
+StickersPlace::StickersPlace(Document& document, QWidget* parent)
+    : QWidget(parent), document_(document), prompt_(new PromptLine), shelf_(new Shelf(document)),
+      hand_(new TouchUpHand(document, this)), items_(new ItemHand(document, this)),
+      views_(new ViewBar(document)), bench_(new Bench(document, *hand_, *items_)),
+      strip_(new MakingStrip(document)), stepSheet_(new StepSheet(document, *hand_, *items_)),
+      welcome_(new QWidget(bench_)) {
+    auto* layout = new QGridLayout(this);
+    layout->setContentsMargins(12, 8, 12, 12);
+    layout->setSpacing(8);
+    layout->addWidget(prompt_, 0, 0, 1, 3);
+    layout->addWidget(shelf_, 1, 0, 3, 1);
+    layout->addWidget(views_, 1, 1);
+    layout->addWidget(bench_, 2, 1);
+    layout->addWidget(strip_, 3, 1);
+    layout->addWidget(stepSheet_, 1, 2, 3, 1);
+    layout->setColumnStretch(1, 1);
+    layout->setRowStretch(2, 1);
+
+    auto* words = new QLabel("Drop artwork here");
+    words->setProperty("role", "figure");
+    auto* kinds = new QLabel("PNG, JPEG, TIFF, WebP and GIF pictures; SVG, PDF and EPS drawings");
+    kinds->setProperty("role", "quiet");
+    auto* open = new QPushButton("Open artwork…");
+    auto* demo = new QPushButton("Open the demo");
+    demo->setToolTip("A job with the bee sticker of Quillmoor Honey, to try things on");
+    auto* welcomeLayout = new QVBoxLayout(welcome_);
+    welcomeLayout->addStretch(1);
+    for (QWidget* w : std::initializer_list<QWidget*>{words, kinds, open, demo})
+        welcomeLayout->addWidget(w, 0, Qt::AlignHCenter);
+    welcomeLayout->addStretch(1);
+    auto* cover = new QVBoxLayout(bench_);
+    cover->addWidget(welcome_);
+
+    connect(open, &QPushButton::clicked, this, &StickersPlace::artworkWanted);
+    connect(demo, &QPushButton::clicked, this, &StickersPlace::demoWanted);
+    connect(stepSheet_, &StepSheet::moreArtworkWanted, this, &StickersPlace::moreArtworkWanted);
+    connect(shelf_, &Shelf::artworkWanted, this, &StickersPlace::artworkWanted);
+    connect(strip_, &MakingStrip::stepChanged, this, [this](RecipeStep step) {
+        document_.endRun();
+        stepSheet_->setStep(step);
+        bench_->setStep(step);
+        views_->choose({}); // one looks at what one has chosen
+    });
+    connect(views_, &ViewBar::viewChanged, bench_, &Bench::setView);
+    connect(stepSheet_, &StepSheet::lineChosen, bench_, &Bench::setLine);
+    connect(stepSheet_, &StepSheet::bleedShown, bench_, &Bench::showBleed);
+    connect(stepSheet_, &StepSheet::lookChanged, bench_, &Bench::setLook);
+    connect(bench_, &Bench::inkColourTaken, stepSheet_, &StepSheet::takeInkColour);
+    connect(&document, &Document::jobChanged, this, &StickersPlace::showPrompt);
+    connect(&document, &Document::madeChanged, this, &StickersPlace::showPrompt);
+    connect(&document, &Document::selectionChanged, this, &StickersPlace::showPrompt);
+    connect(&document, &Document::filesUnderWayChanged, this, &StickersPlace::showPrompt);
+    showPrompt();
+}
+
+void StickersPlace::showPrompt() {
+    const auto& designs = document_.job().designs;
+    welcome_->setVisible(designs.empty());
+    strip_->setVisible(!designs.empty());
+    stepSheet_->setVisible(!designs.empty());
+    const auto troubled = std::count_if(document_.made()->designs.begin(), document_.made()->designs.end(),
+                                        [](const MadeDesign& made) { return !made.trouble.empty(); });
+    const MadeDesign* selected = document_.newest(document_.selected());
+    if (!document_.filesUnderWay().empty())
+        prompt_->say(document_.filesUnderWay().front()->text + "…");
+    else if (designs.empty())
+        prompt_->say("Start with the artwork of your first sticker.");
+    else if (!document_.isMade())
+        prompt_->say("Making the cut lines…");
+    else if (selected && !selected->trouble.empty())
+        prompt_->warn(QString::fromStdString(selected->trouble));
+    else if (troubled > 0)
+        prompt_->warn(QString("%1 of %2 designs have no cut line yet.").arg(troubled).arg(designs.size()));
+    else
+        prompt_->say(designs.size() == 1
+                         ? QString("The cut line is there. Next: lay copies out on a sheet.")
+                         : QString("All %1 designs have their cut lines. Next: lay them out on a sheet.")
+                               .arg(designs.size()),
+                     "Go to Sheet", [this] { Q_EMIT sheetWanted(); });
+}
+
+} // namespace hasami

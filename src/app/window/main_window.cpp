@@ -1,0 +1,464 @@
+#include "app/window/main_window.h"
+
+#include "app/document/artwork_watch.h"
+#include "app/document/nest_run.h"
+#include "app/document/recovery_keeper.h"
+#include "app/kit/notice_bar.h"
+#include "app/kit/save_dialog.h"
+#include "app/kit/settings.h"
+#include "app/kit/theme.h"
+#include "app/kit/wheel_guard.h"
+#include "app/sheet/ledger.h"
+#include "app/sheet/sheet_place.h"
+#include "app/sheet/sheet_view.h"
+#include "app/shelf/shelf.h"
+#include "app/stickers/bench.h"
+#include "app/stickers/item_hand.h"
+#include "app/stickers/making_strip.h"
+#include "app/stickers/step_sheet.h"
+#include "app/stickers/stickers_place.h"
+#include "files/file_kind.h"
+
+#include <QApplication>
+#include <QBuffer>
+#include <QClipboard>
+#include <QCloseEvent>
+#include <QDir>
+#include <QFileDialog>
+#include <QFileInfo>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QMessageBox>
+#include <QMimeData>
+#include <QPushButton>
+#include <QStackedWidget>
+#include <QStandardPaths>
+#include <QTimer>
+
+namespace hasami {
+
+namespace {
+
+/// For file dialogs; what a file is, its content tells.
+QString artworkKinds() {
+    QStringList patterns;
+    for (const std::string_view ending : artworkEndings)
+        patterns << "*." + QString::fromLatin1(ending.data(), qsizetype(ending.size()));
+    return "Artwork (" + patterns.join(' ') + ");;All files (*)";
+}
+
+QStringList localFiles(const QMimeData& data) {
+    QStringList paths;
+    for (const QUrl& url : data.urls())
+        if (url.isLocalFile())
+            paths << url.toLocalFile();
+    return paths;
+}
+
+/// The demo job: beside the program's installed data, or in the build tree.
+QString demoPath() {
+    const QDir program(QApplication::applicationDirPath());
+    for (const char* place : {"../share/hasami/demo/quillmoor-honey.hasami",
+                              "../../demo/quillmoor-honey.hasami", "../demo/quillmoor-honey.hasami"})
+        if (program.exists(place))
+            return program.absoluteFilePath(place);
+    return {};
+}
+
+} // namespace
+
+MainWindow::MainWindow(QWidget* parent)
+    : QMainWindow(parent), writer_(new OutputWriter(document_)), centre_(new QWidget(this)),
+      places_(new QStackedWidget(centre_)), stickers_(new StickersPlace(document_, places_)),
+      state_(new QLabel), notice_(new NoticeBar), recovery_(new RecoveryKeeper(document_)),
+      watch_(new ArtworkWatch(document_, this)),
+      folder_(QStandardPaths::writableLocation(QStandardPaths::DocumentsLocation)) {
+    new WheelGuard(this);
+    setAcceptDrops(true);
+    resize(1280, 800);
+    setMinimumSize(1100, 700);
+    places_->addWidget(stickers_);
+
+    setCentralWidget(centre_);
+    auto* layout = new QVBoxLayout(centre_);
+    layout->setContentsMargins(0, 0, 0, 0);
+    layout->setSpacing(0);
+    layout->addWidget(makeTopBar());
+    layout->addWidget(notice_);
+    layout->addWidget(places_, 1);
+    makeMenus();
+    document_.askBeforeLeaving = [this](const std::function<void()>& goOn) { leaveJob(goOn); };
+
+    connect(stickers_, &StickersPlace::artworkWanted, this, &MainWindow::askForArtwork);
+    connect(stickers_, &StickersPlace::moreArtworkWanted, this, &MainWindow::askForMoreArtwork);
+    connect(stickers_, &StickersPlace::demoWanted, this, [this] { leaveJob([this] { openDemo(); }); });
+    connect(stickers_, &StickersPlace::sheetWanted, this, [this] { goTo(sheet); });
+    connect(&document_, &Document::refused, notice_, &NoticeBar::warn);
+    connect(&stickers_->bench(), &Bench::told, notice_, &NoticeBar::warn);
+    connect(recovery_, &RecoveryKeeper::failed, notice_, &NoticeBar::warn);
+    connect(&document_, &Document::jobChanged, this, &MainWindow::showState);
+    connect(&document_, &Document::jobChanged, this, &MainWindow::prepareSheetPlace);
+    connect(&document_, &Document::madeChanged, this, &MainWindow::showState);
+    connect(&document_, &Document::filesUnderWayChanged, this, &MainWindow::showState);
+    connect(watch_, &ArtworkWatch::noticed, this, &MainWindow::offerNewer);
+    connect(notice_, &NoticeBar::answered, this, &MainWindow::offerNewer);
+    goTo(stickers);
+    showState();
+    offerRecovery();
+    styleWindow(*this);
+}
+
+/// In a moment in which nothing else is asked for, once there is something to lay out.
+void MainWindow::prepareSheetPlace() {
+    if (!sheet_ && !document_.job().designs.empty())
+        QTimer::singleShot(0, this, [this] { sheetPlace(); });
+}
+
+SheetPlace& MainWindow::sheetPlace() {
+    if (sheet_)
+        return *sheet_;
+    sheet_ = new SheetPlace(document_, *writer_); // styled once, when it comes into the window
+    places_->addWidget(sheet_);
+    sheet_->shelf().setDesignActions(designActions_);
+    connect(sheet_, &SheetPlace::artworkWanted, this, &MainWindow::askForArtwork);
+    connect(sheet_, &SheetPlace::stickersWanted, this, [this] { goTo(stickers); });
+    connect(&sheet_->ledger(), &Ledger::printFileWanted, this, &MainWindow::askForPrintFile);
+    connect(&sheet_->ledger(), &Ledger::cutFileWanted, this, &MainWindow::askForCutFile);
+    return *sheet_;
+}
+
+void MainWindow::stopNest() {
+    if (sheet_)
+        sheet_->nest().stop();
+}
+
+QWidget* MainWindow::makeTopBar() {
+    auto* bar = new QWidget;
+    auto* layout = new QHBoxLayout(bar);
+    layout->setContentsMargins(12, 0, 16, 0);
+    layout->setSpacing(4);
+    const QStringList names{"Stickers", "Sheet"};
+    for (int i = 0; i < names.size(); ++i) {
+        auto* button = new QPushButton(names[i]);
+        button->setProperty("role", "place");
+        button->setObjectName(names[i] + " place");
+        button->setCheckable(true);
+        button->setToolTip(QString("Go to %1 (Ctrl+%2)").arg(names[i]).arg(i + 1));
+        connect(button, &QPushButton::clicked, this, [this, i] { goTo(Place(i)); });
+        placeButtons_ << button;
+        layout->addWidget(button);
+    }
+    layout->addStretch(1);
+    state_->setObjectName("State");
+    state_->setProperty("role", "quiet");
+    layout->addWidget(state_);
+    return bar;
+}
+
+CanvasView& MainWindow::view() {
+    return places_->currentIndex() == stickers ? static_cast<CanvasView&>(stickers_->bench())
+                                               : sheetPlace().view();
+}
+
+/// A field that is being typed in gives what it holds to the document as it loses the focus: while there is
+/// one.
+MainWindow::~MainWindow() {
+    if (QWidget* focused = focusWidget())
+        focused->clearFocus();
+}
+
+void MainWindow::goTo(Place place) {
+    document_.endRun();
+    if (place != places_->currentIndex())
+        recovery_->keepNow();
+    places_->setCurrentWidget(place == sheet ? static_cast<QWidget*>(&sheetPlace()) : stickers_);
+    for (int i = 0; i < placeButtons_.size(); ++i)
+        placeButtons_[i]->setChecked(i == place);
+}
+
+void MainWindow::showState() {
+    const bool modified = document_.isModified();
+    if (!modified && !document_.path().isEmpty() && document_.path() != rememberedPath_) {
+        rememberedPath_ = document_.path();
+        Settings::rememberJob(rememberedPath_);
+    }
+    setWindowTitle(document_.title() + "[*] – Hasami");
+    setWindowModified(modified);
+    showWork();
+    const auto label = [](const QString& what, const QString& of) {
+        return of.isEmpty() ? what : what + " " + of;
+    };
+    undo_->setText(label("&Undo", document_.undoLabel()));
+    undo_->setEnabled(!document_.undoLabel().isEmpty());
+    redo_->setText(label("&Redo", document_.redoLabel()));
+    redo_->setEnabled(!document_.redoLabel().isEmpty());
+    save_->setEnabled(modified || document_.path().isEmpty());
+    for (QAction* action : designActions_)
+        action->setEnabled(document_.selectedDesign() != nullptr);
+    for (QAction* action : recipeActions_)
+        action->setEnabled(document_.selectedDesign() != nullptr && document_.hasCopiedRecipe());
+    for (std::size_t i = 0; i < lengthUnits.size(); ++i)
+        unitActions_[qsizetype(i)]->setChecked(lengthUnits[i] == document_.job().unit);
+    const bool hasSheet = !document_.made()->layout.sheets.empty();
+    printFile_->setEnabled(hasSheet);
+    cutFile_->setEnabled(hasSheet);
+}
+
+void MainWindow::showWork() {
+    const auto& files = document_.filesUnderWay();
+    const auto& designs = document_.made()->designs;
+    const auto failed = std::count_if(designs.begin(), designs.end(),
+                                      [](const MadeDesign& made) { return !made.trouble.empty(); });
+    QString work;
+    if (!files.empty())
+        work = files.front()->text + "…";
+    else if (!document_.isMade())
+        work = "Working…";
+    else if (!document_.made()->trouble.empty())
+        work = "▲ " + QString::fromStdString(document_.made()->trouble);
+    else if (failed > 0)
+        work = QString("▲ %1 of %2 designs failed").arg(failed).arg(designs.size());
+    else if (!designs.empty())
+        work = "All made";
+    state_->setText(document_.title() + (document_.isModified() ? ", not saved" : "") +
+                    (work.isEmpty() ? QString() : "  ·  " + work));
+    setStyled(*state_, "role", work.startsWith(QChar(u'▲')) ? "trouble" : "quiet");
+}
+
+void MainWindow::offerRecovery() {
+    if (recovery_->abandoned() == 0)
+        return;
+    const auto take = [this] {
+        leaveJob([this] {
+            recovery_->takeAbandoned([this](const QString& why) {
+                if (!why.isEmpty())
+                    notice_->warn(why);
+                offerRecovery();
+            });
+        });
+    };
+    const auto discard = [this] { recovery_->discardAbandoned(); };
+    notice_->offer("Hasami ended last time before everything was saved. What you had made is still there.",
+                   {"Take it up again", take}, {"Throw it away", discard});
+}
+
+void MainWindow::offerNewer() {
+    if (watch_->changed().empty() || (notice_->offers() && !offersNewer_))
+        return; // another offer comes first
+    offersNewer_ = true;
+    const auto& changed = watch_->changed();
+    const bool isOne = changed.size() == 1;
+    notice_->offer(isOne ? QFileInfo(changed.begin()->first).fileName() + " has changed on disk."
+                         : QString("%1 artworks have changed on disk.").arg(changed.size()),
+                   {isOne ? "Take the new one" : "Take the new ones",
+                    [this] {
+                        offersNewer_ = false;
+                        watch_->takeAll();
+                    }},
+                   {"Keep what is shown", [this] {
+                        offersNewer_ = false;
+                        watch_->keepAll();
+                    }});
+}
+
+void MainWindow::paste() {
+    const QMimeData* data = QGuiApplication::clipboard()->mimeData();
+    if (!data)
+        return;
+    if (const QStringList paths = localFiles(*data); !paths.isEmpty())
+        return openPaths(paths);
+    notice_->clearWarning();
+    const std::pair<const char*, const char*> kinds[] = {{"application/pdf", "Pasted drawing.pdf"},
+                                                         {"image/svg+xml", "Pasted drawing.svg"},
+                                                         {"image/png", "Pasted picture.png"},
+                                                         {"image/jpeg", "Pasted picture.jpg"},
+                                                         {"image/tiff", "Pasted picture.tif"}};
+    for (const auto& [kind, name] : kinds)
+        if (data->hasFormat(kind))
+            return document_.addArtwork(name, [bytes = data->data(kind)] { return bytes; });
+    if (!data->hasImage())
+        return notice_->warn("Nothing to paste: the clipboard holds no picture, drawing or file");
+    document_.addArtwork("Pasted picture.png", [image = data->imageData().value<QImage>()] {
+        QByteArray bytes;
+        QBuffer buffer(&bytes);
+        image.save(&buffer, "PNG");
+        return bytes;
+    });
+}
+
+void MainWindow::openPaths(const QStringList& paths) {
+    notice_->clearWarning();
+    QStringList artworks;
+    for (const QString& path : paths) {
+        if (path.endsWith(".hasami", Qt::CaseInsensitive)) {
+            leaveJob([this, path] { document_.open(path); });
+            return; // a job is opened alone
+        }
+        artworks << path;
+    }
+    if (!artworks.isEmpty())
+        document_.addArtworks(artworks);
+}
+
+void MainWindow::openDemo() {
+    const QString path = demoPath();
+    if (path.isEmpty())
+        notice_->warn("The demo job is not installed");
+    else
+        document_.openCopy(path);
+}
+
+void MainWindow::askForArtwork() {
+    const QStringList paths = QFileDialog::getOpenFileNames(this, "Open artwork", folder_, artworkKinds());
+    if (paths.isEmpty())
+        return;
+    folder_ = QFileInfo(paths.front()).absolutePath();
+    openPaths(paths);
+}
+
+void MainWindow::askForMoreArtwork() {
+    const std::string id = document_.selected();
+    const QStringList paths =
+        QFileDialog::getOpenFileNames(this, "Lay artwork on it", folder_, artworkKinds());
+    if (paths.isEmpty())
+        return;
+    folder_ = QFileInfo(paths.front()).absolutePath();
+    notice_->clearWarning();
+    document_.layOn(id, paths);
+}
+
+void MainWindow::askForReplacement() {
+    const std::string id = document_.selected();
+    const std::size_t item = stickers_->items().item().value_or(0);
+    const QString path = QFileDialog::getOpenFileName(this, "Replace artwork", folder_, artworkKinds());
+    if (path.isEmpty())
+        return;
+    folder_ = QFileInfo(path).absolutePath();
+    notice_->clearWarning();
+    document_.replaceArtwork(id, item, path);
+}
+
+void MainWindow::applyRecipeToAll() {
+    std::vector<std::string> all;
+    for (const Design& design : document_.job().designs)
+        all.push_back(design.id);
+    document_.applyRecipe(all, Document::RecipePart::whole);
+}
+
+void MainWindow::rename() {
+    goTo(stickers);
+    stickers_->strip().setStep(RecipeStep::artwork);
+    stickers_->stepSheet().editName();
+}
+
+void MainWindow::askForJob() {
+    const QString path = QFileDialog::getOpenFileName(this, "Open job", folder_, "Hasami jobs (*.hasami)");
+    if (path.isEmpty())
+        return;
+    folder_ = QFileInfo(path).absolutePath();
+    notice_->clearWarning();
+    document_.open(path);
+}
+
+QString MainWindow::askForPath(const QString& title, const QString& name, const QList<FileFormat>& formats,
+                               std::size_t sheets) {
+    const QString path = askWhereToSave(this, title, QDir(folder_).filePath(name), formats, sheets);
+    if (!path.isEmpty())
+        folder_ = QFileInfo(path).absolutePath();
+    return path;
+}
+
+void MainWindow::askForPrintFile() {
+    const QString path =
+        askForPath("Write print file", document_.title() + " print", {{"Print file", ".pdf"}});
+    if (!path.isEmpty())
+        writer_->writePrint(path, sheetPlace().ledger().withCutLines());
+}
+
+void MainWindow::askForCutFile() {
+    const std::size_t sheets = document_.made()->layout.sheets.size();
+    const QString path =
+        askForPath("Write cut file", document_.title() + " cut",
+                   {{"SVG with the marks", ".svg"}, {"HPGL for the machine", ".plt"}}, sheets);
+    if (!path.isEmpty())
+        writer_->writeCut(path, sheets);
+}
+
+void MainWindow::save() {
+    saveThen({});
+}
+
+QString MainWindow::askForJobPath() {
+    return askForPath("Save job", document_.title(), {{"Hasami job", ".hasami"}});
+}
+
+void MainWindow::saveAs() {
+    const QString path = askForJobPath();
+    if (!path.isEmpty())
+        document_.save(path);
+}
+
+/// What was changed while it was saved is not saved: the question comes again.
+void MainWindow::saveThen(const std::function<void()>& then) {
+    notice_->clearWarning();
+    const QString path = document_.path().isEmpty() ? askForJobPath() : document_.path();
+    if (!path.isEmpty())
+        document_.save(path, [this, then](bool saved) {
+            if (saved && then)
+                leaveJob(then);
+        });
+}
+
+void MainWindow::leaveJob(const std::function<void()>& then) {
+    stopNest(); // what it has found is part of what may be lost
+    document_.endRun();
+    if (!document_.isModified())
+        return then();
+    const auto goOn = [this, then](bool saved) {
+        if (saved)
+            leaveJob(then);
+    };
+    if (document_.joinSave(goOn))
+        return; // what is there is just being saved
+    QMessageBox question(QMessageBox::Question, "Hasami",
+                         QString("Save the changes to %1?").arg(document_.title()),
+                         QMessageBox::Save | QMessageBox::Discard | QMessageBox::Cancel, this);
+    question.setInformativeText("They are lost otherwise.");
+    question.setDefaultButton(QMessageBox::Save);
+    switch (question.exec()) {
+    case QMessageBox::Save:
+        return saveThen(then);
+    case QMessageBox::Discard:
+        return then();
+    default:
+        return;
+    }
+}
+
+void MainWindow::closeEvent(QCloseEvent* event) {
+    stopNest();
+    document_.endRun();
+    if (leaving_ || !document_.isModified()) {
+        recovery_->endWell();
+        event->accept();
+        return;
+    }
+    event->ignore();
+    leaveJob([this] {
+        leaving_ = document_.isModified(); // and not to be saved
+        QMetaObject::invokeMethod(
+            this, [this] { close(); }, Qt::QueuedConnection); // not inside this event
+    });
+}
+
+void MainWindow::dragEnterEvent(QDragEnterEvent* event) {
+    if (!localFiles(*event->mimeData()).isEmpty())
+        event->acceptProposedAction();
+}
+
+void MainWindow::dropEvent(QDropEvent* event) {
+    event->acceptProposedAction();
+    openPaths(localFiles(*event->mimeData()));
+}
+
+} // namespace hasami

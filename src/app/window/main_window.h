@@ -1,0 +1,103 @@
+#pragma once
+
+#include "app/document/document.h"
+#include "app/document/output_writer.h"
+#include "app/kit/save_dialog.h"
+
+#include <QMainWindow>
+
+class QLabel;
+class QPushButton;
+class QStackedWidget;
+
+namespace hasami {
+
+class CanvasView;
+class NoticeBar;
+class ArtworkWatch;
+class RecoveryKeeper;
+class SheetPlace;
+class StickersPlace;
+
+/// The window: places, menus, drops, and the questions that would else lose work.
+class MainWindow : public QMainWindow {
+    Q_OBJECT
+public:
+    enum Place { stickers, sheet };
+
+    explicit MainWindow(QWidget* parent = nullptr);
+    ~MainWindow() override;
+
+    Document& document() { return document_; }
+    StickersPlace& stickersPlace() { return *stickers_; }
+    SheetPlace& sheetPlace(); ///< made when there are stickers, or when it is first asked for
+    void goTo(Place place);
+
+    /// Opens a job, or adds what is not one as artwork.
+    void openPaths(const QStringList& paths);
+    void openDemo();
+
+    RecoveryKeeper& recovery() { return *recovery_; }
+
+protected:
+    void closeEvent(QCloseEvent* event) override;
+    void dragEnterEvent(QDragEnterEvent* event) override;
+    void dropEvent(QDropEvent* event) override;
+
+private:
+    void makeMenus();
+    void makeFileMenu();
+    void makeEditMenu();
+    void makeViewMenu();
+    void makeHelpMenu();
+    /// What can be done with the selected design.
+    QList<QAction*> makeDesignActions();
+    QWidget* makeTopBar();
+    CanvasView& view();
+    void stopNest();
+    void prepareSheetPlace();
+    void showState();
+    void showWork();
+    void showKeys();
+    void offerRecovery();
+    void offerNewer();
+    void paste();
+
+    void askForArtwork();
+    void askForMoreArtwork();
+    void askForReplacement();
+    void applyRecipeToAll();
+    void rename();
+    void askForJob();
+    void askForPrintFile();
+    void askForCutFile();
+    void save();
+    void saveAs();
+    /// Asks what to do with unsaved changes, then goes on with `then` unless the user stays.
+    void leaveJob(const std::function<void()>& then);
+    void saveThen(const std::function<void()>& then);
+    /// In the folder used last (askWhereToSave).
+    QString askForPath(const QString& title, const QString& name, const QList<FileFormat>& formats,
+                       std::size_t sheets = 1);
+    QString askForJobPath();
+
+    Document document_;
+    OutputWriter* writer_;
+    QWidget* centre_;
+    QStackedWidget* places_;
+    StickersPlace* stickers_;
+    SheetPlace* sheet_ = nullptr; ///< none until it is needed
+    QList<QPushButton*> placeButtons_;
+    QList<QAction*> designActions_, recipeActions_, unitActions_;
+    QLabel* state_;
+    NoticeBar* notice_;
+    RecoveryKeeper* recovery_;
+    ArtworkWatch* watch_;
+    bool offersNewer_ = false;
+    QAction *undo_ = nullptr, *redo_ = nullptr, *save_ = nullptr, *printFile_ = nullptr, *cutFile_ = nullptr;
+    QString rememberedPath_; ///< the last one put among the recent jobs
+    QString folder_;         ///< where files were read or written last
+    bool leaving_ = false;
+};
+
+} // namespace hasami
