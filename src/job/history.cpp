@@ -37,13 +37,12 @@ bool History::endRun() {
     return isNothing;
 }
 
-bool History::cancelRun() {
-    const bool isOther = !run_.empty() && !undo_.empty() && !areEqual(undo_.back().job, job_);
-    if (isOther) {
-        job_ = undo_.back().job;
-        selected_ = undo_.back().selected;
-    }
-    return endRun() && isOther;
+bool History::takeRunBack() {
+    if (run_.empty() || undo_.empty() || areEqual(undo_.back().job, job_))
+        return false;
+    job_ = undo_.back().job;
+    selected_ = undo_.back().selected;
+    return true;
 }
 
 bool History::goBack(std::vector<Step>& from, std::vector<Step>& to) {

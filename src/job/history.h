@@ -27,8 +27,9 @@ public:
     /// A run that ended as it began leaves no entry, and what could be redone before it can be again. True if
     /// so.
     bool endRun();
-    /// Takes back what the run that is under way changed, and ends it. True if the job is another one by it.
-    bool cancelRun();
+    /// Takes back what the run that is under way changed, which endRun then finds to be nothing. True if the
+    /// job is another one by it.
+    bool takeRunBack();
 
     /// Empty where there is nothing to undo or redo.
     std::string undoLabel() const { return labelOf(undo_); }

@@ -15,8 +15,6 @@ namespace hasami {
 
 namespace {
 
-constexpr std::size_t mostSteps = 500;
-
 /// All of a recipe that comes behind the edge.
 void takeCutLines(Recipe& recipe, const Recipe& from) {
     EdgeOptions edge = std::move(recipe.edge);
@@ -27,7 +25,7 @@ void takeCutLines(Recipe& recipe, const Recipe& from) {
 } // namespace
 
 Document::Document(QObject* parent)
-    : QObject(parent), job_(std::make_shared<const Job>()), savedJob_(job_),
+    : QObject(parent), history_(std::make_shared<const Job>()), savedJob_(history_.job()),
       made_(std::make_shared<const Made>()), pictures_(background_.pictures) {
     const auto later = [this](auto act) { QMetaObject::invokeMethod(this, act, Qt::QueuedConnection); };
     workshop_ = std::make_unique<Workshop>(
@@ -70,10 +68,10 @@ void Document::take(std::shared_ptr<const Made> made) {
 void Document::takeDesign(std::uint64_t revision, MadeDesign made) {
     if (revision < firstRevision_ || revision <= made_->revision)
         return;
-    const bool selected = made.design == selected_;
+    const bool isSelected = made.design == selected();
     keepIfGood(made);
     newest_[made.design] = std::move(made);
-    if (selected)
+    if (isSelected)
         Q_EMIT madeChanged();
     else if (!moreMade_.isActive())
         moreMade_.start();
@@ -114,113 +112,81 @@ const QPainterPath& Document::liveEdge(const Design& design) {
 }
 
 void Document::change(const QString& label, const std::function<void(Job&)>& edit, const QString& run) {
-    Job changed = *job_;
+    Job changed = job();
     edit(changed);
-    if (changed == *job_)
+    if (changed == job())
         return;
     const std::uint64_t before = revision_;
-    const std::shared_ptr<const Job> old = job_;
+    const std::shared_ptr<const Job> old = sharedJob();
     Q_EMIT aboutToChange(changed);
     if (revision_ != before && changed.plan.laid == old->plan.laid &&
         changed.plan.packing == old->plan.packing) {
-        changed.plan.laid = job_->plan.laid; // a nest that was just stopped
-        changed.plan.packing = job_->plan.packing;
+        changed.plan.laid = job().plan.laid; // a nest that was just stopped
+        changed.plan.packing = job().plan.packing;
     }
-    const bool goesOn = !run.isEmpty() && run == run_;
-    if (goesOn)
-        undo_.back().label = label;
-    else
-        undo_.push_back({label, job_, selected_});
-    if (undo_.size() > mostSteps)
-        undo_.erase(undo_.begin());
-    if (!goesOn)
-        redoBeforeRun_ = std::exchange(redo_, {});
-    run_ = run;
-    std::string selected = changed.find(selected_) ? selected_ : std::string();
-    if (selected.empty() && !changed.designs.empty())
-        selected = changed.designs.back().id;
-    replaceJob(std::make_shared<const Job>(std::move(changed)), std::move(selected));
+    const std::string selectedBefore = selected();
+    history_.put(std::move(changed), label.toStdString(), run.toStdString());
+    showJob(selectedBefore);
 }
 
 void Document::endRun() {
-    if (!run_.isEmpty() && !undo_.empty() && isSame(undo_.back().job, job_)) {
-        undo_.pop_back(); // dragged away and back: nothing happened
-        redo_ = std::move(redoBeforeRun_);
+    if (history_.endRun())
         Q_EMIT jobChanged();
-    }
-    redoBeforeRun_.clear();
-    run_.clear();
 }
 
 void Document::cancelRun() {
-    if (!run_.isEmpty() && !undo_.empty() && !isSame(undo_.back().job, job_))
-        replaceJob(undo_.back().job, undo_.back().selected);
+    const std::string selectedBefore = selected();
+    if (history_.takeRunBack())
+        showJob(selectedBefore);
     endRun();
-}
-
-QString Document::undoLabel() const {
-    return undo_.empty() ? QString() : undo_.back().label;
-}
-QString Document::redoLabel() const {
-    return redo_.empty() ? QString() : redo_.back().label;
 }
 
 void Document::undo() {
-    goBack(undo_, redo_);
+    goBack(&History::undo);
 }
 
 void Document::redo() {
-    goBack(redo_, undo_);
+    goBack(&History::redo);
 }
 
-void Document::goBack(std::vector<Step>& from, std::vector<Step>& to) {
+void Document::goBack(bool (History::*step)()) {
     Q_EMIT aboutToGoBack();
     endRun();
-    if (from.empty())
-        return;
-    Step step = std::move(from.back());
-    from.pop_back();
-    to.push_back({step.label, job_, selected_});
-    replaceJob(std::move(step.job), std::move(step.selected));
+    const std::string selectedBefore = selected();
+    if ((history_.*step)())
+        showJob(selectedBefore);
 }
 
-void Document::replaceJob(std::shared_ptr<const Job> job, std::string selected) {
-    job_ = std::move(job);
-    const bool selectionMoved = selected != selected_;
-    selected_ = std::move(selected);
+void Document::showJob(const std::string& selectedBefore) {
     ++revision_;
-    workshop_->submit(job_, revision_, selected_);
+    workshop_->submit(sharedJob(), revision_, selected());
     Q_EMIT jobChanged();
     Q_EMIT madeChanged();
-    if (selectionMoved)
+    if (selected() != selectedBefore)
         Q_EMIT selectionChanged();
 }
 
 void Document::reset(std::shared_ptr<const Job> job, const QString& path, bool saved) {
     Q_EMIT aboutToReset();
-    undo_.clear();
-    redo_.clear();
-    redoBeforeRun_.clear();
-    run_.clear();
     path_ = path;
     ++jobNumber_;
     savedJob_ = saved ? job : std::make_shared<const Job>();
     std::string first = job->designs.empty() ? std::string() : job->designs.front().id;
-    selected_.clear();
     firstRevision_ = revision_ + 1;
     newest_.clear();
     lastGood_.clear();
     made_ = std::make_shared<const Made>();
-    replaceJob(std::move(job), std::move(first));
+    history_ = History(std::move(job), std::move(first));
+    showJob({});
 }
 
 void Document::select(const std::string& design) {
-    if (design == selected_ || !job_->find(design))
+    if (design == selected() || !job().find(design))
         return;
     endRun();
-    selected_ = design;
+    history_.select(design);
     if (!isMade())
-        workshop_->submit(job_, revision_, selected_); // this one first
+        workshop_->submit(sharedJob(), revision_, selected()); // this one first
     Q_EMIT selectionChanged();
 }
 
@@ -250,7 +216,7 @@ QString Document::inWords(const QStringList& paths) {
 }
 
 void Document::deleteDesign(const std::string& id) {
-    const Design* design = job_->find(id);
+    const Design* design = job().find(id);
     if (!design)
         return;
     endRun();
@@ -258,7 +224,7 @@ void Document::deleteDesign(const std::string& id) {
 }
 
 void Document::duplicateDesign(const std::string& id) {
-    const Design* design = job_->find(id);
+    const Design* design = job().find(id);
     if (!design)
         return;
     endRun();
@@ -269,7 +235,7 @@ void Document::duplicateDesign(const std::string& id) {
 }
 
 void Document::moveDesign(const std::string& id, std::size_t place) {
-    const Design* design = job_->find(id);
+    const Design* design = job().find(id);
     if (!design)
         return;
     endRun();
@@ -278,7 +244,7 @@ void Document::moveDesign(const std::string& id, std::size_t place) {
 }
 
 void Document::copyRecipe(const std::string& id) {
-    if (const Design* design = job_->find(id)) {
+    if (const Design* design = job().find(id)) {
         copiedRecipe_ = design->recipe;
         copiedFrom_ = QString::fromStdString(design->name);
         Q_EMIT selectionChanged(); // what can be done with the selection
@@ -381,11 +347,11 @@ void Document::save(const QString& path, std::function<void(bool)> then) {
     endRun();
     const auto work = beginFiles("Saving " + inWords({path}), false);
     // The job as it is now, whatever is opened or changed before this is done.
-    const auto saving = std::make_shared<Saving>(Saving{job_, jobNumber_, {}});
+    const auto saving = std::make_shared<Saving>(Saving{sharedJob(), jobNumber_, {}});
     if (then)
         saving->then.push_back(std::move(then));
     saves_.push_back(saving);
-    const auto write = [job = job_, made = isMade() ? made_ : nullptr, source = pictures_.source(),
+    const auto write = [job = sharedJob(), made = isMade() ? made_ : nullptr, source = pictures_.source(),
                         path](const std::stop_token&) {
         saveJob(toPath(path), *job, previewOf(*job, made, source));
         return true;
@@ -411,7 +377,8 @@ void Document::endSave(const std::shared_ptr<Saving>& saving, const QString& pat
 }
 
 bool Document::joinSave(const std::function<void(bool)>& then) {
-    if (saves_.empty() || saves_.back()->jobNumber != jobNumber_ || !isSame(saves_.back()->job, job_))
+    if (saves_.empty() || saves_.back()->jobNumber != jobNumber_ ||
+        !History::areEqual(saves_.back()->job, sharedJob()))
         return false;
     saves_.back()->then.push_back(then);
     return true;

@@ -3,7 +3,7 @@
 #include "app/document/background.h"
 #include "app/document/live_edge.h"
 #include "app/document/picture_cache.h"
-#include "job/job.h"
+#include "job/history.h"
 #include "workshop/workshop.h"
 
 #include <QObject>
@@ -21,8 +21,8 @@
 
 namespace hasami {
 
-/// What the window works on: a job, what was made of it, the selection, and the undo history. The only place
-/// where the job changes.
+/// What the window works on: a job with its history and selection, what was made of it, and its files. The
+/// only place where the job changes.
 class Document : public QObject {
     Q_OBJECT
 public:
@@ -30,9 +30,9 @@ public:
     ~Document() override;
 
     /// Valid until the next change.
-    const Job& job() const { return *job_; }
+    const Job& job() const { return *history_.job(); }
     /// The same to be kept: it never changes, a change makes another one.
-    const std::shared_ptr<const Job>& sharedJob() const { return job_; }
+    const std::shared_ptr<const Job>& sharedJob() const { return history_.job(); }
     Background& background() { return background_; }
     PictureCache& pictures() { return pictures_; }
 
@@ -63,14 +63,14 @@ public:
     /// Takes back what the run that is under way changed, as if it had not begun.
     void cancelRun();
 
-    QString undoLabel() const;
-    QString redoLabel() const;
+    QString undoLabel() const { return QString::fromStdString(history_.undoLabel()); }
+    QString redoLabel() const { return QString::fromStdString(history_.redoLabel()); }
     void undo();
     void redo();
 
     /// The selected design's id; empty if there is none.
-    const std::string& selected() const { return selected_; }
-    const Design* selectedDesign() const { return job_->find(selected_); }
+    const std::string& selected() const { return history_.selected(); }
+    const Design* selectedDesign() const { return job().find(selected()); }
     void select(const std::string& design);
 
     /// Reads artworks in the background and adds a design for each that can be used; tells of the others.
@@ -114,7 +114,7 @@ public:
     void applyRecipe(const std::vector<std::string>& ids, RecipePart part);
 
     std::uint64_t jobNumber() const { return jobNumber_; }
-    bool isModified() const { return !isSame(job_, savedJob_); }
+    bool isModified() const { return !History::areEqual(sharedJob(), savedJob_); }
     const QString& path() const { return path_; } ///< empty until saved or opened
     QString title() const;                        ///< the file's name without its ending, or "Untitled job"
 
@@ -179,17 +179,9 @@ Q_SIGNALS:
 
 private:
     void keepIfGood(const MadeDesign& made);
-    struct Step {
-        QString label;
-        std::shared_ptr<const Job> job; ///< what undo (or redo) goes back to
-        std::string selected;
-    };
-
-    void goBack(std::vector<Step>& from, std::vector<Step>& to);
-    static bool isSame(const std::shared_ptr<const Job>& a, const std::shared_ptr<const Job>& b) {
-        return a == b || *a == *b;
-    }
-    void replaceJob(std::shared_ptr<const Job> job, std::string selected);
+    /// After the history went to another job: has it made, and reports it.
+    void showJob(const std::string& selectedBefore);
+    void goBack(bool (History::*step)());
     void reset(std::shared_ptr<const Job> job, const QString& path, bool saved);
     void take(std::shared_ptr<const Made> made);
     void takeDesign(std::uint64_t revision, MadeDesign made);
@@ -220,16 +212,13 @@ private:
     };
     void endSave(const std::shared_ptr<Saving>& saving, const QString& path, const QString& failure);
 
-    Background background_;                     // first: what is under way in it ends after all else has gone
-    std::shared_ptr<const Job> job_, savedJob_; ///< never null
+    Background background_; // first: what is under way in it ends after all else has gone
+    History history_;
+    std::shared_ptr<const Job> savedJob_;        ///< never null
     std::vector<std::shared_ptr<Saving>> saves_; ///< in the order that they are done in
     QString path_;
-    std::string selected_;
-    std::vector<Step> undo_, redo_;
     std::optional<Recipe> copiedRecipe_;
     QString copiedFrom_;
-    QString run_; ///< the run that the last entry may go on with
-    std::vector<Step> redoBeforeRun_;
     std::uint64_t revision_ = 0;
     std::uint64_t jobNumber_ = 0; ///< counts the jobs opened: what was begun for one does not touch the next
     std::uint64_t opening_ = 0;   ///< the newest request to open: older ones are dropped

@@ -78,7 +78,7 @@ void Document::readArtworks(const QString& what, const std::vector<ArtworkSource
         endRun();
         const ReadArtworks& read = *outcome.value;
         QStringList refusals = read.refusals;
-        Job changed = *job_;
+        Job changed = job();
         const Taken taken = take(changed, read.pictures, refusals);
         if (!taken.label.isEmpty())
             change(taken.label, [&](Job& job) { job = changed; });
@@ -169,10 +169,10 @@ void Document::replaceArtwork(const std::string& id, std::size_t item, const QSt
 }
 
 void Document::showPage(const std::string& id, std::size_t item, int page) {
-    const Design* design = job_->find(id);
+    const Design* design = job().find(id);
     if (!design || item >= design->artwork.items.size() || design->artwork.items[item].page == page)
         return;
-    const auto asset = job_->assets.at(design->artwork.items[item].asset);
+    const auto asset = job().assets.at(design->artwork.items[item].asset);
     const QString what = QString("page %1 of ").arg(page);
     replaceWith(
         id, item, "Show " + what,
@@ -183,7 +183,7 @@ void Document::showPage(const std::string& id, std::size_t item, int page) {
 
 void Document::takeNewer(const std::string& old, const QString& path) {
     std::set<int> pages;
-    for (const Design& design : job_->designs)
+    for (const Design& design : job().designs)
         for (const Item& item : design.artwork.items)
             if (item.asset == old)
                 pages.insert(item.page);
