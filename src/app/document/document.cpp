@@ -26,100 +26,21 @@ void takeCutLines(Recipe& recipe, const Recipe& from) {
 
 Document::Document(QObject* parent)
     : QObject(parent), history_(std::make_shared<const Job>()), savedJob_(history_.job()),
-      made_(std::make_shared<const Made>()), pictures_(background_.pictures) {
-    const auto later = [this](auto act) { QMetaObject::invokeMethod(this, act, Qt::QueuedConnection); };
-    workshop_ = std::make_unique<Workshop>(
-        pictures_.source(), Workshop::Tells{[this, later](std::uint64_t revision, const MadeDesign& made) {
-                                                later([this, revision, made] { takeDesign(revision, made); });
-                                            },
-                                            [this, later](const std::shared_ptr<const Made>& made) {
-                                                later([this, made] { take(made); });
-                                            }});
-    constexpr int showEvery = 60; // ms
-    moreMade_.setSingleShot(true);
-    moreMade_.setInterval(showEvery);
-    connect(&moreMade_, &QTimer::timeout, this, &Document::madeChanged);
+      pictures_(background_.pictures), results_(pictures_.source()) {
+    connect(&results_, &Results::changed, this, &Document::madeChanged);
 }
 
-Document::~Document() {
-    workshop_.reset();
-}
-
-void Document::whenMade(std::function<void(std::shared_ptr<const Made>)> then) {
-    if (isMade())
-        then(made_);
-    else
-        waiting_.push_back(std::move(then));
-}
-
-void Document::take(std::shared_ptr<const Made> made) {
-    if (made->revision != revision_)
-        return; // of an older revision
-    made_ = std::move(made);
-    newest_.clear();
-    moreMade_.stop();
-    for (const MadeDesign& design : made_->designs)
-        keepIfGood(design);
-    Q_EMIT madeChanged();
-    for (const auto& then : std::exchange(waiting_, {}))
-        then(made_);
-}
-
-void Document::takeDesign(std::uint64_t revision, MadeDesign made) {
-    if (revision < firstRevision_ || revision <= made_->revision)
-        return;
-    const bool isSelected = made.design == selected();
-    keepIfGood(made);
-    newest_[made.design] = std::move(made);
-    if (isSelected)
-        Q_EMIT madeChanged();
-    else if (!moreMade_.isActive())
-        moreMade_.start();
-}
-
-const MadeDesign* Document::newest(const std::string& design) const {
-    const auto found = newest_.find(design);
-    return found == newest_.end() ? made_->find(design) : &found->second;
-}
-
-namespace {
-
-bool isGood(const MadeDesign& made) {
-    return !made.sticker->isEmpty() && std::none_of(made.inks.begin(), made.inks.end(),
-                                                    [](const auto& ink) { return ink->area.empty(); });
-}
-
-} // namespace
-
-void Document::keepIfGood(const MadeDesign& made) {
-    if (!isGood(made))
-        return;
-    MadeDesign& kept = lastGood_[made.design];
-    if (kept.sticker != made.sticker || kept.inks != made.inks)
-        kept = made;
-}
-
-const MadeDesign* Document::lastGood(const std::string& design) const {
-    const MadeDesign* now = newest(design);
-    const auto found = lastGood_.find(design);
-    const bool holds =
-        now && found != lastGood_.end() && !isGood(*now) && found->second.artwork == now->artwork;
-    return holds ? &found->second : nullptr;
-}
-
-const QPainterPath& Document::liveEdge(const Design& design) {
-    return liveEdge_.of(design, newest(design.id));
-}
+Document::~Document() = default;
 
 void Document::change(const QString& label, const std::function<void(Job&)>& edit, const QString& run) {
     Job changed = job();
     edit(changed);
     if (changed == job())
         return;
-    const std::uint64_t before = revision_;
+    const std::uint64_t before = results_.revision();
     const std::shared_ptr<const Job> old = sharedJob();
     Q_EMIT aboutToChange(changed);
-    if (revision_ != before && changed.plan.laid == old->plan.laid &&
+    if (results_.revision() != before && changed.plan.laid == old->plan.laid &&
         changed.plan.packing == old->plan.packing) {
         changed.plan.laid = job().plan.laid; // a nest that was just stopped
         changed.plan.packing = job().plan.packing;
@@ -158,8 +79,7 @@ void Document::goBack(bool (History::*step)()) {
 }
 
 void Document::showJob(const std::string& selectedBefore) {
-    ++revision_;
-    workshop_->submit(sharedJob(), revision_, selected());
+    results_.make(sharedJob(), selected());
     Q_EMIT jobChanged();
     Q_EMIT madeChanged();
     if (selected() != selectedBefore)
@@ -172,10 +92,7 @@ void Document::reset(std::shared_ptr<const Job> job, const QString& path, bool s
     ++jobNumber_;
     savedJob_ = saved ? job : std::make_shared<const Job>();
     std::string first = job->designs.empty() ? std::string() : job->designs.front().id;
-    firstRevision_ = revision_ + 1;
-    newest_.clear();
-    lastGood_.clear();
-    made_ = std::make_shared<const Made>();
+    results_.forget();
     history_ = History(std::move(job), std::move(first));
     showJob({});
 }
@@ -185,8 +102,7 @@ void Document::select(const std::string& design) {
         return;
     endRun();
     history_.select(design);
-    if (!isMade())
-        workshop_->submit(sharedJob(), revision_, selected()); // this one first
+    results_.makeFirst(sharedJob(), design);
     Q_EMIT selectionChanged();
 }
 
@@ -309,10 +225,10 @@ void Document::read(const QString& text, const QString& what,
                     const std::function<void(const Outcome<ReadJob>&)>& take) {
     const auto work = beginFiles(text, true);
     const auto end = [this, take, work, request = ++opening_,
-                      revision = revision_](const Outcome<ReadJob>& outcome) {
+                      revision = results_.revision()](const Outcome<ReadJob>& outcome) {
         if (!endFiles(work) || request != opening_)
             take({});
-        else if (outcome.value && revision != revision_ && isModified() && askBeforeLeaving)
+        else if (outcome.value && revision != results_.revision() && isModified() && askBeforeLeaving)
             askBeforeLeaving([take, outcome] { take(outcome); });
         else
             take(outcome);
@@ -351,7 +267,7 @@ void Document::save(const QString& path, std::function<void(bool)> then) {
     if (then)
         saving->then.push_back(std::move(then));
     saves_.push_back(saving);
-    const auto write = [job = sharedJob(), made = isMade() ? made_ : nullptr, source = pictures_.source(),
+    const auto write = [job = sharedJob(), made = isMade() ? made() : nullptr, source = pictures_.source(),
                         path](const std::stop_token&) {
         saveJob(toPath(path), *job, previewOf(*job, made, source));
         return true;

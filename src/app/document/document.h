@@ -1,15 +1,13 @@
 #pragma once
 
 #include "app/document/background.h"
-#include "app/document/live_edge.h"
 #include "app/document/picture_cache.h"
+#include "app/document/results.h"
 #include "job/history.h"
-#include "workshop/workshop.h"
 
 #include <QObject>
 #include <QString>
 #include <QStringList>
-#include <QTimer>
 
 #include <atomic>
 #include <functional>
@@ -36,24 +34,15 @@ public:
     Background& background() { return background_; }
     PictureCache& pictures() { return pictures_; }
 
-    /// The newest whole result; it may be of an older revision while the present one is worked out. Never
-    /// null.
-    const std::shared_ptr<const Made>& made() const { return made_; }
-    bool isMade() const { return made_->revision == revision_; }
-
-    /// The newest result for one design, which may be newer than made(), and of an older recipe than the
-    /// present; nullptr while there is none.
-    const MadeDesign* newest(const std::string& design) const;
-
-    /// While nothing is left of one of the design's lines or inks: the last result that had them all, of the
-    /// same artwork.
-    const MadeDesign* lastGood(const std::string& design) const;
-
-    /// The design's edge as far as it can be told before it is made; empty where newest() holds.
-    const QPainterPath& liveEdge(const Design& design);
-
-    /// Calls `then` with the result of the newest revision, as soon as there is one.
-    void whenMade(std::function<void(std::shared_ptr<const Made>)> then);
+    /// See Results.
+    const std::shared_ptr<const Made>& made() const { return results_.made(); }
+    bool isMade() const { return results_.isMade(); }
+    const MadeDesign* newest(const std::string& design) const { return results_.newest(design); }
+    const MadeDesign* lastGood(const std::string& design) const { return results_.lastGood(design); }
+    const QPainterPath& liveEdge(const Design& design) { return results_.liveEdge(design); }
+    void whenMade(std::function<void(std::shared_ptr<const Made>)> then) {
+        results_.whenMade(std::move(then));
+    }
 
     /// Changes the job, as one entry in the undo history with that label. Changes in a row with the same
     /// `run` (a drag, a run of key presses) are one entry, until endRun; none where they end as they began,
@@ -178,13 +167,10 @@ Q_SIGNALS:
     void refused(const QString& sentence);                            ///< a file could not be used or written
 
 private:
-    void keepIfGood(const MadeDesign& made);
     /// After the history went to another job: has it made, and reports it.
     void showJob(const std::string& selectedBefore);
     void goBack(bool (History::*step)());
     void reset(std::shared_ptr<const Job> job, const QString& path, bool saved);
-    void take(std::shared_ptr<const Made> made);
-    void takeDesign(std::uint64_t revision, MadeDesign made);
     void load(const QString& path, const QString& keptPath);
     void replaceWith(const std::string& id, std::size_t item, const QString& label,
                      const ArtworkSource& source);
@@ -219,19 +205,11 @@ private:
     QString path_;
     std::optional<Recipe> copiedRecipe_;
     QString copiedFrom_;
-    std::uint64_t revision_ = 0;
     std::uint64_t jobNumber_ = 0; ///< counts the jobs opened: what was begun for one does not touch the next
     std::uint64_t opening_ = 0;   ///< the newest request to open: older ones are dropped
     std::vector<std::shared_ptr<FileWork>> filesUnderWay_;
-    std::uint64_t firstRevision_ = 0; ///< of the present job: results of older ones belong to another
-    std::shared_ptr<const Made> made_;
-    std::map<std::string, MadeDesign> lastGood_; ///< by design
-    std::map<std::string, MadeDesign> newest_;   ///< by design, those that came after made_
-    LiveEdge liveEdge_;
-    QTimer moreMade_; ///< so that many designs made at once are shown at once
-    std::vector<std::function<void(std::shared_ptr<const Made>)>> waiting_;
     PictureCache pictures_;
-    std::unique_ptr<Workshop> workshop_; // last: its thread ends before anything goes
+    Results results_; // last: its thread ends before anything goes
 };
 
 } // namespace hasami
