@@ -1,10 +1,11 @@
 #include "nesting/nest.h"
 
-#include "nesting/bottom_left.h"
-#include "nesting/island.h"
-#include "nesting/lattice.h"
-#include "nesting/rows.h"
-#include "nesting/snug.h"
+#include "nesting/first/bottom_left.h"
+#include "nesting/first/rows.h"
+#include "nesting/first/snug.h"
+#include "nesting/lattice/lattice.h"
+#include "nesting/layout/sound.h"
+#include "nesting/search/island.h"
 
 #include <algorithm>
 #include <atomic>

@@ -1,7 +1,8 @@
 // Layouts of many copies that nesting begins with: lattices, and courses that need not be like each other.
-#include "nesting/courses.h"
-#include "nesting/lattice.h"
-#include "nesting/rows.h"
+#include "nesting/first/rows.h"
+#include "nesting/lattice/courses.h"
+#include "nesting/lattice/lattice.h"
+#include "nesting/layout/sound.h"
 #include "support/nest_setting.h"
 #include "support/rounds.h"
 #include "support/shapes.h"

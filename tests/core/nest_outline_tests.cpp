@@ -1,6 +1,6 @@
 #include "base/error.h"
-#include "nesting/outline.h"
-#include "nesting/side_grid.h"
+#include "nesting/shape/outline.h"
+#include "nesting/shape/side_grid.h"
 #include "support/nest_setting.h"
 #include "support/shapes.h"
 

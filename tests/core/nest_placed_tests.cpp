@@ -1,5 +1,5 @@
 // Whether placed shapes touch: told by few of their sides, and by those that crossed before.
-#include "nesting/placed.h"
+#include "nesting/shape/placed.h"
 #include "support/rounds.h"
 #include "support/shapes.h"
 

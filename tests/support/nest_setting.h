@@ -1,7 +1,8 @@
 #pragma once
 
-#include "nesting/prepare.h"
-#include "nesting/start.h"
+#include "nesting/layout/layout.h"
+#include "nesting/search/bed.h"
+#include "nesting/shape/prepare.h"
 
 #include <algorithm>
 #include <cmath>
