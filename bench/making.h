@@ -2,7 +2,7 @@
 
 namespace hasami::bench {
 
-/// Bleed, and the way of the knife.
+/// Bleed, and the cutting order.
 void registerMaking();
 
 } // namespace hasami::bench

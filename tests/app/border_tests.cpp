@@ -97,3 +97,27 @@ TEST_CASE("die lines are added around the others, moved and removed") {
     w.settle();
     CHECK(made(w).has(LineKind::die));
 }
+
+TEST_CASE("a number whose 0 means none shows the word, and takes it") {
+    WindowDriver w;
+    w.drop({bee});
+    w.click("Border frame");
+    const auto border = [&] { return w.window().document().job().designs[0].recipe.border.width; };
+    auto* field = w.find<QLineEdit>("Width field");
+    CHECK(field->text() == "none");
+    w.type("Width field", "3");
+    CHECK(field->text() == "3 mm");
+    w.type("Width field", "None");
+    CHECK(field->text() == "none");
+    CHECK(border() == 0);
+    w.type("Width field", "nothing");
+    CHECK(field->property("wrong").toBool());
+    CHECK(field->toolTip() == "Takes none to 100 mm");
+    CHECK(border() == 0);
+    w.click("Sheet place");
+    CHECK(w.find<QLineEdit>("Length on the roll field")->text() == "no limit");
+    w.type("Most per row field", "3");
+    CHECK(w.window().document().job().plan.rows.most == 3);
+    w.type("Most per row field", "no limit");
+    CHECK(w.window().document().job().plan.rows.most == 0);
+}

@@ -379,26 +379,26 @@ TEST_CASE("a machine is chosen, its names and tools are edited, kept as a file a
     CHECK(profileFromJson({json, "profile"}) == edited);
 }
 
-TEST_CASE("the way of the knife is shown over time, kiss lines before die lines, and plays to its end") {
+TEST_CASE("the cutting order is shown over time, kiss lines before die lines, and plays to its end") {
     WindowDriver w;
     w.drop({bee});
     w.trigger("Add die cut");
     w.click("Sheet place");
     w.type("Copies field", "6");
-    w.click("Way of the knife");
-    auto* text = w.find<QLabel>("Time of the knife text");
+    w.click("Cutting order");
+    auto* text = w.find<QLabel>("Cutting time text");
     REQUIRE(QTest::qWaitFor([&] { return text->text().contains(" of "); }, 20'000));
     CHECK(text->text().startsWith("0:00 of "));
     CHECK(text->text().endsWith("kiss cut"));
     auto* view = w.find<QWidget>("Sheet view");
     const QImage before = view->grab().toImage();
-    auto* time = w.find<QSlider>("Time of the knife");
+    auto* time = w.find<QSlider>("Cutting time");
     time->setValue(time->maximum() * 4 / 5);
     CHECK(text->text().endsWith("die cut"));
     CHECK_FALSE(view->grab().toImage() == before);
     w.click("Play");
     REQUIRE(QTest::qWaitFor([&] { return time->value() == time->maximum(); }, 30'000));
     CHECK_FALSE(w.find<QPushButton>("Play")->isChecked());
-    w.click("Way of the knife");
+    w.click("Cutting order");
     CHECK_FALSE(time->isVisible());
 }

@@ -69,9 +69,24 @@ void QuantityField::setUnit(LengthUnit unit) {
     show(value_);
 }
 
+void QuantityField::setZeroWord(const QString& word) {
+    zeroWord_ = word;
+    show(value_);
+}
+
+QString QuantityField::words(double value) const {
+    return value == 0 && !zeroWord_.isEmpty() ? zeroWord_ : quantityText(value, kind_, unit_);
+}
+
+std::optional<double> QuantityField::read() const {
+    if (!zeroWord_.isEmpty() && text().trimmed().compare(zeroWord_, Qt::CaseInsensitive) == 0)
+        return 0;
+    return readQuantity(text(), kind_, unit_);
+}
+
 void QuantityField::showUnderstood() {
-    const auto read = readQuantity(text(), kind_, unit_);
-    const QString understood = read ? "= " + quantityText(*read, kind_, unit_) : QString("not a number yet");
+    const auto value = read();
+    const QString understood = value ? "= " + words(*value) : QString("not a number yet");
     QToolTip::showText(mapToGlobal(QPoint(0, height())), text().isEmpty() ? QString() : understood, this);
 }
 
@@ -79,30 +94,29 @@ void QuantityField::show(double value) {
     value_ = value;
     if (hasFocus() && isModified())
         return;
-    setText(quantityText(value, kind_, unit_));
+    setText(words(value));
     mark(false);
 }
 
 std::optional<double> QuantityField::typed() const {
-    const auto read = readQuantity(text(), kind_, unit_);
-    return read && *read >= least_ && *read <= most_ ? read : std::nullopt;
+    const auto value = read();
+    return value && *value >= least_ && *value <= most_ ? value : std::nullopt;
 }
 
 void QuantityField::take() {
     if (!isModified())
         return;
-    const auto read = typed();
-    if (!read) {
-        setToolTip(QString("Takes %1 to %2")
-                       .arg(quantityText(least_, kind_, unit_), quantityText(most_, kind_, unit_)));
+    const auto value = typed();
+    if (!value) {
+        setToolTip(QString("Takes %1 to %2").arg(words(least_), words(most_)));
         mark(true);
         return;
     }
     setModified(false);
     const double before = value_;
-    show(*read);
-    if (*read != before)
-        Q_EMIT entered(*read);
+    show(*value);
+    if (*value != before)
+        Q_EMIT entered(*value);
 }
 
 void QuantityField::mark(bool wrong) {

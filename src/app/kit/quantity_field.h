@@ -35,6 +35,9 @@ public:
     /// What is typed, if it makes sense and is within bounds.
     std::optional<double> typed() const;
 
+    /// What stands in place of 0, where that is no amount: "none", "automatic". It may be typed as well.
+    void setZeroWord(const QString& word);
+
     /// The unit that lengths are shown in.
     void setUnit(LengthUnit unit);
 
@@ -48,12 +51,15 @@ protected:
     void keyPressEvent(QKeyEvent* event) override;
 
 private:
+    QString words(double value) const;
+    std::optional<double> read() const;
     void take();
     void mark(bool wrong);
     void showUnderstood();
 
     QuantityKind kind_;
     LengthUnit unit_ = LengthUnit::millimetre;
+    QString zeroWord_;
     double least_, most_, value_ = 0;
 };
 

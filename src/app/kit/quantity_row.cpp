@@ -26,6 +26,7 @@ QuantityRow::QuantityRow(const Description& description, QWidget* parent)
     field_->setAccessibleName(name);
     field_->setToolTip(description.effect);
     field_->setObjectName(name + " field");
+    field_->setZeroWord(description.zeroWord);
     slider_->setAccessibleName(name);
     slider_->setToolTip(description.effect);
     slider_->setObjectName(name + " slider");

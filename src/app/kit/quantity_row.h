@@ -20,6 +20,7 @@ public:
         double least = 0, most = 100;             ///< of the field
         double sliderLeast = 0, sliderMost = 100; ///< the part that the slider covers
         double step = 1;                          ///< of the slider
+        QString zeroWord = {};                    ///< what the field shows in place of 0
     };
     explicit QuantityRow(const Description& description, QWidget* parent = nullptr);
 

@@ -64,11 +64,12 @@ MediumPanel::MediumPanel(Document& document, QWidget* parent) : SettingsGroup(do
                         Limits::leastMedium, Limits::mostMedium,
                         [](Job& job, double value) { job.plan.medium.length = value; });
     rollLength_ =
-        addNumber("Left on the roll", "What does not fit on so much goes on another roll; 0: there is enough",
+        addNumber("Length on the roll", "What does not fit on this much goes on another roll",
                   QuantityKind::length, 0, Limits::mostMedium, [](Job& job, double value) {
                       job.plan.medium.rollLength =
                           value > 0 ? std::optional(std::max(value, Limits::leastMedium)) : std::nullopt;
                   });
+    rollLength_->setZeroWord("no limit");
     turn_ = new QPushButton("Turn the sheet");
     turn_->setObjectName("Turn the sheet");
     turn_->setToolTip("Feed it in by its other side: width and length change places");
@@ -80,8 +81,9 @@ MediumPanel::MediumPanel(Document& document, QWidget* parent) : SettingsGroup(do
         });
     });
     addWide(turn_);
-    price_ = addNumber("Price", "Of a metre of the roll, or of one sheet; 0: not known", QuantityKind::number,
-                       0, Limits::mostPrice, [](Job& job, double value) { job.plan.medium.price = value; });
+    price_ = addNumber("Price", "Of a metre of the roll, or of one sheet", QuantityKind::number, 0,
+                       Limits::mostPrice, [](Job& job, double value) { job.plan.medium.price = value; });
+    price_->setZeroWord("not known");
     addMore();
     connect(&document, &Document::jobChanged, this, &MediumPanel::showJob);
     showJob();

@@ -94,8 +94,9 @@ void PackingPanel::addRows() {
     along_ =
         addNumber("Gap along", "Between a row and the next, where it is not the gap", QuantityKind::length, 0,
                   Limits::mostGap, [](Job& job, double value) { job.plan.rows.along = value; });
-    most_ = addNumber("Most in a row", "So many side by side at most; 0: as many as fit", QuantityKind::count,
-                      0, Limits::mostInRow, [](Job& job, double value) { job.plan.rows.most = int(value); });
+    most_ = addNumber("Most per row", "How many lie side by side at most", QuantityKind::count, 0,
+                      Limits::mostInRow, [](Job& job, double value) { job.plan.rows.most = int(value); });
+    most_->setZeroWord("no limit");
     staggered_ = addCheck("Staggered rows", "Every second row is moved by half a sticker, and drawn closer",
                           [](Job& job, bool isOn) { job.plan.rows.isStaggered = isOn; });
     turned_ = addCheck("Every second one turned",

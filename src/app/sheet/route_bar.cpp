@@ -84,7 +84,7 @@ QString inMinutes(double seconds) {
 } // namespace
 
 RouteBar::RouteBar(Document& document, QWidget* parent)
-    : QWidget(parent), document_(document), show_(new QPushButton("Way of the knife")),
+    : QWidget(parent), document_(document), show_(new QPushButton("Cutting order")),
       play_(new QPushButton("Play")), time_(new QSlider(Qt::Horizontal)), text_(new QLabel) {
     auto* layout = new QHBoxLayout(this);
     layout->setContentsMargins(0, 0, 0, 0);
@@ -95,12 +95,12 @@ RouteBar::RouteBar(Document& document, QWidget* parent)
         button->setObjectName(button->text());
     }
     show_->setToolTip("Shows in which order the lines are cut, and where the knife goes between them");
-    play_->setToolTip("Lets the knife go all its way in a few seconds");
+    play_->setToolTip("Plays the cutting in a few seconds");
     time_->setRange(0, steps);
-    time_->setObjectName("Time of the knife");
-    time_->setAccessibleName("Time of the knife");
+    time_->setObjectName("Cutting time");
+    time_->setAccessibleName("Cutting time");
     time_->setToolTip("How far the cutting is");
-    text_->setObjectName("Time of the knife text");
+    text_->setObjectName("Cutting time text");
     text_->setProperty("role", "quiet");
     layout->addWidget(show_);
     layout->addWidget(play_);

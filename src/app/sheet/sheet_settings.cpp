@@ -87,9 +87,10 @@ QWidget* SheetSettings::boxGroup() {
     boxMargin_ = number(2, "Box margin", "From the outermost stickers out to the box",
                         new QuantityField(QuantityKind::length, 0, Limits::mostOffset),
                         [](SharedBox& box, double value) { box.margin = value; });
-    boxRadius_ = number(3, "Box corners", "How round its corners are; 0: square",
+    boxRadius_ = number(3, "Box corners", "How round its corners are",
                         new QuantityField(QuantityKind::length, 0, Limits::mostSize),
                         [](SharedBox& box, double value) { box.radius = value; });
+    boxRadius_->setZeroWord("square");
     boxTabs_ = number(4, "Box tabs", "So many tabs hold the box until it is popped out",
                       new QuantityField(QuantityKind::count, leastTabs, Limits::mostTabs),
                       [](SharedBox& box, double value) { box.tabs.count = int(value); });

@@ -16,7 +16,7 @@ class SheetView : public CanvasView {
 public:
     SheetView(Document& document, NestRun& nest, PieceHand& hand, QWidget* parent = nullptr);
 
-    /// Shows the bar's way of the knife while it is on. REQUIRES: the bar outlives the view.
+    /// Shows the bar's cutting order while it is on. REQUIRES: the bar outlives the view.
     void showRoute(const RouteBar& bar);
 
     /// While on, drags draw boxes over what is used up already.

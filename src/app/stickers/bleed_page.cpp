@@ -35,7 +35,7 @@ BleedPage::BleedPage(Document& document, QWidget* parent)
     amount_ = designRow(
         document,
         {"Bleed", "How far ink goes on past the cut line, so that a cut that is a little off shows no white",
-         QuantityKind::length, 0, Limits::mostBleed, 0, 10, 0.25},
+         QuantityKind::length, 0, Limits::mostBleed, 0, 10, 0.25, "none"},
         "Bleed", [](Design& design, double value) { design.recipe.bleed.amount = value; });
     layout->addWidget(amount_);
     source_ = designChoice(document, layout, "Colours", "What the bleed is printed in", sourceNames,

@@ -16,8 +16,8 @@ BorderPage::BorderPage(Document& document, QWidget* parent)
           new ColourChoice("Colour", "What the band is printed in; a click on the artwork takes its colour")),
       openings_(new QCheckBox("Around openings too")), text_(quietText()) {
     width_ = designRow(document,
-                       {"Width", "How wide the band looks once the sticker is cut; 0 prints none",
-                        QuantityKind::length, 0, Limits::mostBorder, 0, 15, 0.25},
+                       {"Width", "How wide the band looks once the sticker is cut", QuantityKind::length, 0,
+                        Limits::mostBorder, 0, 15, 0.25, "none"},
                        "Border", [](Design& design, double value) { design.recipe.border.width = value; });
     connect(colour_, &ColourChoice::chosen, this,
             [this](Rgba colour) { setBorderColour(this->document(), colour); });

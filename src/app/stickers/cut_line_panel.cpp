@@ -83,7 +83,7 @@ void CutLinePanel::addCourse() {
     corners_ = choice("Corners", "What the offset makes of the artwork's corners", {"Round", "Sharp", "Flat"},
                       [](Design&, LineRecipe& line, int place) { line.corners.form = CornerForm(place); });
     limit_ =
-        row({"Reach of sharp corners", "A corner that would reach farther than this many offsets is cut flat",
+        row({"Sharp corner limit", "A corner that would reach farther than this many offsets is cut flat",
              QuantityKind::number, Limits::leastCornerLimit, Limits::mostCornerLimit, 2, 10, 0.5},
             [](LineRecipe& line, double value) { line.corners.limit = value; });
     shape_ =
@@ -107,7 +107,7 @@ void CutLinePanel::addCourse() {
 
 void CutLinePanel::addTabs() {
     tabs_ = choice("Tabs", "What holds the sticker until it is popped out",
-                   {"A number for each piece", "By a pattern", "Put by hand"},
+                   {"A number for each piece", "By a pattern", "Placed by hand"},
                    [this](Design& design, LineRecipe& line, int place) {
                        if (TabRule::Way(place) == TabRule::Way::byHand)
                            takeByHand(design, line, document().newest(design.id));
@@ -123,8 +123,8 @@ void CutLinePanel::addTabs() {
     tab_ = row({"Length of a tab", "So much is left uncut: longer holds better, shorter pops more cleanly",
                 QuantityKind::length, Limits::leastTab, Limits::longestTab, 0.2, 4, 0.1},
                [](LineRecipe& line, double value) { line.tabs.length = value; });
-    lift_ = row({"Lift tab", "A small ear on this line, this wide, to peel from; 0: none",
-                 QuantityKind::length, 0, Limits::mostLiftTab, 0, 20, 0.5},
+    lift_ = row({"Lift tab", "A small ear on this line, this wide, to peel from", QuantityKind::length, 0,
+                 Limits::mostLiftTab, 0, 20, 0.5, "none"},
                 [](LineRecipe& line, double value) { line.liftTab.size = value; });
     liftAt_ =
         row({"Where the ear stands", "Clockwise from the right", QuantityKind::angle, -360, 360, 0, 360, 5},

@@ -46,7 +46,7 @@ CutLinesPage::CutLinesPage(Document& document, QWidget* parent)
     layout->addWidget(line_);
     bridge_ = designRow(document,
                         {"Bridge", "Parts of the artwork that come closer than this become one sticker",
-                         QuantityKind::length, 0, Limits::mostBridge, 0, 10, 0.25},
+                         QuantityKind::length, 0, Limits::mostBridge, 0, 10, 0.25, "none"},
                         "Bridge", [](Design& design, double value) { design.recipe.bridge = value; });
     layout->addWidget(bridge_);
     layout->addWidget(text_);

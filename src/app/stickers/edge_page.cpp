@@ -184,14 +184,15 @@ void EdgePage::addRows() {
                      design.recipe.edge.level =
                          std::abs(value - level_->start()) < 1e-9 ? std::nullopt : std::optional(value);
                  });
-    colours_ = row({"Colours", "How many colours the picture is parted into; 0: as many as differ plainly",
-                    QuantityKind::count, 0, mostColours, 0, 12, 1},
-                   "Colours", [](Design& design, double value) { design.recipe.edge.colours = int(value); });
+    colours_ =
+        row({"Colours", "How many colours the picture is parted into; automatic: as many as differ plainly",
+             QuantityKind::count, 0, mostColours, 0, 12, 1, "automatic"},
+            "Colours", [](Design& design, double value) { design.recipe.edge.colours = int(value); });
     shadow_ = row({"Shadow", "How much of a soft shadow on the backdrop belongs to the sticker",
                    QuantityKind::percent, 0, 100, 0, 100, 1},
                   "Shadow", [](Design& design, double value) { design.recipe.edge.shadow = value; });
     smoothing_ = row({"Smoothing", "Evens out bumps and dents up to this size; true corners stay",
-                      QuantityKind::length, 0, Limits::mostSmoothing, 0, 2, 0.05},
+                      QuantityKind::length, 0, Limits::mostSmoothing, 0, 2, 0.05, "none"},
                      "Smoothing", [](Design& design, double value) { design.recipe.edge.smoothing = value; });
     specks_ =
         row({"Specks", "Loose bits smaller than this get no line", QuantityKind::area, 0, 1e6, 0, 25, 0.25},

@@ -44,6 +44,14 @@ QString linesInWords(const Recipe& recipe, LengthUnit unit) {
     return quantityText(std::abs(offset), QuantityKind::length, unit) + (offset > 0 ? " outside" : " inside");
 }
 
+/// The figure, or as much of it as fits: "84.67 mm wide", "84.67 mm", "84.67".
+QString fitting(const QString& figure, const QFontMetrics& metrics, double room) {
+    for (const int lastWord : {-1, 1, 0})
+        if (const QString part = figure.section(' ', 0, lastWord); metrics.horizontalAdvance(part) <= room)
+            return part;
+    return metrics.elidedText(figure, Qt::ElideRight, int(room));
+}
+
 } // namespace
 
 StripFrame::StripFrame(Document& document, RecipeStep step) : document_(document), step_(step) {
@@ -162,23 +170,25 @@ void StripFrame::paintEvent(QPaintEvent*) {
         painter.setBrush(Qt::NoBrush);
         painter.drawRoundedRect(frame.adjusted(3, 3, -3, -3), 6, 6);
     }
-    const QRectF inner = frame.adjusted(10, 6, -10, -6);
+    constexpr double narrow = 104; // pixels
+    const double margin = frame.width() < narrow ? 6 : 10;
+    const QRectF inner = frame.adjusted(margin, 6, -margin, -6);
     QFont bold = font();
     bold.setWeight(QFont::DemiBold);
     painter.setFont(bold);
     painter.setPen(chosen ? c.indigo : c.ink);
     painter.drawText(inner, Qt::AlignTop | Qt::AlignLeft, text());
+    constexpr double sign = 12; // pixels: beside the name, or below it where there is no room
+    const bool isBeside = painter.fontMetrics().horizontalAdvance(text()) + sign + 4 <= inner.width();
     painter.setFont(font());
     const StepState state = report().state;
     painter.setPen(state == StepState::finding ? c.warning : c.quiet);
-    QString told = figure();
-    if (painter.fontMetrics().horizontalAdvance(told) > inner.width())
-        told = told.section(' ', 0, 1); // the number and its unit say enough
     painter.drawText(inner, Qt::AlignBottom | Qt::AlignRight,
-                     painter.fontMetrics().elidedText(told, Qt::ElideRight, int(inner.width())));
-    if (document_.selectedDesign())
-        paintSign(painter, QRectF(inner.right() - 12, inner.top() + 3, 12, 12), state, c);
+                     fitting(figure(), painter.fontMetrics(), inner.width()));
     paintStep(painter, inner.adjusted(0, 22, 0, -22));
+    if (document_.selectedDesign())
+        paintSign(painter, QRectF(inner.right() - sign, inner.top() + (isBeside ? 3 : 22), sign, sign), state,
+                  c);
 }
 
 void StripFrame::paintStep(QPainter& painter, const QRectF& room) const {
@@ -242,12 +252,20 @@ MakingStrip::MakingStrip(Document& document, QWidget* parent) : QFrame(parent) {
             auto* arrow = new QLabel;
             arrow->setPixmap(icon("onward").pixmap(12, 12));
             layout->addWidget(arrow);
+            arrows_.push_back(arrow);
         }
         layout->addWidget(frames_[i], 100); // up to their own width; the rest stays empty
         connect(frames_[i], &StripFrame::clicked, this, [this, i] { setStep(recipeSteps[i]); });
     }
     layout->addStretch(1);
     setStep(step_);
+}
+
+void MakingStrip::resizeEvent(QResizeEvent* event) {
+    constexpr int withArrows = 640; // pixels; a narrower strip gives their room to the frames
+    for (QLabel* arrow : arrows_)
+        arrow->setVisible(width() >= withArrows);
+    QFrame::resizeEvent(event);
 }
 
 void MakingStrip::setStep(RecipeStep step) {

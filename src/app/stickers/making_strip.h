@@ -7,6 +7,11 @@
 #include <QAbstractButton>
 #include <QFrame>
 
+#include <array>
+#include <vector>
+
+class QLabel;
+
 namespace hasami {
 
 /// One step of the recipe as a small live picture of the design after it, with its one figure that matters.
@@ -48,8 +53,12 @@ public:
 Q_SIGNALS:
     void stepChanged(hasami::RecipeStep step);
 
+protected:
+    void resizeEvent(QResizeEvent* event) override;
+
 private:
     RecipeStep step_ = RecipeStep::cutLines;
+    std::vector<QLabel*> arrows_;
     std::array<StripFrame*, recipeSteps.size()> frames_{};
 };
 
