@@ -44,11 +44,21 @@ Subpath reversedRun(const Subpath& run) {
     return back;
 }
 
+/// The place, or a node that lies all but there: no piece is left that is too short for a knife.
+CurvePlace orNode(const Curve& curve, const CurvePlace& place) {
+    constexpr double there = 0.02; // mm
+    const Point at = pointAt(curve, place);
+    const std::size_t next = (place.segment + 1) % curve.segments.size();
+    if (distance(at, startOf(curve, place.segment)) < there)
+        return {place.segment, 0};
+    return distance(at, startOf(curve, next)) < there ? CurvePlace{next, 0} : place;
+}
+
 /// Lets the line begin as near to the place as it can.
 void beginNear(RouteLine& line, Point place) {
     if (line.runs.size() == 1 && line.runs.front().isClosed) {
         const Curve curve{line.runs.front().start, line.runs.front().segments};
-        const CurvePlace start = nearestPlace(curve, place);
+        const CurvePlace start = orNode(curve, nearestPlace(curve, place));
         line.runs.front() = {pointAt(curve, start), stretch(curve, start, start), true};
         return;
     }

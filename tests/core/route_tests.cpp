@@ -70,6 +70,23 @@ TEST_CASE(
     }
 }
 
+TEST_CASE("a line that begins close to a node begins there, without a piece too short for the knife") {
+    std::vector<RouteLine> lines;
+    for (std::size_t i = 0; i < 12; ++i) // seen from the origin, a corner is nearest, give or take
+        lines.push_back(square(LineKind::kiss, i, {30 + 0.003 * double(i), 30 + 25 * double(i)}, 10));
+    for (RouteLine& line : lines) // bent by a hair, so that the nearest place is somewhere on them
+        for (CurveSegment& s : line.runs[0].segments)
+            s = {s.control1, s.control2 + Point{1e-7, 1e-7}, s.end};
+    for (const RouteLine& line : route(lines)) {
+        Point from = line.runs[0].start;
+        for (const CurveSegment& s : line.runs[0].segments) {
+            CHECK(distance(from, s.end) >= 0.02);
+            from = s.end;
+        }
+        CHECK(from == line.runs[0].start);
+    }
+}
+
 TEST_CASE("a short path visits every point once from the first, and finds the obvious one") {
     std::vector<Point> row;
     for (const int i : {0, 7, 2, 9, 4, 1, 8, 3, 6, 5})
