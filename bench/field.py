@@ -136,10 +136,10 @@ def allowed_area(shape, cut_file, past):
     return numpy.array(allowed)
 
 
-def white_outside(plates, cut_file):
-    """Pixels of white ink that lie outside the lines and have no print near them."""
-    white, printed = plates["White"] > 8, dilated(darkest(plates, PROCESS) > 0, 2)
-    return int((white & ~printed & ~allowed_area(white.shape, cut_file, 0)).sum())
+def white_outside(plates, cut_file, past):
+    """Pixels of white ink where nothing is printed: outside the lines and their bleed."""
+    white = plates["White"] > 8
+    return int((white & ~allowed_area(white.shape, cut_file, past)).sum())
 
 
 def wrong_plates(plates, cut_file, kinds):
@@ -232,7 +232,7 @@ def tried(program, artwork, recipe):
             expected = {SPOTS[line["kind"]] for line in lines} | ({"White"} if "window" in options else set())
             if word := wrong_plates(plates, cut, expected):
                 wrong["plates wrong"] = word
-            elif "White" in expected and (pixels := white_outside(plates, cut)):
+            elif "White" in expected and (pixels := white_outside(plates, cut, past)):
                 wrong["ink plate outside"] = f"{pixels} pixels"
     return wrong
 

@@ -53,6 +53,9 @@ void countDepths(std::vector<FoundLoop>& loops) {
     }
 }
 
+/// mm: what is thinner on average is a seam between two paints, which no knife can cut.
+constexpr double thinnest = 0.01;
+
 } // namespace
 
 std::vector<FoundLoop> sifted(std::vector<Loop> loops, const EdgeOptions& options) {
@@ -60,6 +63,8 @@ std::vector<FoundLoop> sifted(std::vector<Loop> loops, const EdgeOptions& option
     for (Loop& loop : loops) {
         const double loopArea = signedArea(loop);
         if (loopArea > 0 ? loopArea < options.leastSpeck : -loopArea < options.leastOpening)
+            continue;
+        if (2 * std::abs(loopArea) < thinnest * perimeter(loop))
             continue;
         const Box box = bounds(loop);
         found.push_back({std::move(loop), {loopArea, box, 0}});

@@ -17,7 +17,7 @@ struct FoundLoop {
     LoopFacts facts;
 };
 
-/// Without specks and openings that are too small; the largest first.
+/// Without specks and openings that are too small or thin; the largest first.
 std::vector<FoundLoop> sifted(std::vector<Loop> loops, const EdgeOptions& options);
 
 /// Fitted, so that none crosses itself or another. `fits`: one for each loop, or one for all. REQUIRES: as

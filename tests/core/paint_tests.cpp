@@ -335,6 +335,19 @@ TEST_CASE("the line of vector art lies within a hundredth of a millimetre of its
     CHECK(farthest < 0.01 + 2 * 20 * 3e-4); // the cubics' own distance from a circle
 }
 
+TEST_CASE("a seam between two paints, thinner than any knife, gets no line") {
+    EdgeOptions options;
+    options.leastSpeck = options.leastOpening = 0;
+    options.loops = LoopChoice::all;
+    for (const double gap : {0.004, 0.1}) { // along one side of a frame, between it and what fills it
+        Page page;
+        page.paint.items = {filled({rectangle({10, 10}, {90, 70}), rectangle({20, 20}, {80, 60})}),
+                            filled({rectangle({15, 15}, {80 - gap, 65})})};
+        page.paint.items[0].shape.rule = FillRule::evenOdd;
+        CHECK(findPaintLoops(page.item(), page.paint, page.picture, options).size() == (gap < 0.01 ? 1 : 2));
+    }
+}
+
 TEST_CASE("each colour of vector art has its own lines: what lies in front takes from what lies behind") {
     const auto coloured = [](PaintItem item, Rgba colour) {
         item.colour = colour;
