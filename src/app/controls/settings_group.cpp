@@ -22,6 +22,7 @@ QuantityField* SettingsGroup::addNumber(const QString& name, const QString& effe
     auto* field = new QuantityField(kind, least, most);
     auto* label = new QLabel(name);
     label->setBuddy(field);
+    label->setWordWrap(true);
     field->setObjectName(name + " field");
     field->setAccessibleName(name);
     field->setToolTip(effect);

@@ -23,6 +23,7 @@ QuantityRow::QuantityRow(const Description& description, QWidget* parent)
     const QString& name = description.name;
     auto* label = new QLabel(name);
     label->setBuddy(field_);
+    label->setWordWrap(true); // rather than making its page wider than the panel
     field_->setAccessibleName(name);
     field_->setToolTip(description.effect);
     field_->setObjectName(name + " field");

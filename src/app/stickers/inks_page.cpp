@@ -57,15 +57,14 @@ InksPage::InksPage(Document& document, QWidget* parent)
                            if (row < design.recipe.inks.size())
                                design.recipe.inks[row].choke = value;
                        });
-    threshold_ =
-        designRow(document,
-                  {"Distance from white", "A colour gets ink where it is at least this far from white",
-                   QuantityKind::percent, 0, 100, 0, 50, 1},
-                  "Distance from white", [this](Design& design, double value) {
-                      const auto row = std::size_t(std::max(list_->currentRow(), 0));
-                      if (row < design.recipe.inks.size())
-                          design.recipe.inks[row].threshold = value;
-                  });
+    threshold_ = designRow(document,
+                           {"Threshold", "A colour gets ink where it is at least this far from white",
+                            QuantityKind::percent, 0, 100, 0, 50, 1},
+                           "Threshold", [this](Design& design, double value) {
+                               const auto row = std::size_t(std::max(list_->currentRow(), 0));
+                               if (row < design.recipe.inks.size())
+                                   design.recipe.inks[row].threshold = value;
+                           });
     chips_->setContentsMargins(0, 0, 0, 0);
     chips_->setSpacing(4);
     layout->addWidget(choke_);
