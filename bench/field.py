@@ -113,7 +113,7 @@ def darkest(plates, names=None):
 
 
 def dilated(mask, pixels):
-    """Grown by so many pixels each way."""
+    """The mask grown by that many pixels in each direction."""
     for axis in (0, 1):
         mask = numpy.any([numpy.roll(mask, shift, axis) for shift in range(-pixels, pixels + 1)], axis=0)
     return mask

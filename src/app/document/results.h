@@ -44,7 +44,7 @@ public:
     /// same artwork.
     const MadeDesign* lastGood(const std::string& design) const;
 
-    /// The design's edge as far as it can be told before it is made; empty where newest() holds.
+    /// An estimate of the design's edge until the edge itself is made; empty where newest() holds.
     const QPainterPath& liveEdge(const Design& design) { return liveEdge_.of(design, newest(design.id)); }
 
     /// Calls `then` with the result of the newest revision, as soon as there is one.

@@ -6,8 +6,8 @@
 
 namespace hasami::nesting {
 
-/// Whether no exact shape touches another or what is blocked, and all lie in the room: told by themselves
-/// alone, whatever a search believes.
+/// Whether no exact shape touches another or a blocked area, and all lie in the room. Tested on the exact
+/// shapes alone, independent of the search.
 bool isSound(const Ground& ground, std::span<const std::size_t> copies, const Spots& spots);
 
 } // namespace hasami::nesting
