@@ -105,10 +105,9 @@ private:
 
     void fitClosed(const FitOptions& options) {
         curve_ = fitCurve(chain_.points, options);
-        const Loop loop(chain_.points.begin(), chain_.points.end());
-        const Box box = bounds(loop);
+        const Box box = bounds(chain_.points);
         const double size = std::min(options.detail, box.width() + box.height());
-        if (curve_.segments.size() < 2 || std::abs(signedArea(loop)) <= 1e-3 * size * size)
+        if (curve_.segments.size() < 2 || std::abs(signedArea(chain_.points)) <= 1e-3 * size * size)
             curve_.segments.clear();
         while (!curve_.segments.empty() && curve_.segments.size() < 3)
             curve_ = halved(curve_);

@@ -110,6 +110,7 @@ TEST_CASE("a number whose 0 means none shows the word, and takes it") {
     w.type("Width field", "None");
     CHECK(field->text() == "none");
     CHECK(border() == 0);
+    CHECK(w.window().document().undoLabel() == "Border none");
     w.type("Width field", "nothing");
     CHECK(field->property("wrong").toBool());
     CHECK(field->toolTip() == "Takes none to 100 mm");
@@ -120,4 +121,5 @@ TEST_CASE("a number whose 0 means none shows the word, and takes it") {
     CHECK(w.window().document().job().plan.rows.most == 3);
     w.type("Most per row field", "no limit");
     CHECK(w.window().document().job().plan.rows.most == 0);
+    CHECK(w.window().document().undoLabel() == "Most per row no limit");
 }

@@ -11,10 +11,10 @@ QuantityRow* designRow(Document& document, const QuantityRow::Description& descr
                        std::function<void(Design&, double)> set) {
     auto* made = new QuantityRow(description);
     QObject::connect(made, &QuantityRow::chosen, &document,
-                     [&document, label, kind = description.kind, set = std::move(set)](double value) {
+                     [&document, made, label, set = std::move(set)](double value) {
                          const std::string id = document.selected();
                          document.change(
-                             QString("%1 %2").arg(label, quantityText(value, kind, document.job().unit)),
+                             QString("%1 %2").arg(label, made->words(value)),
                              [&](Job& job) {
                                  if (Design* design = job.find(id)) {
                                      set(*design, value);

@@ -28,10 +28,9 @@ QuantityField* SettingsGroup::addNumber(const QString& name, const QString& effe
     field->setToolTip(effect);
     layout_->addWidget(label, rows_, 0);
     layout_->addWidget(field, rows_++, 1, Qt::AlignRight);
-    connect(field, &QuantityField::entered, this, [this, name, kind, set = std::move(set)](double value) {
+    connect(field, &QuantityField::entered, this, [this, name, field, set = std::move(set)](double value) {
         document_.endRun();
-        document_.change(name + " " + quantityText(value, kind, document_.job().unit),
-                         [&](Job& job) { set(job, value); });
+        document_.change(name + " " + field->words(value), [&](Job& job) { set(job, value); });
     });
     return field;
 }

@@ -32,6 +32,9 @@ public:
 
     double value() const { return value_; }
 
+    /// A value as the field shows it.
+    QString words(double value) const;
+
     /// What is typed, if it makes sense and is within bounds.
     std::optional<double> typed() const;
 
@@ -51,7 +54,6 @@ protected:
     void keyPressEvent(QKeyEvent* event) override;
 
 private:
-    QString words(double value) const;
     std::optional<double> read() const;
     void take();
     void mark(bool wrong);

@@ -25,6 +25,7 @@ public:
     explicit QuantityRow(const Description& description, QWidget* parent = nullptr);
 
     void setUnit(LengthUnit unit);
+    QString words(double value) const { return field_->words(value); }
     void show(double value);
     /// As an arrow key on the slider does.
     void step(int by);
