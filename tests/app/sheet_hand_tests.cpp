@@ -120,6 +120,20 @@ TEST_CASE("a nest improves in view, is stopped, and is one entry in the way back
     CHECK(w.layout().usedLength() == Approx(nested));
 }
 
+TEST_CASE("figures that take long give way to dots, not to those of before") {
+    SheetDriver w("1");
+    auto* cut = w.find<QLabel>("Cut length figure");
+    const auto isKnown = [&] { return cut->text().endsWith(" m"); };
+    REQUIRE(QTest::qWaitFor(isKnown, 30'000));
+    const QString ofOne = cut->text();
+    w.type("Copies field", "3900"); // whose route takes seconds
+    QTest::qWait(600);
+    CHECK(cut->text() != ofOne);
+    REQUIRE(QTest::qWaitFor(isKnown, 60'000));
+    CHECK(cut->text() != ofOne);
+    CHECK(w.find<QLabel>("Cutting figure")->text().endsWith(" min"));
+}
+
 TEST_CASE("a nest ends by itself, and goes on from where it is; its key starts and stops it") {
     SheetDriver w("20");
     w.click("In nest");

@@ -97,6 +97,13 @@ Ledger::Ledger(Document& document, OutputWriter& writer, const NestRun& nest, QW
     connect(print_, &QPushButton::clicked, this, &Ledger::printFileWanted);
     connect(cutFile_, &QPushButton::clicked, this, &Ledger::cutFileWanted);
     connect(stop_, &QPushButton::clicked, &writer, &OutputWriter::stop);
+    constexpr int mostStale = 300; // ms
+    late_.setSingleShot(true);
+    late_.setInterval(mostStale);
+    connect(&late_, &QTimer::timeout, this, [this] {
+        for (QLabel* figure : {oneMore_, cut_, minutes_})
+            figure->setText("…");
+    });
     connect(&document, &Document::madeChanged, this, &Ledger::showMade);
     connect(&document, &Document::selectionChanged, this, &Ledger::showMade);
     connect(&nest, &NestRun::changed, this, &Ledger::showLayout);
@@ -203,10 +210,12 @@ void Ledger::showLayout() {
 void Ledger::showMade() {
     showLayout();
     showWriter();
-    // The route may take a moment: the figures of before stand until it is known.
+    // The route may take a moment, in which the figures of before stand.
     asked_.request_stop();
     if (!document_.isMade() || !isVisible())
         return;
+    if (!late_.isActive())
+        late_.start();
     asked_ = runInBackground(
         document_.background().figures, this, "The costs can't be found",
         [job = document_.sharedJob(), made = document_.made(),
@@ -216,11 +225,13 @@ void Ledger::showMade() {
         [this](const Outcome<Costs>& costs) {
             if (costs.value)
                 showCosts(*costs.value);
-            else if (!costs.failure.empty())
+            else if (!costs.failure.empty()) {
+                late_.stop();
                 for (QLabel* figure : {oneMore_, cut_, minutes_}) {
                     figure->setText("–");
                     figure->setToolTip(QString::fromStdString(costs.failure));
                 }
+            }
         });
 }
 
@@ -230,6 +241,7 @@ void Ledger::showEvent(QShowEvent* event) {
 }
 
 void Ledger::showCosts(const Costs& costs) {
+    late_.stop();
     double cut = 0;
     for (const auto& [kind, length] : costs.sum.cutLength)
         cut += length;

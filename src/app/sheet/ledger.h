@@ -6,6 +6,7 @@
 #include "checks/costs.h"
 
 #include <QFrame>
+#include <QTimer>
 
 class QCheckBox;
 class QHBoxLayout;
@@ -52,6 +53,7 @@ private:
     QLabel* collisions_ = nullptr;
     QCheckBox* cutLines_;
     QPushButton *print_, *cutFile_, *stop_;
+    QTimer late_;            ///< once it ends, figures of before give way to "…"
     std::stop_source asked_; ///< for the costs being found: of an older revision they are given up
 };
 
