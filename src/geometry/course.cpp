@@ -10,7 +10,7 @@ namespace {
 
 // An edge this many times as long as those around it, or this long in mm, is a straight side rather than a
 // chord of a flattened curve.
-constexpr double sideInChords = 4, longestChord = 5;
+constexpr double sideInChords = 2, longestChord = 5;
 constexpr int mostOnSide = 64;
 
 } // namespace
@@ -68,7 +68,7 @@ int Course::partsOf(std::size_t edge) const {
     const double own = edgeLength(edge);
     if (own <= sideInChords * usual && own <= longestChord)
         return 1;
-    return std::clamp(static_cast<int>(own / usual), 4, mostOnSide);
+    return std::clamp(static_cast<int>(own / usual), 2, mostOnSide);
 }
 
 } // namespace hasami

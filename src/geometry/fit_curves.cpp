@@ -151,7 +151,9 @@ public:
             return meanSquare <= chance * scatter * scatter + tolerance * tolerance / 256 &&
                    largest <= tolerance / 4 + 4 * scatter;
         };
-        return findArcs(points_, isFine, 10 * (tolerance / 4 + scatter), begin);
+        std::vector<ArcStretch> found = findArcs(points_, isFine, 10 * (tolerance / 4 + scatter), begin);
+        std::erase_if(found, [&](const ArcStretch& arc) { return isOfSides(arc); });
+        return found;
     }
 
     /// Smooth pieces without arcs; directions that are {} come from the points.
@@ -258,7 +260,8 @@ private:
         const Point from = points_[first], to = points_[last];
         if (last - first == 1) {
             const double third = distance(from, to) / 3;
-            return CurveSegment{from + tangent1 * third, to + tangent2 * third, to, false};
+            const CurveSegment s{from + tangent1 * third, to + tangent2 * third, to, false};
+            return leavesChord(from, s, to) ? straightSegment(from, to) : s;
         }
         std::vector<double> u = chordParameters(first, last);
         constexpr int rounds = 6;
@@ -343,13 +346,38 @@ private:
         return {from + tangent1 * reach1, to + tangent2 * reach2, to, false};
     }
 
+    /// At the points; at the middles of exact sides too, which a flattening may lie off the course.
     ErrorSum errorsOf(std::size_t first, std::size_t last, const std::vector<double>& u,
                       const CurveSegment& s) const {
         ErrorSum errors;
         errors.length = distance(points_[first], points_[last]);
         for (std::size_t i = first + 1; i < last; ++i)
             errors.add(distance(points_[i], hasami::pointAt(points_[first], s, u[i - first])), i);
+        for (std::size_t i = first; i < last && options_.scatter == 0; ++i) {
+            const double middle = (u[i - first] + u[i - first + 1]) / 2;
+            const double off =
+                distanceToSegment(hasami::pointAt(points_[first], s, middle), points_[i], points_[i + 1]);
+            errors.largest = std::max(errors.largest, off - flatteningTolerance);
+        }
         return errors;
+    }
+
+    /// Whether exact points are a polygon's corners on a circle rather than places on an arc.
+    bool isOfSides(const ArcStretch& arc) const {
+        for (std::size_t i = arc.first; i < arc.last && options_.scatter == 0; ++i) {
+            const double side = distance(points_[i], points_[i + 1]);
+            if (side * side > 8 * arc.radius * (options_.tolerance + flatteningTolerance))
+                return true;
+        }
+        return false;
+    }
+
+    /// Whether a piece from one exact point to the next runs too far from the side between them.
+    bool leavesChord(Point from, const CurveSegment& s, Point to) const {
+        return options_.scatter == 0 && std::ranges::any_of(std::array{0.25, 0.5, 0.75}, [&](double t) {
+                   return distanceToSegment(hasami::pointAt(from, s, t), from, to) >
+                          options_.tolerance + flatteningTolerance;
+               });
     }
 
     /// One Newton step towards the nearest parameter of each point.

@@ -117,6 +117,29 @@ TEST_CASE("an offset's round corners are arcs of the offset's radius") {
     CHECK(arcs >= 4);
 }
 
+TEST_CASE("between the points of an exact outline, too, the curve lies within the tolerance") {
+    constexpr double tolerance = 0.015;
+    for (const double side : {0.5, 0.7, 0.9, 1.0, 1.1, 1.4}) {
+        CAPTURE(side);
+        Loop loop{{-4, 0}};
+        addArc(loop, {}, 2, -pi, -0.2, 24); // chords of a quarter of a millimetre, and then a longer side
+        const Point end{2 * std::cos(-0.2), 2 * std::sin(-0.2)};
+        loop.push_back(end);
+        loop.push_back(end + Point{0.3 * side, side});
+        loop.push_back({4, 3});
+        const Curve curve = fitCurve(loop, {tolerance, 0, 2 * tolerance});
+        CHECK(test::farthestFrom(flatten(curve, 1e-4), loop) < tolerance + flatteningTolerance);
+    }
+}
+
+TEST_CASE("a polygon of many sides is no circle") {
+    Loop loop;
+    addArc(loop, {}, 10, 0, 2 * pi, 16);
+    const Curve curve = fitCurve(loop, {0.005, 0, 0.02});
+    CHECK(test::farthestFrom(flatten(curve, 1e-4), loop) < 0.005 + flatteningTolerance);
+    CHECK(curve.points() <= 32);
+}
+
 TEST_CASE("a free curve is no row of arcs") {
     Loop loop;
     for (int i = 0; i < 400; ++i) {
