@@ -75,16 +75,17 @@ def polylines(path, steps=32):
     return loops
 
 
-def crossings(lines):
-    """Lines that are not simple, and pairs of a kind that cross."""
+def crossings(lines, steps=32):
+    """Lines that are not simple, and pairs of a kind that cross; what does in chords is looked at again in short ones."""
     count = 0
     for kind in {line["kind"] for line in lines}:
-        rings = [LinearRing(loop) for line in lines if line["kind"] == kind for loop in polylines(line["path"]) if len(loop) > 2]
+        rings = [LinearRing(loop) for line in lines if line["kind"] == kind for loop in polylines(line["path"], steps)
+                 if len(loop) > 2]
         count += sum(not ring.is_simple for ring in rings)
         if len(rings) > 1:
             tree = STRtree(rings)
             count += sum(id(other) > id(ring) and ring.crosses(other) for ring in rings for other in tree.query(ring))
-    return count
+    return count if not count or steps > 500 else crossings(lines, 1024)
 
 
 def is_offset_off(edge, lines, offset):

@@ -4,6 +4,7 @@
 #include "geometry/course.h"
 #include "geometry/crossings.h"
 #include "geometry/curve_place.h"
+#include "geometry/touching_loops.h"
 
 #include <algorithm>
 #include <array>
@@ -281,9 +282,10 @@ std::vector<Curve> fitChains(std::span<const Chain> chains, std::span<const FitO
 
 std::vector<Curve> fitLoops(std::span<const Loop> loops, std::span<const FitOptions> options,
                             const std::stop_token& stop) {
+    const std::optional<std::vector<Loop>> apart = parted(loops);
     std::vector<Chain> chains;
     chains.reserve(loops.size());
-    for (const Loop& loop : loops)
+    for (const Loop& loop : apart ? std::span<const Loop>(*apart) : loops)
         chains.push_back({loop, true});
     return fitChains(chains, options, stop);
 }

@@ -180,6 +180,28 @@ TEST_CASE("no fitted line of a nasty drawing crosses itself or another, nor does
     CHECK(before > 0); // or these drawings show nothing
 }
 
+TEST_CASE("loops that touch in a point are parted there by a hair") {
+    const std::vector<Loop> touching{
+        {{0, 0}, {10, 0}, {10, 10}, {0, 10}, {5, 5}},            // a tip that touches
+        {{-10, 0}, {0, 0}, {-10, 10}},                           // another loop's corner
+        {{20, 0}, {30, 0}, {40, -5}, {40, 5}, {30, 0}, {20, 5}}, // itself
+        {{50, 0}, {60, 0}, {70, 0}, {60, 10}},
+        {{60, 0}, {55, -5}, {65, -5}}, // a corner and a straight side
+    };
+    const std::vector<Curve> curves = fitLoops(touching, {0.01, 0, 0.02});
+    CHECK(crossingsOf(curves).empty());
+    std::vector<Point> nodes;
+    for (std::size_t i = 0; i < touching.size(); ++i) {
+        CHECK(curves[i].points() <= touching[i].size() + 2);
+        CHECK(signedArea(flatten(curves[i], 0.001)) == Approx(signedArea(touching[i])).margin(0.1));
+        for (const CurveSegment& s : curves[i].segments)
+            nodes.push_back(s.end);
+    }
+    for (std::size_t i = 0; i < nodes.size(); ++i)
+        for (std::size_t k = 0; k < i; ++k)
+            CHECK(distance(nodes[i], nodes[k]) > 0.001);
+}
+
 TEST_CASE("where nothing crosses, loops are fitted as each would be alone") {
     std::mt19937 random(5);
     for (int i = 0; i < 20; ++i) {
