@@ -4,6 +4,7 @@
 #include "edge/found_loops.h"
 #include "edge/line_fits.h"
 #include "edge/touch_up.h"
+#include "geometry/crossings.h"
 #include "geometry/fit_loops.h"
 #include "geometry/region_operations.h"
 #include "raster/level_lines.h"
@@ -30,6 +31,14 @@ std::vector<FoundLoop> loopsAtLevel(const Item& item, const Grid<std::uint8_t>& 
         for (Point& p : loop)
             p = toMillimetres(p);
     return sifted(std::move(loops), options);
+}
+
+/// Of lines that cross, the outline of the area that they enclose together.
+std::vector<Curve> merged(const std::vector<Curve>& lines) {
+    const Region area = enclosedByOuter(flatten(lines, flatteningTolerance));
+    std::vector<Curve> outline = fitLoops(area.loops, {finestTolerance, 0, 2 * finestTolerance});
+    std::erase_if(outline, [](const Curve& curve) { return curve.segments.empty(); });
+    return outline;
 }
 
 } // namespace
@@ -63,14 +72,16 @@ std::vector<Curve> edgeOf(std::span<const EdgeLoop> loops, const EdgeOptions& op
         facts.push_back(loop.facts);
     const std::vector<bool> chosen = chooseLoops(facts, options, artwork);
     std::vector<Curve> edge;
+    bool hasHandwork = false;
     for (std::size_t i = 0; i < loops.size(); ++i)
         if (chosen[i] && loops[i].byHand.empty())
             edge.push_back(loops[i].curve);
         else if (chosen[i]) {
             std::vector<Curve> parts = untangled(loops[i].curve, finestTolerance);
             edge.insert(edge.end(), parts.begin(), parts.end());
+            hasHandwork = true;
         }
-    return edge;
+    return hasHandwork && !crossingsOf(edge).empty() ? merged(edge) : edge;
 }
 
 std::vector<Curve> findEdge(const Item& item, const Coverage& coverage, const EdgeOptions& options,

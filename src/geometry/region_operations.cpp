@@ -57,6 +57,14 @@ cl::Paths uniteNonZero(const cl::Paths& paths, bool strictlySimple = true) {
     return united;
 }
 
+cl::Paths filled(const cl::Paths& paths, cl::PolyFillType rule) {
+    cl::Clipper clipper;
+    clipper.AddPaths(paths, cl::ptSubject, true);
+    cl::Paths area;
+    clipper.Execute(cl::ctUnion, area, rule, rule);
+    return area;
+}
+
 cl::Paths moved(const cl::Paths& paths, double distance, const OffsetCorners& corners) {
     const auto join = corners.form == CornerForm::round   ? cl::jtRound
                       : corners.form == CornerForm::sharp ? cl::jtMiter
@@ -176,12 +184,11 @@ Region uniteSimple(std::span<const Region> regions) {
 }
 
 Region enclosed(const Region& loops, FillRule rule) {
-    cl::Clipper clipper;
-    clipper.AddPaths(toClipper(loops), cl::ptSubject, true);
-    cl::Paths area;
-    const auto filled = rule == FillRule::nonZero ? cl::pftNonZero : cl::pftEvenOdd;
-    clipper.Execute(cl::ctUnion, area, filled, filled);
-    return fromClipper(area);
+    return fromClipper(filled(toClipper(loops), rule == FillRule::nonZero ? cl::pftNonZero : cl::pftEvenOdd));
+}
+
+Region enclosedByOuter(const Region& loops) {
+    return fromClipper(filled(toClipper(loops), cl::pftPositive));
 }
 
 Region enclosed(const std::vector<Curve>& curves, FillRule rule) {

@@ -23,6 +23,10 @@ Region enclosed(const Region& loops, FillRule rule);
 /// The same for closed curves, flattened within `flatteningTolerance`.
 Region enclosed(const std::vector<Curve>& curves, FillRule rule);
 
+/// The area that lies in more outer loops than openings, where loops may cross: an opening takes nothing from
+/// what is outside of its outer loop.
+Region enclosedByOuter(const Region& loops);
+
 /// The region with fewer points, none of those left out farther than `tolerance` from what stays. Parts
 /// thinner than that may vanish. O(n log n) for usual shapes.
 Region thinned(const Region& region, double tolerance);

@@ -1,4 +1,7 @@
+#include "edge/find_edge.h"
 #include "edge/touch_changes.h"
+#include "geometry/crossings.h"
+#include "geometry/region_operations.h"
 #include "support/shapes.h"
 
 #include <catch2/catch.hpp>
@@ -209,6 +212,34 @@ TEST_CASE("a line that was made to cross itself is cut along what lies inside") 
     }
     CHECK(sum > std::abs(areaOf(crossed)));
     CHECK(untangled(square().curve, 0.005).size() == 1);
+}
+
+TEST_CASE(
+    "a line that was pulled over another becomes one with it, an opening beyond its rim takes nothing") {
+    const EdgeLoop left = square(), right = square(31, 8);
+    EdgeLoop opening = square(15, 4);
+    opening.curve = reversed(opening.curve);
+    opening.facts.area = -16;
+    const std::vector<EdgeLoop> found{left, right, opening};
+    EdgeOptions options;
+    options.loops = LoopChoice::all;
+    options.leastOpening = 0;
+    CHECK(edgeOf(found, options, artwork).size() == 3);
+
+    std::vector<EdgeLoop> pulled = found;
+    pulled[0] = touch::moved(left, {1}, {12, 8}); // a corner into the right one
+    std::vector<Curve> edge = edgeOf(pulled, options, artwork);
+    CHECK(crossingsOf(edge).empty());
+    CHECK(edge.size() == 2);
+    CHECK(area(flatten(edge, 0.001)) < areaOf(pulled[0]) + 64 - 16 - 1);
+
+    pulled = found;
+    pulled[2] = touch::moved(opening, {0}, {-10, 0}); // over the left one's rim
+    edge = edgeOf(pulled, options, artwork);
+    CHECK(crossingsOf(edge).empty());
+    const Region whole = flatten(edge, 0.001);
+    CHECK(bounds(whole).least.x == Approx(10).margin(0.01));
+    CHECK(area(whole) > 400 + 64 - std::abs(areaOf(pulled[2])));
 }
 
 TEST_CASE("random changes by hand survive storage, stay closed and follow a larger size") {
