@@ -34,10 +34,10 @@ SheetCosts costsOf(const Job& job, const Made& made, std::size_t index, const st
     const std::vector<ToolStroke> strokes = toolStrokes(route, job.profile);
     costs.travel = travelOf(strokes);
     costs.knifeLifts = strokes.size();
-    double seconds = costs.travel / job.profile.style(LineKind::kiss).speed;
+    double seconds = costs.travel / job.profile.cutter.tool(LineKind::kiss).speed;
     for (const ToolStroke& stroke : strokes) {
         costs.cutLength[stroke.kind] += stroke.cut;
-        seconds += stroke.cut / job.profile.style(stroke.kind).speed;
+        seconds += stroke.cut / job.profile.cutter.tool(stroke.kind).speed;
     }
     costs.minutes = (seconds + double(costs.knifeLifts) * secondsPerLift) / 60;
     costs.money = priceOf(job.plan.medium, sheet.usedLength);

@@ -16,7 +16,7 @@ class CutStrokes {
 public:
     CutStrokes(PdfDocument& pdf, const Profile& profile, LineKind kind)
         : profile_(profile), kind_(kind), layer_(pdf.addLayer(layerTitle(kind))),
-          spot_(pdf.addSpotColour(profile.style(kind))), overprint_(pdf.addOverprint()) {}
+          spot_(pdf.addSpotColour(profile.names.of(kind))), overprint_(pdf.addOverprint()) {}
 
     LineKind kind() const { return kind_; }
     const QPDFObjectHandle& layer() const { return layer_; }

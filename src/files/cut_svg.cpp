@@ -16,8 +16,13 @@ std::string cutSvg(const Job& job, const Made& made, std::size_t sheetIndex) {
             text += svgLine(run);
     }
     text += (lines.empty() ? "" : svgGroupEnd()) + svgGroupStart("marks");
-    for (const Mark& mark : sheet.marks)
-        text += svgDot(mark.centre, mark.radius);
+    for (const Mark& mark : sheet.marks) {
+        if (const auto radius = dotRadius(mark))
+            text += svgDot(mark.centre, *radius);
+        else
+            for (const Curve& rim : mark.ink)
+                text += svgLine({rim.start, rim.segments, true});
+    }
     return text + svgGroupEnd() + svgEnd();
 }
 

@@ -42,7 +42,7 @@ json describeJob(const Job& job) {
     }
     json names;
     for (const LineKind kind : lineKinds)
-        names[std::string(kindName(kind))] = job.profile.style(kind).spot;
+        names[std::string(kindName(kind))] = job.profile.names.of(kind).name;
     const Medium& medium = job.plan.medium;
     return {{"kind", "Hasami job"},
             {"format", jobFormat},

@@ -50,11 +50,11 @@ std::string cutHpgl(const Job& job, const Made& made, std::size_t sheetIndex) {
     for (const ToolStroke& stroke : toolStrokes(routeOf(job, made, sheet), job.profile)) {
         if (kind != stroke.kind) {
             kind = stroke.kind;
-            const Profile::LineStyle& style = job.profile.style(stroke.kind);
-            file += "SP" + std::to_string(style.holder) + ";";
-            if (style.force)
-                file += "FS" + numberText(*style.force, 0) + ";";
-            file += "VS" + numberText(style.speed / 10, 1) + ";\n";
+            const Tool& tool = job.profile.cutter.tool(stroke.kind);
+            file += "SP" + std::to_string(tool.holder) + ";";
+            if (tool.force)
+                file += "FS" + numberText(*tool.force, 0) + ";";
+            file += "VS" + numberText(tool.speed / 10, 1) + ";\n";
         }
         file += lineText(stroke.path, job.plan.medium.width);
     }

@@ -204,7 +204,7 @@ std::string previewPng(const Job& job, const Made& made, const PictureSource& pi
     painter.setBrush(Qt::black);
     painter.setPen(Qt::NoPen);
     for (const Mark& mark : sheet.marks)
-        painter.drawEllipse(QPointF(mark.centre.x, mark.centre.y), mark.radius, mark.radius);
+        painter.drawPath(painterPath(mark.ink));
     painter.end();
     return toPng(image).toStdString();
 }

@@ -97,20 +97,6 @@ PdfContent& PdfContent::run(const Subpath& run) {
     return run.isClosed ? op("h") : *this;
 }
 
-PdfContent& PdfContent::dot(Point centre, double radius) {
-    // Four cubics; with this factor the radius is right to 0.03 %: 1 µm on a mark of 6 mm.
-    // M. Goldapp, "Approximation of circular arcs by cubic polynomials", 1991.
-    const double k = radius * 0.5519150244935106;
-    const double r = radius;
-    const auto at = [&](double x, double y) { return centre + Point{x, y}; };
-    return curve({at(r, 0),
-                  {{at(r, k), at(k, r), at(0, r)},
-                   {at(-k, r), at(-r, k), at(-r, 0)},
-                   {at(-r, -k), at(-k, -r), at(0, -r)},
-                   {at(k, -r), at(r, -k), at(r, 0)}}})
-        .op("f");
-}
-
 PdfDocument::PdfDocument(const std::string& title) {
     pdf_.emptyPDF();
     auto info = dictionary();
@@ -137,7 +123,7 @@ QPDFObjectHandle PdfDocument::addSpotColour(const SpotColour& spot) {
     tint.replaceKey("/N", QPDFObjectHandle::newInteger(1));
     auto space = QPDFObjectHandle::newArray();
     space.appendItem(name("Separation"));
-    space.appendItem(name(spot.spot)); // qpdf escapes what PDF names can't hold as it is
+    space.appendItem(name(spot.name)); // qpdf escapes what PDF names can't hold as it is
     space.appendItem(name("DeviceCMYK"));
     space.appendItem(tint);
     return pdf_.makeIndirectObject(space);

@@ -20,7 +20,6 @@ public:
     PdfContent& number(double value);
     PdfContent& curve(const Curve& curve); ///< path only; stroke or fill it next
     PdfContent& run(const Subpath& run);   ///< the same, open where the run is
-    PdfContent& dot(Point centre, double radius);
     const std::string& text() const { return text_; }
 
 private:

@@ -33,11 +33,11 @@ public:
         if (std::any_of(designs_.begin(), designs_.end(),
                         [](const MadeDesign* made) { return made->sticker->bleed.has_value(); }))
             bleedLayer_ = pdf_.addLayer("Bleed");
-        for (const InkKind ink : job_.profile.inkOrder)
+        for (const InkKind ink : job_.profile.printer.inkOrder)
             if (std::any_of(designs_.begin(), designs_.end(),
                             [&](const MadeDesign* made) { return inkOf(*made, ink) != nullptr; }))
                 inks_.push_back(
-                    {ink, pdf_.addLayer(titleOf(ink)), pdf_.addSpotColour(job_.profile.ink(ink))});
+                    {ink, pdf_.addLayer(titleOf(ink)), pdf_.addSpotColour(job_.profile.names.of(ink))});
         if (!inks_.empty())
             overprint_ = pdf_.addOverprintOfInks();
         if (options_.cutLines)
@@ -125,12 +125,18 @@ private:
         }
         content.op("/OC /MarksLayer BDC").op("0 0 0 1 k"); // one ink: no fringe where plates don't meet
         for (const Mark& mark : sheet.marks)
-            content.dot(mark.centre, mark.radius);
+            addMark(mark, content);
         content.op("EMC").op("Q");
 
         const double width = job_.plan.medium.width;
         pdf_.addPage({{0, 0}, {width, sheet.length}},
                      {{0, sheet.length - sheet.usedLength}, {width, sheet.length}}, content, resources);
+    }
+
+    static void addMark(const Mark& mark, PdfContent& content) {
+        for (const Curve& rim : mark.ink)
+            content.curve(rim);
+        content.op("f");
     }
 
     void addSharedLines(const Sheet& sheet, const CutStrokes& strokes, PdfContent& content,

@@ -65,14 +65,14 @@ std::vector<Point> toolPath(const Subpath& run, double bladeOffset, double overc
 std::vector<ToolStroke> toolStrokes(const std::vector<RouteLine>& route, const Profile& profile) {
     std::vector<ToolStroke> strokes;
     for (const RouteLine& line : route) {
-        const Profile::LineStyle& style = profile.style(line.kind);
+        const Tool& tool = profile.cutter.tool(line.kind);
         std::vector<ToolStroke> once;
         for (const Subpath& run : line.runs) {
             const double whole = lengthOf(run.start, run.segments);
-            once.push_back({line.kind, toolPath(run, style.bladeOffset, style.overcut),
-                            whole + (run.isClosed ? std::min(style.overcut, whole) : 0)});
+            once.push_back({line.kind, toolPath(run, tool.bladeOffset, tool.overcut),
+                            whole + (run.isClosed ? std::min(tool.overcut, whole) : 0)});
         }
-        for (int pass = 0; pass < style.passes; ++pass)
+        for (int pass = 0; pass < tool.passes; ++pass)
             strokes.insert(strokes.end(), once.begin(), once.end());
     }
     return strokes;

@@ -14,11 +14,10 @@ constexpr double widestStrip = 1000; // mm
 
 constexpr std::size_t longestSpot = 127; // that PDF allows everywhere
 
-template <class Spot>
-Spot spotFromJson(const JsonReader& json) {
-    Spot colour;
-    colour.spot = json.at("spot").text(longestSpot);
-    if (colour.spot.empty())
+SpotColour spotFromJson(const JsonReader& json) {
+    SpotColour colour;
+    colour.name = json.at("spot").text(longestSpot);
+    if (colour.name.empty())
         json.at("spot").refuse("must not be empty");
     const auto tint = json.at("tint").elements(4);
     if (tint.size() != 4)
@@ -28,44 +27,70 @@ Spot spotFromJson(const JsonReader& json) {
     return colour;
 }
 
-Profile::LineStyle lineStyleFromJson(const JsonReader& json, LineKind kind) {
-    auto style = spotFromJson<Profile::LineStyle>(json);
-    style.holder = json.has("holder") ? json.at("holder").wholeNumber(1, 8) : int(kind) + 1;
+Tool toolFromJson(const JsonReader& json, LineKind kind) {
+    Tool tool;
+    tool.holder = json.has("holder") ? json.at("holder").wholeNumber(1, 8) : int(kind) + 1;
     if (json.has("speed"))
-        style.speed = json.at("speed").number(1, 10'000);
+        tool.speed = json.at("speed").number(1, 10'000);
     if (json.has("force"))
-        style.force = json.at("force").number(1, 10'000);
+        tool.force = json.at("force").number(1, 10'000);
     if (json.has("passes"))
-        style.passes = json.at("passes").wholeNumber(1, 20);
+        tool.passes = json.at("passes").wholeNumber(1, 20);
     if (json.has("bladeOffset"))
-        style.bladeOffset = json.at("bladeOffset").number(0, 2);
+        tool.bladeOffset = json.at("bladeOffset").number(0, 2);
     if (json.has("overcut"))
-        style.overcut = json.at("overcut").number(0, 10);
-    return style;
+        tool.overcut = json.at("overcut").number(0, 10);
+    return tool;
 }
 
 nlohmann::json toJson(const SpotColour& colour) {
-    return {{"spot", colour.spot}, {"tint", colour.tint}};
+    return {{"spot", colour.name}, {"tint", colour.tint}};
 }
 
-nlohmann::json toJson(const Profile::LineStyle& style) {
-    nlohmann::json json = toJson(static_cast<const SpotColour&>(style));
-    json.update({{"speed", style.speed}, {"holder", style.holder}});
-    if (style.force)
-        json["force"] = *style.force;
-    if (style.passes != 1)
-        json["passes"] = style.passes;
-    if (style.bladeOffset > 0)
-        json["bladeOffset"] = style.bladeOffset;
-    if (style.overcut > 0)
-        json["overcut"] = style.overcut;
+nlohmann::json toJson(const SpotColour& colour, const Tool& tool) {
+    nlohmann::json json = toJson(colour);
+    json.update({{"speed", tool.speed}, {"holder", tool.holder}});
+    if (tool.force)
+        json["force"] = *tool.force;
+    if (tool.passes != 1)
+        json["passes"] = tool.passes;
+    if (tool.bladeOffset > 0)
+        json["bladeOffset"] = tool.bladeOffset;
+    if (tool.overcut > 0)
+        json["overcut"] = tool.overcut;
     return json;
+}
+
+MarkScheme marksFromJson(const JsonReader& json) {
+    if (json.at("shape").text(20) != "dot")
+        json.at("shape").refuse("must be \"dot\"");
+    const MarkScheme marks{json.at("size").number(0.5, 50), json.at("distance").number(0, 200),
+                           json.at("quiet").number(0, 100)};
+    if (marks.distance < marks.size / 2 + marks.quiet)
+        json.at("distance").refuse("must be at least half the marks' size and their quiet zone together");
+    return marks;
+}
+
+void readLines(Profile& profile, const JsonReader& lines) {
+    for (const LineKind kind : lineKinds) {
+        const std::string name(kindName(kind));
+        const auto place = std::size_t(kind);
+        if (kind == LineKind::kiss || lines.has(name)) {
+            profile.names.lines[place] = spotFromJson(lines.at(name));
+            profile.cutter.tools[place] = toolFromJson(lines.at(name), kind);
+        } else {
+            const Profile start = startProfile();
+            profile.names.lines[place] = start.names.of(kind);
+            profile.cutter.tools[place] = start.cutter.tool(kind);
+        }
+    }
 }
 
 void readInks(Profile& profile, const JsonReader& json) {
     const JsonReader inks = json.at("inks");
     for (const InkKind ink : inkKinds)
-        profile.inks[std::size_t(ink)] = spotFromJson<SpotColour>(inks.at(inkName(ink)));
+        profile.names.inks[std::size_t(ink)] = spotFromJson(inks.at(inkName(ink)));
+    auto& inkOrder = profile.printer.inkOrder;
     const auto order = json.at("inkOrder").elements(inkKinds.size());
     if (order.size() != inkKinds.size())
         json.at("inkOrder").refuse("must name each ink once");
@@ -73,11 +98,10 @@ void readInks(Profile& profile, const JsonReader& json) {
         const std::string name = order[i].text(20);
         const auto found =
             std::find_if(inkKinds.begin(), inkKinds.end(), [&](InkKind ink) { return inkName(ink) == name; });
-        if (found == inkKinds.end() ||
-            std::find(profile.inkOrder.begin(), profile.inkOrder.begin() + std::ptrdiff_t(i), *found) !=
-                profile.inkOrder.begin() + std::ptrdiff_t(i))
+        if (found == inkKinds.end() || std::find(inkOrder.begin(), inkOrder.begin() + std::ptrdiff_t(i),
+                                                 *found) != inkOrder.begin() + std::ptrdiff_t(i))
             order[i].refuse("must be \"white\", \"gloss\" or \"primer\", each once");
-        profile.inkOrder[i] = *found;
+        inkOrder[i] = *found;
     }
 }
 
@@ -86,9 +110,9 @@ std::vector<std::pair<std::string, std::string>> spotNames(const Profile& profil
     std::vector<std::pair<std::string, std::string>> names;
     names.reserve(lineKinds.size() + inkKinds.size());
     for (const LineKind kind : lineKinds)
-        names.emplace_back(std::string(kindName(kind)) + " lines", profile.style(kind).spot);
+        names.emplace_back(std::string(kindName(kind)) + " lines", profile.names.of(kind).name);
     for (const InkKind ink : inkKinds)
-        names.emplace_back(inkName(ink), profile.ink(ink).spot);
+        names.emplace_back(inkName(ink), profile.names.of(ink).name);
     return names;
 }
 
@@ -117,30 +141,20 @@ Profile profileFromJson(const JsonReader& json) {
     Profile profile;
     profile.name = json.at("name").text(200);
     const JsonReader reach = json.at("reach");
-    profile.reach = {reach.at("leading").number(0, widestStrip), reach.at("trailing").number(0, widestStrip),
-                     reach.at("sides").number(0, widestStrip)};
-    const JsonReader marks = json.at("marks");
-    if (marks.at("shape").text(20) != "dot")
-        marks.at("shape").refuse("must be \"dot\"");
-    profile.marks = {marks.at("size").number(0.5, 50), marks.at("distance").number(0, 200),
-                     marks.at("quiet").number(0, 100)};
-    if (profile.marks.distance < profile.marks.size / 2 + profile.marks.quiet)
-        marks.at("distance").refuse("must be at least half the marks' size and their quiet zone together");
+    profile.cutter.reach = {reach.at("leading").number(0, widestStrip),
+                            reach.at("trailing").number(0, widestStrip),
+                            reach.at("sides").number(0, widestStrip)};
+    profile.marks = marksFromJson(json.at("marks"));
     const JsonReader lines = json.at("lines");
-    for (const LineKind kind : lineKinds) {
-        const std::string name(kindName(kind));
-        profile.lines[std::size_t(kind)] = kind == LineKind::kiss || lines.has(name)
-                                               ? lineStyleFromJson(lines.at(name), kind)
-                                               : startProfile().style(kind);
-    }
+    readLines(profile, lines);
     if (json.has("machineMakesTabs"))
-        profile.machineMakesTabs = json.at("machineMakesTabs").flag();
+        profile.cutter.makesTabs = json.at("machineMakesTabs").flag();
     if (json.has("inks")) {
         readInks(profile, json);
     } else {
         const Profile start = startProfile();
-        profile.inks = start.inks;
-        profile.inkOrder = start.inkOrder;
+        profile.names.inks = start.names.inks;
+        profile.printer = start.printer;
     }
     if (lines.has("perforated") && json.has("inks")) // else no one has chosen all names
         requireOwnNames(profile, json);
@@ -150,25 +164,25 @@ Profile profileFromJson(const JsonReader& json) {
 nlohmann::json toJson(const Profile& profile) {
     nlohmann::json lines;
     for (const LineKind kind : lineKinds)
-        lines[std::string(kindName(kind))] = toJson(profile.style(kind));
+        lines[std::string(kindName(kind))] = toJson(profile.names.of(kind), profile.cutter.tool(kind));
     nlohmann::json inks, order = nlohmann::json::array();
     for (const InkKind ink : inkKinds)
-        inks[std::string(inkName(ink))] = toJson(profile.ink(ink));
-    for (const InkKind ink : profile.inkOrder)
+        inks[std::string(inkName(ink))] = toJson(profile.names.of(ink));
+    for (const InkKind ink : profile.printer.inkOrder)
         order.push_back(inkName(ink));
     return {
         {"name", profile.name},
         {"reach",
-         {{"leading", profile.reach.leading},
-          {"trailing", profile.reach.trailing},
-          {"sides", profile.reach.sides}}},
+         {{"leading", profile.cutter.reach.leading},
+          {"trailing", profile.cutter.reach.trailing},
+          {"sides", profile.cutter.reach.sides}}},
         {"marks",
          {{"shape", "dot"},
           {"size", profile.marks.size},
           {"distance", profile.marks.distance},
           {"quiet", profile.marks.quiet}}},
         {"lines", std::move(lines)},
-        {"machineMakesTabs", profile.machineMakesTabs},
+        {"machineMakesTabs", profile.cutter.makesTabs},
         {"inks", std::move(inks)},
         {"inkOrder", std::move(order)},
     };

@@ -41,51 +41,77 @@ std::string_view inkName(InkKind ink);
 /// An exact, case-sensitive name for the printer's software, and the CMYK, 0 to 1, that programs without spot
 /// colours show in its place.
 struct SpotColour {
-    std::string spot;
+    std::string name;
     std::array<double, 4> tint{};
     friend bool operator==(const SpotColour&, const SpotColour&) = default;
 };
 
-/// What a machine can do and expects: plain values that users can edit and share as JSON. Lengths in mm.
-struct Profile {
-    std::string name;
+/// How registration marks stand around the work: filled dots at its four corners. Lengths in mm.
+struct MarkScheme {
+    double size = 0;     ///< diameter
+    double distance = 0; ///< of a mark's centre outside the work's corner, along and across
+    double quiet = 0;    ///< nothing is printed this close to a mark's rim
 
-    /// Strips along the medium's edges that the machine can't reach: where it is fed in, at its end, and
-    /// along both sides.
+    friend bool operator==(const MarkScheme&, const MarkScheme&) = default;
+};
+
+/// How one kind of line is cut. Lengths in mm.
+struct Tool {
+    int holder = 1;              ///< where it stands, counted from 1: another one pauses the machine
+    double speed = 300;          ///< mm a second
+    std::optional<double> force; ///< g; not given: as it is set at the machine
+    int passes = 1;              ///< along the whole line, one after the other
+    double bladeOffset = 0;      ///< how far a drag knife's tip trails its holder; 0: the machine sees to it
+    double overcut = 0;          ///< past the start of a closed line, so that its ends meet
+
+    friend bool operator==(const Tool&, const Tool&) = default;
+};
+
+/// What cuts. Lengths in mm.
+struct Cutter {
+    /// Strips along the medium's edges that it can't reach: where it is fed in, at its end, and along both
+    /// sides.
     struct Reach {
         double leading = 0, trailing = 0, sides = 0;
         friend bool operator==(const Reach&, const Reach&) = default;
     } reach;
 
-    /// Registration marks: filled dots.
-    struct Marks {
-        double size = 0;     ///< diameter
-        double distance = 0; ///< of a mark's centre outside the work's corner, along and across
-        double quiet = 0;    ///< nothing is printed this close to a mark's rim
-        friend bool operator==(const Marks&, const Marks&) = default;
-    } marks;
+    std::array<Tool, lineKinds.size()> tools;
 
-    /// How one kind of cut line leaves for the printer's software, and how it is cut.
-    struct LineStyle : SpotColour {
-        int holder = 1;     ///< where its tool stands, counted from 1: another one pauses the machine
-        double speed = 300; ///< mm a second
-        std::optional<double> force; ///< g; not given: as it is set at the machine
-        int passes = 1;              ///< along the whole line, one after the other
-        double bladeOffset = 0; ///< how far a drag knife's tip trails its holder; 0: the machine sees to it
-        double overcut = 0;     ///< past the start of a closed line, so that its ends meet
-        friend bool operator==(const LineStyle&, const LineStyle&) = default;
-    };
-    std::array<LineStyle, lineKinds.size()> lines;
+    /// Whether it lifts the knife for tabs by itself, along a line that is solid in the files.
+    bool makesTabs = true;
 
-    /// Whether the machine lifts the knife for tabs by itself, along a line that is solid in the files.
-    bool machineMakesTabs = true;
+    const Tool& tool(LineKind kind) const { return tools[std::size_t(kind)]; }
 
-    /// Special inks' names, and their order from the medium up.
-    std::array<SpotColour, inkKinds.size()> inks;
+    friend bool operator==(const Cutter&, const Cutter&) = default;
+};
+
+/// What prints.
+struct Printer {
+    /// Special inks from the medium up.
     std::array<InkKind, inkKinds.size()> inkOrder = {InkKind::primer, InkKind::white, InkKind::gloss};
 
-    const LineStyle& style(LineKind kind) const { return lines[std::size_t(kind)]; }
-    const SpotColour& ink(InkKind kind) const { return inks[std::size_t(kind)]; }
+    friend bool operator==(const Printer&, const Printer&) = default;
+};
+
+/// What cut lines and special inks are called in print files.
+struct SpotNames {
+    std::array<SpotColour, lineKinds.size()> lines;
+    std::array<SpotColour, inkKinds.size()> inks;
+
+    const SpotColour& of(LineKind kind) const { return lines[std::size_t(kind)]; }
+    const SpotColour& of(InkKind kind) const { return inks[std::size_t(kind)]; }
+
+    friend bool operator==(const SpotNames&, const SpotNames&) = default;
+};
+
+/// What printer and cutter can do and expect: plain values that users can edit and share as JSON.
+struct Profile {
+    std::string name;
+    Printer printer;
+    Cutter cutter;
+    MarkScheme marks;
+    SpotNames names;
 
     friend bool operator==(const Profile&, const Profile&) = default;
 };

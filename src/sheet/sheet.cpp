@@ -16,19 +16,15 @@ namespace {
 constexpr double longestRoll =
     50'000; // mm; no roll is longer, and coordinates stay far inside the exact range
 
-double roomForMarks(const Profile& profile) {
-    return profile.marks.size / 2 + profile.marks.distance;
-}
-
 /// What is left of the medium beside strips that can't be used.
 Box usablePart(const SheetPlan& plan, const Profile& profile) {
     const Medium& medium = plan.medium;
     const auto most = [](double a, double b, double c) { return std::max({a, b, c}); };
-    const double trailing = std::max(profile.reach.trailing, medium.isRoll() ? 0 : plan.margin);
-    return {{most(profile.reach.leading, plan.margin, medium.start),
-             most(profile.reach.sides, plan.margin, medium.firstSide)},
+    const double trailing = std::max(profile.cutter.reach.trailing, medium.isRoll() ? 0 : plan.margin);
+    return {{most(profile.cutter.reach.leading, plan.margin, medium.start),
+             most(profile.cutter.reach.sides, plan.margin, medium.firstSide)},
             {medium.whole().value_or(longestRoll) - trailing,
-             medium.width - most(profile.reach.sides, plan.margin, medium.lastSide)}};
+             medium.width - most(profile.cutter.reach.sides, plan.margin, medium.lastSide)}};
 }
 
 const Copies* find(const std::vector<Copies>& copies, std::string_view design) {
@@ -122,11 +118,9 @@ void addMarks(Sheet& sheet, const Medium& medium, const Profile& profile) {
     sheet.length = medium.length.value_or(0);
     if (sheet.pieces.empty())
         return;
-    const double radius = profile.marks.size / 2;
-    const Box at = sheet.work.grownBy(profile.marks.distance);
-    for (const Point centre : {at.least, Point{at.least.x, at.most.y}, Point{at.most.x, at.least.y}, at.most})
-        sheet.marks.push_back({centre, radius, radius + profile.marks.quiet});
-    sheet.usedLength = at.most.x + radius + profile.reach.trailing + medium.end;
+    sheet.marks = marksAround(sheet.work, profile.marks);
+    sheet.usedLength =
+        sheet.work.most.x + roomForMarks(profile.marks) + profile.cutter.reach.trailing + medium.end;
     if (medium.whole())
         sheet.usedLength = std::min(sheet.usedLength, *medium.whole());
     sheet.length = medium.length.value_or(sheet.usedLength);
@@ -149,7 +143,7 @@ double Layout::usedLength() const {
 }
 
 Box workArea(const SheetPlan& plan, const Profile& profile) {
-    return usablePart(plan, profile).grownBy(-roomForMarks(profile));
+    return usablePart(plan, profile).grownBy(-roomForMarks(profile.marks));
 }
 
 std::vector<Box> keptFree(const SheetPlan& plan, int sheet) {

@@ -3,6 +3,7 @@
 #include "geometry/affine.h"
 #include "geometry/region_operations.h"
 #include "profile/profile.h"
+#include "sheet/marks.h"
 #include "sheet/medium.h"
 #include "sticker/sticker.h"
 
@@ -89,12 +90,6 @@ struct Piece {
     std::string design;
     Affine place; ///< from mm of the design to mm of the sheet; mirrors where the design is to be
     bool isPinned = false;
-};
-
-/// A registration mark: a filled dot.
-struct Mark {
-    Point centre;
-    double radius = 0, quietRadius = 0;
 };
 
 /// One sheet, or the used length of a roll. x runs along the feed from the leading edge, y across from 0 to

@@ -65,10 +65,10 @@ void orient(std::vector<CutLine>& lines) {
 
 std::optional<SpotMeaning> meaningOf(std::string_view spot, const Profile& profile) {
     for (const LineKind kind : lineKinds)
-        if (profile.style(kind).spot == spot)
+        if (profile.names.of(kind).name == spot)
             return SpotMeaning{kind, true};
     for (const LineKind kind : lineKinds)
-        if (!spot.empty() && plainName(profile.style(kind).spot) == plainName(spot))
+        if (!spot.empty() && plainName(profile.names.of(kind).name) == plainName(spot))
             return SpotMeaning{kind, false};
     return {};
 }

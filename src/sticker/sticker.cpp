@@ -238,7 +238,7 @@ double cutLength(const CutLine& line) {
 }
 
 Path strokesOf(const CutLine& line, const Profile& profile) {
-    return profile.machineMakesTabs ? Path{line.whole()} : line.cut();
+    return profile.cutter.makesTabs ? Path{line.whole()} : line.cut();
 }
 
 std::size_t Sticker::points() const {

@@ -93,7 +93,7 @@ void DesignMaker::makeInto(MadeDesign& made, const Design& design) {
     for (const std::string& sentence : made.sticker->remarks)
         addSentence(made.remarks.lines, sentence);
     addBleed(made, design);
-    for (const InkKind ink : job_.profile.inkOrder)
+    for (const InkKind ink : job_.profile.printer.inkOrder)
         for (const InkLayer& layer : design.recipe.inks)
             if (layer.ink == ink && !made.sticker->isEmpty())
                 addInk(made, design, layer);

@@ -143,7 +143,7 @@ std::shared_ptr<const BroughtLines> EdgeMaker::allBrought(const Item& item) {
 
 void EdgeMaker::addSpots(CacheKey& key) const {
     for (const LineKind kind : lineKinds)
-        key << job_.profile.style(kind).spot;
+        key << job_.profile.names.of(kind).name;
 }
 void EdgeMaker::addSpots(CacheKey& key, const EdgeOptions& options) const {
     if (options.way == EdgeWay::lines)

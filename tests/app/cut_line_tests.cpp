@@ -353,18 +353,18 @@ TEST_CASE("a machine is chosen, its names and tools are edited, kept as a file a
     CHECK(w.window().document().undoLabel() == "Machine: Flatbed with two tools");
     w.choose("Line or ink choice", "Perforated die cut");
     w.type("Tool holder field", "4");
-    CHECK(profile().style(LineKind::perforated).holder == 4);
+    CHECK(profile().cutter.tool(LineKind::perforated).holder == 4);
     CHECK(w.find<QComboBox>("Machine choice")->currentText() == "Flatbed with two tools, changed");
     w.type("Spot name field", "perfcutcontour");
-    CHECK(profile().style(LineKind::perforated).spot == "perfcutcontour");
+    CHECK(profile().names.of(LineKind::perforated).name == "perfcutcontour");
     CHECK(w.find<QLabel>("Doubts about names")->text().contains("all but"));
     w.type("Spot name field", "DieCut"); // the name of another line
-    CHECK(profile().style(LineKind::perforated).spot == "perfcutcontour");
+    CHECK(profile().names.of(LineKind::perforated).name == "perfcutcontour");
     CHECK(w.find<QLabel>("Notice")->text().contains("give each its own"));
     w.choose("Line or ink choice", "White ink");
     CHECK_FALSE(w.find<QLineEdit>("Tool holder field")->isVisible());
     w.type("Spot name field", "Base White");
-    CHECK(profile().ink(InkKind::white).spot == "Base White");
+    CHECK(profile().names.of(InkKind::white).name == "Base White");
     const Profile edited = profile();
     w.clickAndSave("Save profile", folder.path("own.json"));
     for (int i = 0; i < 4; ++i)

@@ -94,14 +94,14 @@ TEST_CASE("time and lengths are those of the strokes: passes, overcuts and the r
     };
     const SheetCosts once = costs();
     CHECK(once.knifeLifts == 3);
-    Profile::LineStyle& style = f.job.profile.lines[std::size_t(LineKind::kiss)];
-    style.passes = 2;
-    style.overcut = 0.5;
+    Tool& tool = f.job.profile.cutter.tools[std::size_t(LineKind::kiss)];
+    tool.passes = 2;
+    tool.overcut = 0.5;
     const SheetCosts twice = costs();
     CHECK(twice.knifeLifts == 6);
     CHECK(twice.cutLength.at(LineKind::kiss) == Approx(2 * once.cutLength.at(LineKind::kiss) + 6 * 0.5));
     const double seconds =
-        (twice.cutLength.at(LineKind::kiss) + twice.travel) / style.speed + 6 * secondsPerLift;
+        (twice.cutLength.at(LineKind::kiss) + twice.travel) / tool.speed + 6 * secondsPerLift;
     CHECK(twice.minutes == Approx(seconds / 60));
     const Made made = f.make();
     const auto strokes = toolStrokes(routeOf(f.job, made, made.layout.sheets[0]), f.job.profile);

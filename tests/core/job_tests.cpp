@@ -266,11 +266,13 @@ TEST_CASE("a design that goes takes its pieces off the sheet, the others' stay")
 }
 
 TEST_CASE("a job's profile that does not tell of a kind of line has the start's") {
-    CHECK(startProfile().style(LineKind::kiss).spot == "CutContour");
-    CHECK(startProfile().style(LineKind::die).spot == "DieCut");
+    CHECK(startProfile().names.of(LineKind::kiss).name == "CutContour");
+    CHECK(startProfile().names.of(LineKind::die).name == "DieCut");
     auto older = toJson(startProfile());
     older["lines"].erase("die");
-    CHECK(profileFromJson({older, "profile"}).style(LineKind::die) == startProfile().style(LineKind::die));
+    const Profile read = profileFromJson({older, "profile"}), start = startProfile();
+    CHECK(read.cutter.tool(LineKind::die) == start.cutter.tool(LineKind::die));
+    CHECK(read.names.of(LineKind::die) == start.names.of(LineKind::die));
 }
 
 TEST_CASE("designs that share a shape follow when it changes, until they give it up") {

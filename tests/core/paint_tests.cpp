@@ -384,7 +384,8 @@ TEST_CASE("each colour of vector art has its own lines: what lies in front takes
 
 TEST_CASE("cut lines that a file brings: by their names, closed, each in its place") {
     Profile profile = startProfile();
-    const std::string kiss = profile.style(LineKind::kiss).spot, die = profile.style(LineKind::die).spot;
+    const std::string kiss = profile.names.of(LineKind::kiss).name,
+                      die = profile.names.of(LineKind::die).name;
     CHECK(meaningOf(kiss, profile)->isExact);
     CHECK(meaningOf(die, profile)->kind == LineKind::die);
     CHECK_FALSE(meaningOf("cut contour", profile)->isExact);

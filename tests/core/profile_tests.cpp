@@ -34,30 +34,30 @@ TEST_CASE("the profiles that come with the program have names of their own and s
         CHECK(doubtsAboutNames(profile).empty());
         std::set<std::string> spots;
         for (const LineKind kind : lineKinds)
-            CHECK(spots.insert(profile.style(kind).spot).second);
+            CHECK(spots.insert(profile.names.of(kind).name).second);
         for (const InkKind ink : inkKinds)
-            CHECK(spots.insert(profile.ink(ink).spot).second);
+            CHECK(spots.insert(profile.names.of(ink).name).second);
     }
 }
 
-TEST_CASE("all that a line style tells survives, what it leaves out is as at the start") {
+TEST_CASE("all that is set for a kind of line survives, what it leaves out is as at the start") {
     Profile profile = startProfile();
-    Profile::LineStyle& style = profile.lines[std::size_t(LineKind::perforated)];
-    style.holder = 4;
-    style.speed = 77.5;
-    style.force = 120;
-    style.passes = 3;
-    style.bladeOffset = 0.25;
-    style.overcut = 1.5;
-    profile.machineMakesTabs = false;
-    profile.inkOrder = {InkKind::white, InkKind::gloss, InkKind::primer};
+    Tool& tool = profile.cutter.tools[std::size_t(LineKind::perforated)];
+    tool.holder = 4;
+    tool.speed = 77.5;
+    tool.force = 120;
+    tool.passes = 3;
+    tool.bladeOffset = 0.25;
+    tool.overcut = 1.5;
+    profile.cutter.makesTabs = false;
+    profile.printer.inkOrder = {InkKind::white, InkKind::gloss, InkKind::primer};
     const nlohmann::json json = toJson(profile);
     CHECK(profileFromJson({json, "profile"}) == profile);
     nlohmann::json bare = json;
     for (const char* member : {"holder", "speed", "force", "passes", "bladeOffset", "overcut"})
         bare["lines"]["perforated"].erase(member);
-    const Profile::LineStyle plain = profileFromJson({bare, "profile"}).style(LineKind::perforated);
-    CHECK(plain.speed == Profile::LineStyle{}.speed);
+    const Tool plain = profileFromJson({bare, "profile"}).cutter.tool(LineKind::perforated);
+    CHECK(plain.speed == Tool{}.speed);
     CHECK_FALSE(plain.force);
     CHECK(plain.passes == 1);
     CHECK(plain.overcut == 0);
@@ -91,9 +91,9 @@ TEST_CASE("one name for two layers is refused, whichever two they are") {
     for (const LineKind kind : lineKinds)
         for (const InkKind ink : inkKinds) {
             Profile profile = start;
-            profile.inks[std::size_t(ink)].spot = profile.style(kind).spot;
+            profile.names.inks[std::size_t(ink)].name = profile.names.of(kind).name;
             const std::string told = refusal(toJson(profile));
-            CHECK(told.find("\"" + profile.style(kind).spot + "\"") != std::string::npos);
+            CHECK(told.find("\"" + profile.names.of(kind).name + "\"") != std::string::npos);
             CHECK(told.find(std::string(inkName(ink))) != std::string::npos);
             CHECK(told.find(std::string(kindName(kind))) != std::string::npos);
         }
@@ -102,19 +102,19 @@ TEST_CASE("one name for two layers is refused, whichever two they are") {
 TEST_CASE("names that are right but for case, spaces, dashes or underscores are doubted") {
     CHECK(plainName("Cut-Here_now 2") == "cutherenow2");
     CHECK(plainName("").empty());
-    const std::string expected = startProfile().style(LineKind::kiss).spot;
+    const std::string expected = startProfile().names.of(LineKind::kiss).name;
     std::string lower = expected;
     for (char& c : lower)
         c = char(std::tolower(c));
     for (const std::string& name :
          {lower, expected + " ", "-" + expected, expected.substr(0, 3) + "_" + expected.substr(3)}) {
         Profile profile = startProfile();
-        profile.lines[std::size_t(LineKind::kiss)].spot = name;
+        profile.names.lines[std::size_t(LineKind::kiss)].name = name;
         const std::vector<std::string> doubts = doubtsAboutNames(profile);
         REQUIRE(doubts.size() == 1);
         CHECK(doubts.front().find("\"" + name + "\" is all but \"" + expected + "\"") == 0);
     }
     Profile other = startProfile();
-    other.lines[std::size_t(LineKind::kiss)].spot = "Blade 7";
+    other.names.lines[std::size_t(LineKind::kiss)].name = "Blade 7";
     CHECK(doubtsAboutNames(other).empty());
 }

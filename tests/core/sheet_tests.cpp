@@ -27,6 +27,11 @@ double gapBetween(const Box& a, const Box& b) {
     return std::max(x, y);
 }
 
+/// Inside of which nothing else is printed.
+Loop quietOf(const Mark& mark) {
+    return flatten(mark.quiet.at(0), 0.001);
+}
+
 void requireSound(const Layout& layout, const std::vector<Copies>& all, const SheetPlan& plan,
                   const Profile& profile) {
     for (const Sheet& sheet : layout.sheets) {
@@ -34,23 +39,24 @@ void requireSound(const Layout& layout, const std::vector<Copies>& all, const Sh
         for (std::size_t i = 0; i < sheet.pieces.size(); ++i) {
             const Box box = placed(sheet.pieces[i], all);
             REQUIRE(sheet.pieces[i].place.determinant() == 1);
-            REQUIRE(box.least.x >= profile.reach.leading);
-            REQUIRE(box.least.y >= profile.reach.sides);
-            REQUIRE(box.most.y <= plan.medium.width - profile.reach.sides + 1e-6);
-            REQUIRE(box.most.x <= sheet.length - profile.reach.trailing + 1e-6);
+            REQUIRE(box.least.x >= profile.cutter.reach.leading);
+            REQUIRE(box.least.y >= profile.cutter.reach.sides);
+            REQUIRE(box.most.y <= plan.medium.width - profile.cutter.reach.sides + 1e-6);
+            REQUIRE(box.most.x <= sheet.length - profile.cutter.reach.trailing + 1e-6);
             for (std::size_t j = i + 1; j < sheet.pieces.size(); ++j)
                 REQUIRE(gapBetween(box, placed(sheet.pieces[j], all)) >= plan.gap - 1e-9);
             for (const Mark& mark : sheet.marks) {
                 const Point nearest{std::clamp(mark.centre.x, box.least.x, box.most.x),
                                     std::clamp(mark.centre.y, box.least.y, box.most.y)};
-                REQUIRE(distance(nearest, mark.centre) >= mark.quietRadius);
+                REQUIRE_FALSE(contains(quietOf(mark), nearest));
             }
         }
         for (const Mark& mark : sheet.marks) {
-            REQUIRE(mark.centre.y - mark.radius >= profile.reach.sides - 1e-9);
-            REQUIRE(mark.centre.y + mark.radius <= plan.medium.width - profile.reach.sides + 1e-6);
-            REQUIRE(mark.centre.x - mark.radius >= profile.reach.leading - 1e-9);
-            REQUIRE(mark.centre.x + mark.radius <= sheet.length - profile.reach.trailing + 1e-6);
+            const Box ink = bounds(flatten(mark.ink, 0.001));
+            REQUIRE(ink.least.y >= profile.cutter.reach.sides - 1e-9);
+            REQUIRE(ink.most.y <= plan.medium.width - profile.cutter.reach.sides + 1e-6);
+            REQUIRE(ink.least.x >= profile.cutter.reach.leading - 1e-9);
+            REQUIRE(ink.most.x <= sheet.length - profile.cutter.reach.trailing + 1e-6);
         }
     }
 }
@@ -68,8 +74,8 @@ TEST_CASE("marks stand where the profile says: 8 mm outside the work's corners, 
     const Box outside = sheet.work.grownBy(8);
     std::size_t atCorners = 0;
     for (const Mark& mark : sheet.marks) {
-        CHECK(mark.radius == 3);
-        CHECK(mark.quietRadius == 7);
+        CHECK(dotRadius(mark) == Approx(3));
+        CHECK(bounds(quietOf(mark)).width() == Approx(14));
         for (const Point corner : {outside.least, outside.most, Point{outside.least.x, outside.most.y},
                                    Point{outside.most.x, outside.least.y}})
             atCorners += mark.centre == corner;
@@ -83,13 +89,13 @@ TEST_CASE("marks stand where the profile says: 8 mm outside the work's corners, 
 TEST_CASE("another profile gives other marks: nothing of them is fixed in the program") {
     Profile profile = startProfile();
     profile.marks = {4, 12, 6};
-    profile.reach = {30, 5, 9};
+    profile.cutter.reach = {30, 5, 9};
     const std::vector<Copies> some{copiesOf("a", 20, 30, 7)};
     const SheetPlan plan{{300, {}}, 2};
     const Layout layout = layOut(some, plan, profile);
     requireSound(layout, some, plan, profile);
-    CHECK(layout.sheets[0].marks[0].radius == 2);
-    CHECK(layout.sheets[0].marks[0].centre.x == 32);
+    CHECK(dotRadius(layout.sheets[0].marks[0]) == Approx(2));
+    CHECK(layout.sheets[0].marks[0].centre.x == Approx(32));
 }
 
 TEST_CASE("rows fill the width before the length") {
@@ -173,8 +179,7 @@ TEST_CASE("a shared box runs around all pieces of each sheet, inside the marks")
         CHECK(sheet.lines[0].kind == LineKind::die);
         CHECK(distance(sheet.work.least, box.least) < 1e-6);
         for (const Mark& mark : sheet.marks) // no knife runs through one
-            CHECK_FALSE(box.meets({mark.centre - Point{mark.quietRadius, mark.quietRadius},
-                                   mark.centre + Point{mark.quietRadius, mark.quietRadius}}));
+            CHECK_FALSE(box.meets(bounds(quietOf(mark))));
     }
 }
 

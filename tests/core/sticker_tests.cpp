@@ -250,7 +250,7 @@ TEST_CASE("a perforated line has its tabs, and says so where too few hold") {
     CHECK(sticker.remarks.empty());
     Profile profile = startProfile();
     CHECK(strokesOf(sticker.lines[1], profile).size() == 1); // the machine makes them
-    profile.machineMakesTabs = false;
+    profile.cutter.makesTabs = false;
     CHECK(strokesOf(sticker.lines[1], profile).size() == 5);
     CHECK(strokesOf(sticker.lines[0], profile).size() == 1);
     recipe.lines[1].tabs.length = 20;

@@ -57,7 +57,7 @@ MachinePanel::MachinePanel(Document& document, QWidget* parent)
         "else the files hold what is cut, and nothing else");
     connect(tabs_, &QCheckBox::clicked, this, [this](bool checked) {
         changeProfile(checked ? "Tabs by the machine" : "Tabs by the file",
-                      [&](Profile& profile) { profile.machineMakesTabs = checked; });
+                      [&](Profile& profile) { profile.cutter.makesTabs = checked; });
     });
     layout->addWidget(tabs_, layout->rowCount(), 0, 1, 2);
     doubts_->setProperty("role", "quiet");
@@ -121,8 +121,8 @@ void MachinePanel::addNames(QGridLayout* layout) {
 }
 
 void MachinePanel::addRow(QGridLayout* layout, const QString& name, const QString& effect,
-                          QuantityField* field, std::function<double(const Profile::LineStyle&)> value,
-                          std::function<void(Profile::LineStyle&, double)> set) {
+                          QuantityField* field, std::function<double(const Tool&)> value,
+                          std::function<void(Tool&, double)> set) {
     auto* label = new QLabel(name);
     label->setBuddy(field);
     field->setObjectName(name + " field");
@@ -133,39 +133,37 @@ void MachinePanel::addRow(QGridLayout* layout, const QString& name, const QStrin
     layout->addWidget(field, row, 1, Qt::AlignRight);
     connect(field, &QuantityField::entered, this, [this, name, set = std::move(set)](double number) {
         changeProfile(name + " of " + what_->currentText().toLower(), [&](Profile& profile) {
-            set(profile.lines[std::size_t(what_->currentIndex())], number);
+            set(profile.cutter.tools[std::size_t(what_->currentIndex())], number);
         });
     });
     rows_.push_back({label, field, std::move(value)});
 }
 
 void MachinePanel::addTools(QGridLayout* layout) {
-    using Style = Profile::LineStyle;
     addRow(
         layout, "Tool holder", "Where the tool stands; another one than before pauses the machine",
-        new QuantityField(QuantityKind::count, 1, 8), [](const Style& s) { return double(s.holder); },
-        [](Style& s, double v) { s.holder = int(v); });
+        new QuantityField(QuantityKind::count, 1, 8), [](const Tool& s) { return double(s.holder); },
+        [](Tool& s, double v) { s.holder = int(v); });
     addRow(
         layout, "Speed in mm/s", "How fast the knife goes",
-        new QuantityField(QuantityKind::number, 1, 10'000), [](const Style& s) { return s.speed; },
-        [](Style& s, double v) { s.speed = v; });
+        new QuantityField(QuantityKind::number, 1, 10'000), [](const Tool& s) { return s.speed; },
+        [](Tool& s, double v) { s.speed = v; });
     addRow(
         layout, "Force in g", "How hard the knife presses; 0: as it is set at the machine",
-        new QuantityField(QuantityKind::number, 0, 10'000),
-        [](const Style& s) { return s.force.value_or(0); },
-        [](Style& s, double v) { s.force = v >= 1 ? std::optional(v) : std::nullopt; });
+        new QuantityField(QuantityKind::number, 0, 10'000), [](const Tool& s) { return s.force.value_or(0); },
+        [](Tool& s, double v) { s.force = v >= 1 ? std::optional(v) : std::nullopt; });
     addRow(
         layout, "Passes", "How often the knife goes along the line",
-        new QuantityField(QuantityKind::count, 1, 20), [](const Style& s) { return double(s.passes); },
-        [](Style& s, double v) { s.passes = int(v); });
+        new QuantityField(QuantityKind::count, 1, 20), [](const Tool& s) { return double(s.passes); },
+        [](Tool& s, double v) { s.passes = int(v); });
     addRow(
         layout, "Blade offset", "How far the blade's tip trails behind its holder; 0: the machine sees to it",
-        new QuantityField(QuantityKind::length, 0, 2), [](const Style& s) { return s.bladeOffset; },
-        [](Style& s, double v) { s.bladeOffset = v; });
+        new QuantityField(QuantityKind::length, 0, 2), [](const Tool& s) { return s.bladeOffset; },
+        [](Tool& s, double v) { s.bladeOffset = v; });
     addRow(
         layout, "Overcut", "How far a closed line is cut past its start, so that its ends meet",
-        new QuantityField(QuantityKind::length, 0, 10), [](const Style& s) { return s.overcut; },
-        [](Style& s, double v) { s.overcut = v; });
+        new QuantityField(QuantityKind::length, 0, 10), [](const Tool& s) { return s.overcut; },
+        [](Tool& s, double v) { s.overcut = v; });
 }
 
 bool MachinePanel::showsInk() const {
@@ -175,8 +173,8 @@ bool MachinePanel::showsInk() const {
 SpotColour& MachinePanel::spotIn(Profile& profile) const {
     const auto place = std::size_t(std::max(what_->currentIndex(), 0));
     if (showsInk())
-        return profile.inks[place - lineKinds.size()];
-    return profile.lines[place];
+        return profile.names.inks[place - lineKinds.size()];
+    return profile.names.lines[place];
 }
 
 /// Nothing is changed, and a sentence says why, where the profile could not be used so.
@@ -197,10 +195,10 @@ void MachinePanel::changeProfile(const QString& label, const std::function<void(
 void MachinePanel::takeName() {
     const std::string name = name_->text().trimmed().toStdString();
     Profile now = document_.job().profile;
-    if (name == spotIn(now).spot)
+    if (name == spotIn(now).name)
         return;
     changeProfile("Name of " + what_->currentText().toLower(),
-                  [&](Profile& profile) { spotIn(profile).spot = name; });
+                  [&](Profile& profile) { spotIn(profile).name = name; });
 }
 
 void MachinePanel::open() {
@@ -238,15 +236,15 @@ void MachinePanel::showJob() {
         machine_->addItem(QString::fromStdString(profile.name) + ", changed");
     machine_->setCurrentIndex(int(found - known_.begin()));
     if (!name_->hasFocus() || !name_->isModified())
-        name_->setText(QString::fromStdString(spotIn(profile).spot));
+        name_->setText(QString::fromStdString(spotIn(profile).name));
     for (const Row& row : rows_) {
         row.label->setVisible(!showsInk());
         row.field->setVisible(!showsInk());
         row.field->setUnit(document_.job().unit);
         if (!showsInk())
-            row.field->show(row.value(profile.lines[std::size_t(std::max(what_->currentIndex(), 0))]));
+            row.field->show(row.value(profile.cutter.tools[std::size_t(std::max(what_->currentIndex(), 0))]));
     }
-    tabs_->setChecked(profile.machineMakesTabs);
+    tabs_->setChecked(profile.cutter.makesTabs);
     QStringList doubts;
     for (const std::string& sentence : doubtsAboutNames(profile))
         doubts << "▲ " + QString::fromStdString(sentence);

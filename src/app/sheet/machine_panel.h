@@ -27,15 +27,14 @@ private:
     struct Row {
         QLabel* label;
         QuantityField* field;
-        std::function<double(const Profile::LineStyle&)> value;
+        std::function<double(const Tool&)> value;
     };
 
     void addMachines(QGridLayout* layout);
     void addNames(QGridLayout* layout);
     void addTools(QGridLayout* layout);
     void addRow(QGridLayout* layout, const QString& name, const QString& effect, QuantityField* field,
-                std::function<double(const Profile::LineStyle&)> value,
-                std::function<void(Profile::LineStyle&, double)> set);
+                std::function<double(const Tool&)> value, std::function<void(Tool&, double)> set);
     void changeProfile(const QString& label, const std::function<void(Profile&)>& change);
     void takeName();
     void open();

@@ -37,12 +37,12 @@ public:
             points << QPointF(p.x, p.y);
         travelTo(stroke.kind, points.front());
         now_ += secondsPerLift;
-        go(stroke.kind, true, points, profile_.style(stroke.kind).speed);
+        go(stroke.kind, true, points, profile_.cutter.tool(stroke.kind).speed);
         at_ = points.back();
     }
 
     void travelTo(LineKind kind, QPointF place) {
-        go(kind, false, QPolygonF{at_, place}, profile_.style(LineKind::kiss).speed);
+        go(kind, false, QPolygonF{at_, place}, profile_.cutter.tool(LineKind::kiss).speed);
     }
 
 private:

@@ -298,7 +298,7 @@ void SheetView::hideMoving() {
 
 void SheetView::paintMedium(QPainter& painter, const Sheet& sheet) const {
     const double width = document_.job().plan.medium.width;
-    const Profile::Reach& reach = document_.job().profile.reach;
+    const Cutter::Reach& reach = document_.job().profile.cutter.reach;
     const QRectF medium(0, 0, sheet.length, width);
     painter.setRenderHint(QPainter::Antialiasing, false);
     const double shade = 3 / pixelsPerMillimetre();
@@ -329,15 +329,14 @@ void SheetView::paintMedium(QPainter& painter, const Sheet& sheet) const {
 void SheetView::paintMarks(QPainter& painter, const Sheet& sheet) const {
     painter.setRenderHint(QPainter::Antialiasing);
     for (const Mark& mark : sheet.marks) {
-        const QPointF centre(mark.centre.x, mark.centre.y);
         QPen quiet(colour::quiet, 1, Qt::DotLine);
         quiet.setCosmetic(true);
         painter.setPen(quiet);
         painter.setBrush(Qt::NoBrush);
-        painter.drawEllipse(centre, mark.quietRadius, mark.quietRadius);
+        painter.drawPath(painterPath(mark.quiet));
         painter.setPen(Qt::NoPen);
         painter.setBrush(Qt::black);
-        painter.drawEllipse(centre, mark.radius, mark.radius);
+        painter.drawPath(painterPath(mark.ink));
     }
 }
 

@@ -286,7 +286,7 @@ void InksPage::showMade(const Design& design, const MadeDesign* made) {
         area += signedArea(flatten(curve, flatteningTolerance));
     text_->setText(QString("%1 of ink, as the spot colour \"%2\".")
                        .arg(quantityText(std::abs(area), QuantityKind::area),
-                            QString::fromStdString(document().job().profile.ink(*chosen).spot)));
+                            QString::fromStdString(document().job().profile.names.of(*chosen).name)));
 }
 
 } // namespace hasami
