@@ -45,7 +45,7 @@ std::vector<RouteLine> stickers(std::size_t count) {
         const double half = size(random);
         const Curve round = shapeAround({centre - Point{half, half}, centre + Point{half, half}},
                                         {PlainShapeKind::ellipse, 0, 0, 6, true, 2 * half, 2 * half});
-        lines.push_back({LineKind::kiss, i, {{round.start, round.segments, true}}});
+        lines.push_back({LineKind::kiss, i, 0, {{round.start, round.segments, true}}});
     }
     return lines;
 }

@@ -1,7 +1,5 @@
 #include "checks/costs.h"
 
-#include "machine/tool_path.h"
-
 #include <algorithm>
 #include <cmath>
 
@@ -20,7 +18,7 @@ std::optional<double> priceOf(const Medium& medium, double length) {
 
 } // namespace
 
-SheetCosts costsOf(const Job& job, const Made& made, std::size_t index, const std::vector<RouteLine>& route) {
+SheetCosts costsOf(const Job& job, const Made& made, std::size_t index, const CutProgram& program) {
     const Sheet& sheet = made.layout.sheets.at(index);
     SheetCosts costs;
     costs.usedLength = sheet.usedLength;
@@ -31,15 +29,15 @@ SheetCosts costsOf(const Job& job, const Made& made, std::size_t index, const st
         covered += made.find(piece.design)->sticker->peeledArea;
     }
     costs.density = costs.area > 0 ? covered / costs.area : 0;
-    const std::vector<ToolStroke> strokes = toolStrokes(route, job.profile);
-    costs.travel = travelOf(strokes);
-    costs.knifeLifts = strokes.size();
-    double seconds = costs.travel / job.profile.cutter.tool(LineKind::kiss).speed;
-    for (const ToolStroke& stroke : strokes) {
-        costs.cutLength[stroke.kind] += stroke.cut;
-        seconds += stroke.cut / job.profile.cutter.tool(stroke.kind).speed;
+    for (const CutStep& step : program) {
+        costs.minutes += secondsOf(step, job.profile.cutter) / 60;
+        if (const auto* travel = std::get_if<Travel>(&step)) {
+            costs.travel += distance(travel->from, travel->to);
+        } else if (const auto* cut = std::get_if<Cut>(&step)) {
+            costs.cutLength[cut->kind] += cut->length;
+            ++costs.knifeLifts;
+        }
     }
-    costs.minutes = (seconds + double(costs.knifeLifts) * secondsPerLift) / 60;
     costs.money = priceOf(job.plan.medium, sheet.usedLength);
     return costs;
 }

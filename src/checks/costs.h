@@ -1,7 +1,7 @@
 #pragma once
 
 #include "job/job.h"
-#include "machine/route.h"
+#include "machine/program.h"
 #include "workshop/make_all.h"
 
 #include <map>
@@ -12,9 +12,6 @@
 
 namespace hasami {
 
-/// To lift the knife and set it down again.
-inline constexpr double secondsPerLift = 0.3;
-
 /// What one sheet takes and gives. Lengths in mm, areas in mm².
 struct SheetCosts {
     double usedLength = 0; ///< from the leading edge to the end of the strip behind the last mark
@@ -22,8 +19,8 @@ struct SheetCosts {
     double density = 0;    ///< area inside the stickers' cut lines over the used area, 0 to 1
     std::map<std::string, std::size_t> stickers; ///< by design id
     std::map<LineKind, double> cutLength;        ///< by kind of line, with passes and overcuts
-    double travel = 0;           ///< with the knife up, along the route of the files, and back
-    std::size_t knifeLifts = 0;  ///< one for each stroke
+    double travel = 0;           ///< with the knife up, along the route of the files, and back to the origin
+    std::size_t knifeLifts = 0;  ///< one for each cut
     double minutes = 0;          ///< to cut, by the profile's speeds, with the lifts
     std::optional<double> money; ///< of the medium, where its price is known: a sheet counts whole
 };
@@ -58,7 +55,8 @@ struct OneMore {
 std::optional<OneMore> oneMore(const Job& job, const Made& made, std::string_view design,
                                const std::stop_token& stop = {});
 
-/// `route`: the sheet's, see routeOf. O(pieces · lines). REQUIRES: `sheet` is an index of made.layout.sheets.
-SheetCosts costsOf(const Job& job, const Made& made, std::size_t sheet, const std::vector<RouteLine>& route);
+/// `program`: the sheet's, see programOf. O(pieces + steps). REQUIRES: `sheet` is an index of
+/// made.layout.sheets.
+SheetCosts costsOf(const Job& job, const Made& made, std::size_t sheet, const CutProgram& program);
 
 } // namespace hasami

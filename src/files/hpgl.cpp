@@ -1,11 +1,10 @@
 #include "files/hpgl.h"
 
 #include "base/number_text.h"
-#include "machine/tool_path.h"
 #include "workshop/route_sheet.h"
 
 #include <cmath>
-#include <optional>
+#include <variant>
 
 namespace hasami {
 
@@ -21,6 +20,13 @@ struct Units {
 
 std::string text(Units at) {
     return std::to_string(at.x) + "," + std::to_string(at.y);
+}
+
+std::string toolText(const Tool& tool) {
+    std::string text = "SP" + std::to_string(tool.holder) + ";";
+    if (tool.force)
+        text += "FS" + numberText(*tool.force, 0) + ";";
+    return text + "VS" + numberText(tool.speed / 10, 1) + ";\n";
 }
 
 std::string lineText(const std::vector<Point>& path, double width) {
@@ -46,18 +52,11 @@ std::string lineText(const std::vector<Point>& path, double width) {
 std::string cutHpgl(const Job& job, const Made& made, std::size_t sheetIndex) {
     const Sheet& sheet = made.layout.sheets.at(sheetIndex);
     std::string file = "IN;PA;\n";
-    std::optional<LineKind> kind;
-    for (const ToolStroke& stroke : toolStrokes(routeOf(job, made, sheet), job.profile)) {
-        if (kind != stroke.kind) {
-            kind = stroke.kind;
-            const Tool& tool = job.profile.cutter.tool(stroke.kind);
-            file += "SP" + std::to_string(tool.holder) + ";";
-            if (tool.force)
-                file += "FS" + numberText(*tool.force, 0) + ";";
-            file += "VS" + numberText(tool.speed / 10, 1) + ";\n";
-        }
-        file += lineText(stroke.path, job.plan.medium.width);
-    }
+    for (const CutStep& step : programOf(job, made, sheet))
+        if (const auto* select = std::get_if<SelectTool>(&step))
+            file += toolText(job.profile.cutter.tool(select->kind));
+        else if (const auto* cut = std::get_if<Cut>(&step))
+            file += lineText(cut->path, job.plan.medium.width);
     return file + "PU0,0;SP0;\n";
 }
 

@@ -50,7 +50,7 @@ json layoutJson(const Job& job, const Made& made) {
 
 json sheetJson(const Job& job, const Made& made, std::size_t number) {
     const Sheet& sheet = made.layout.sheets[number];
-    const SheetCosts costs = costsOf(job, made, number, routeOf(job, made, sheet));
+    const SheetCosts costs = costsOf(job, made, number, programOf(job, made, sheet));
     json stickers = json::object();
     for (const auto& [id, count] : costs.stickers) {
         const std::string& name = job.find(id)->name;

@@ -13,6 +13,7 @@ namespace hasami {
 struct RouteLine {
     LineKind kind = LineKind::kiss;
     std::size_t piece = 0; ///< of the sheet, that it belongs to
+    std::size_t line = 0;  ///< of those of the piece, in any order
     std::vector<Subpath> runs;
 };
 

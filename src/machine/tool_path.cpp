@@ -1,7 +1,5 @@
 #include "machine/tool_path.h"
 
-#include "geometry/curve_place.h"
-
 #include <algorithm>
 #include <cmath>
 #include <numbers>
@@ -60,32 +58,6 @@ std::vector<Point> toolPath(const Subpath& run, double bladeOffset, double overc
         before = now;
     }
     return path;
-}
-
-std::vector<ToolStroke> toolStrokes(const std::vector<RouteLine>& route, const Profile& profile) {
-    std::vector<ToolStroke> strokes;
-    for (const RouteLine& line : route) {
-        const Tool& tool = profile.cutter.tool(line.kind);
-        std::vector<ToolStroke> once;
-        for (const Subpath& run : line.runs) {
-            const double whole = lengthOf(run.start, run.segments);
-            once.push_back({line.kind, toolPath(run, tool.bladeOffset, tool.overcut),
-                            whole + (run.isClosed ? std::min(tool.overcut, whole) : 0)});
-        }
-        for (int pass = 0; pass < tool.passes; ++pass)
-            strokes.insert(strokes.end(), once.begin(), once.end());
-    }
-    return strokes;
-}
-
-double travelOf(const std::vector<ToolStroke>& strokes) {
-    double travel = 0;
-    Point at;
-    for (const ToolStroke& stroke : strokes) {
-        travel += distance(at, stroke.path.front());
-        at = stroke.path.back();
-    }
-    return travel + distance(at, {});
 }
 
 } // namespace hasami

@@ -7,13 +7,19 @@ std::vector<RouteLine> routeOf(const Job& job, const Made& made, const Sheet& sh
     std::vector<RouteLine> lines;
     for (std::size_t i = 0; i < sheet.pieces.size(); ++i) {
         const Piece& piece = sheet.pieces[i];
-        for (const CutLine& line : made.find(piece.design)->sticker->lines)
-            lines.push_back({line.kind, i, map(strokesOf(line, job.profile), piece.place)});
+        const std::vector<CutLine>& own = made.find(piece.design)->sticker->lines;
+        for (std::size_t k = 0; k < own.size(); ++k)
+            lines.push_back({own[k].kind, i, k, map(strokesOf(own[k], job.profile), piece.place)});
     }
     std::vector<RouteLine> ordered = route(std::move(lines), stop);
-    for (const CutLine& line : sheet.lines)
-        cutLast(ordered, {line.kind, sheet.pieces.size(), strokesOf(line, job.profile)});
+    for (std::size_t k = 0; k < sheet.lines.size(); ++k)
+        cutLast(ordered,
+                {sheet.lines[k].kind, sheet.pieces.size(), k, strokesOf(sheet.lines[k], job.profile)});
     return ordered;
+}
+
+CutProgram programOf(const Job& job, const Made& made, const Sheet& sheet, const std::stop_token& stop) {
+    return programOf(routeOf(job, made, sheet, stop), job.profile.cutter);
 }
 
 } // namespace hasami

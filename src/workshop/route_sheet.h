@@ -1,6 +1,6 @@
 #pragma once
 
-#include "machine/route.h"
+#include "machine/program.h"
 #include "workshop/make_all.h"
 
 namespace hasami {
@@ -8,5 +8,8 @@ namespace hasami {
 /// All lines of a sheet as files hold them, in the order that they are cut in. Throws Stopped.
 std::vector<RouteLine> routeOf(const Job& job, const Made& made, const Sheet& sheet,
                                const std::stop_token& stop = {});
+
+/// What the cutter does with the sheet, along that route. Throws Stopped.
+CutProgram programOf(const Job& job, const Made& made, const Sheet& sheet, const std::stop_token& stop = {});
 
 } // namespace hasami

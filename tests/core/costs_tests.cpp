@@ -1,5 +1,4 @@
 #include "checks/costs.h"
-#include "machine/tool_path.h"
 #include "support/shapes.h"
 #include "workshop/route_sheet.h"
 
@@ -86,11 +85,11 @@ TEST_CASE("one more costs a row where the last is full, and nothing where there 
     CHECK_FALSE(oneMore(f.job, f.make(), f.job.designs[0].id));
 }
 
-TEST_CASE("time and lengths are those of the strokes: passes, overcuts and the return to the origin") {
+TEST_CASE("time and lengths are those of the program: passes, overcuts and the return to the origin") {
     Made1 f(3);
     const auto costs = [&] {
         const Made made = f.make();
-        return costsOf(f.job, made, 0, routeOf(f.job, made, made.layout.sheets[0]));
+        return costsOf(f.job, made, 0, programOf(f.job, made, made.layout.sheets[0]));
     };
     const SheetCosts once = costs();
     CHECK(once.knifeLifts == 3);
@@ -104,9 +103,14 @@ TEST_CASE("time and lengths are those of the strokes: passes, overcuts and the r
         (twice.cutLength.at(LineKind::kiss) + twice.travel) / tool.speed + 6 * secondsPerLift;
     CHECK(twice.minutes == Approx(seconds / 60));
     const Made made = f.make();
-    const auto strokes = toolStrokes(routeOf(f.job, made, made.layout.sheets[0]), f.job.profile);
-    double travel = length(strokes.back().path.back()) + length(strokes.front().path.front());
-    for (std::size_t i = 1; i < strokes.size(); ++i)
-        travel += distance(strokes[i - 1].path.back(), strokes[i].path.front());
+    const CutProgram program = programOf(f.job, made, made.layout.sheets[0]);
+    double travel = 0;
+    Point at;
+    for (const CutStep& step : program)
+        if (const auto* cut = std::get_if<Cut>(&step)) {
+            travel += distance(at, cut->path.front());
+            at = cut->path.back();
+        }
+    travel += length(at);
     CHECK(twice.travel == Approx(travel));
 }

@@ -19,7 +19,7 @@ RouteLine square(LineKind kind, std::size_t piece, Point centre, double half) {
         run.segments.push_back(straightSegment(from, centre + corner));
         from = centre + corner;
     }
-    return {kind, piece, {run}};
+    return {kind, piece, 0, {run}};
 }
 
 } // namespace
@@ -100,12 +100,12 @@ TEST_CASE("a short path visits every point once from the first, and finds the ob
 
 TEST_CASE("an open line is cut from its nearer end, and a line with tabs run after run") {
     const Subpath crease{{100, 0}, {straightSegment({100, 0}, {10, 0})}, false};
-    const auto routed = route({{LineKind::crease, 0, {crease}}});
+    const auto routed = route({{LineKind::crease, 0, 0, {crease}}});
     CHECK(routed[0].runs[0].start.x == 10);
     CHECK(routed[0].runs[0].segments.back().end.x == 100);
     const Subpath far{{50, 50}, {straightSegment({50, 50}, {60, 50})}, false},
         near{{5, 5}, {straightSegment({5, 5}, {5, 20})}, false};
-    const auto tabbed = route({{LineKind::perforated, 0, {far, near}}});
+    const auto tabbed = route({{LineKind::perforated, 0, 0, {far, near}}});
     CHECK(tabbed[0].runs[0].start == Point{5, 5});
     CHECK(tabbed[0].runs.size() == 2);
     CHECK(travelOf(tabbed) == Approx(std::hypot(5, 5) + distance({5, 20}, {50, 50})));

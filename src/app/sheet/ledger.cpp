@@ -45,7 +45,7 @@ namespace {
 SheetCosts sumOfCosts(const Job& job, const Made& made, const std::stop_token& stop) {
     SheetCosts sum;
     for (std::size_t i = 0; i < made.layout.sheets.size(); ++i) {
-        const SheetCosts costs = costsOf(job, made, i, routeOf(job, made, made.layout.sheets[i], stop));
+        const SheetCosts costs = costsOf(job, made, i, programOf(job, made, made.layout.sheets[i], stop));
         for (const auto& [kind, length] : costs.cutLength)
             sum.cutLength[kind] += length;
         sum.minutes += costs.minutes;

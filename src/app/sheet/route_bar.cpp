@@ -1,8 +1,6 @@
 #include "app/sheet/route_bar.h"
 
 #include "app/paint/line_names.h"
-#include "checks/costs.h"
-#include "machine/tool_path.h"
 #include "workshop/route_sheet.h"
 
 #include <QHBoxLayout>
@@ -21,58 +19,31 @@ constexpr int steps = 1000;             // of the slider
 constexpr int frame = 33;               // ms
 constexpr double secondsOfPlaying = 12; // however long the cutting takes
 
-/// Each stretch with its time, by the speeds of the profile.
-class Clock {
-public:
-    Clock(const Job& job, RouteBar::Way& way) : profile_(job.profile), way_(way) {}
-
-    void startSheet(std::size_t sheet) {
-        sheet_ = sheet;
-        at_ = {};
-    }
-
-    void cut(const ToolStroke& stroke) {
-        QPolygonF points;
-        for (const Point p : stroke.path)
+QPolygonF polygonOf(const CutStep& step) {
+    QPolygonF points;
+    if (const auto* travel = std::get_if<Travel>(&step))
+        points << QPointF(travel->from.x, travel->from.y) << QPointF(travel->to.x, travel->to.y);
+    else if (const auto* cut = std::get_if<Cut>(&step))
+        for (const Point p : cut->path)
             points << QPointF(p.x, p.y);
-        travelTo(stroke.kind, points.front());
-        now_ += secondsPerLift;
-        go(stroke.kind, true, points, profile_.cutter.tool(stroke.kind).speed);
-        at_ = points.back();
-    }
+    return points;
+}
 
-    void travelTo(LineKind kind, QPointF place) {
-        go(kind, false, QPolygonF{at_, place}, profile_.cutter.tool(LineKind::kiss).speed);
-    }
-
-private:
-    void go(LineKind kind, bool isCut, const QPolygonF& points, double speed) {
-        double length = 0;
-        for (qsizetype i = 1; i < points.size(); ++i)
-            length += std::hypot(points[i].x() - points[i - 1].x(), points[i].y() - points[i - 1].y());
-        way_.push_back({sheet_, kind, isCut, points, now_, now_ + length / speed});
-        now_ = way_.back().to;
-    }
-
-    const Profile& profile_;
-    RouteBar::Way& way_;
-    std::size_t sheet_ = 0;
-    QPointF at_;
-    double now_ = 0;
-};
+LineKind kindOf(const CutStep& step) {
+    return std::visit([](const auto& s) { return s.kind; }, step);
+}
 
 RouteBar::Way wayOf(const Job& job, const Made& made, const std::stop_token& stop) {
     RouteBar::Way way;
-    Clock clock(job, way);
-    for (std::size_t i = 0; i < made.layout.sheets.size(); ++i) {
-        clock.startSheet(i);
-        const std::vector<ToolStroke> strokes =
-            toolStrokes(routeOf(job, made, made.layout.sheets[i], stop), job.profile);
-        for (const ToolStroke& stroke : strokes)
-            clock.cut(stroke);
-        if (!strokes.empty())
-            clock.travelTo(strokes.back().kind, {});
-    }
+    double now = 0;
+    for (std::size_t i = 0; i < made.layout.sheets.size(); ++i)
+        for (const CutStep& step : programOf(job, made, made.layout.sheets[i], stop)) {
+            const double from = now;
+            now += secondsOf(step, job.profile.cutter);
+            if (QPolygonF points = polygonOf(step); !points.isEmpty())
+                way.push_back(
+                    {i, kindOf(step), std::holds_alternative<Cut>(step), std::move(points), from, now});
+        }
     return way;
 }
 
