@@ -1,6 +1,7 @@
 #include "cli/commands.h"
 
 #include "base/error.h"
+#include "checks/findings.h"
 #include "cli/search.h"
 #include "files/describe_file.h"
 #include "files/file_kind.h"
@@ -73,24 +74,10 @@ std::vector<std::filesystem::path> withFoldersOpened(const std::vector<std::stri
 
 int tell(const Job& job, const Made& made) {
     int status = done;
-    for (const MadeDesign& design : made.designs) {
-        if (!design.trouble.empty()) {
-            std::cerr << design.trouble << "\n";
+    for (const Finding& finding : findingsOf(job, made)) {
+        std::cerr << sentenceOf(job, finding) << "\n";
+        if (finding.severity == Severity::error)
             status = doneWithFindings;
-        }
-    }
-    for (const MadeDesign& design : made.designs)
-        if (const std::string remark = design.remarks.all(); !remark.empty())
-            std::cerr << job.find(design.design)->name << ": " << remark << "\n";
-    for (const std::string& sentence : made.layout.remarks)
-        std::cerr << sentence << "\n";
-    for (const Conflict& conflict : made.layout.conflicts) {
-        std::cerr << conflictText(job, made.layout, conflict) << "\n";
-        status = doneWithFindings;
-    }
-    for (const Unplaced& u : made.layout.unplaced) {
-        std::cerr << u.count << " of " << job.find(u.design)->name << " not placed: " << u.reason << "\n";
-        status = doneWithFindings;
     }
     return status;
 }

@@ -1,6 +1,7 @@
 #include "files/report_file.h"
 
 #include "checks/costs.h"
+#include "checks/findings.h"
 #include "workshop/route_sheet.h"
 
 #include <nlohmann/json.hpp>
@@ -72,22 +73,17 @@ json sheetJson(const Job& job, const Made& made, std::size_t number) {
 
 json findingsJson(const Job& job, const Made& made) {
     json findings = json::array();
-    for (const MadeDesign& design : made.designs)
-        if (!design.trouble.empty())
-            findings.push_back(
-                {{"weight", "error"}, {"design", job.find(design.design)->name}, {"text", design.trouble}});
-    for (const MadeDesign& design : made.designs)
-        if (const std::string remark = design.remarks.all(); !remark.empty())
-            findings.push_back(
-                {{"weight", "warning"}, {"design", job.find(design.design)->name}, {"text", remark}});
-    for (const std::string& sentence : made.layout.remarks)
-        findings.push_back({{"weight", "warning"}, {"text", sentence}});
-    for (const Conflict& conflict : made.layout.conflicts)
-        findings.push_back({{"weight", "error"}, {"text", conflictText(job, made.layout, conflict)}});
-    for (const Unplaced& u : made.layout.unplaced)
-        findings.push_back({{"weight", "error"},
-                            {"design", job.find(u.design)->name},
-                            {"text", std::to_string(u.count) + " not placed: " + u.reason}});
+    for (const Finding& finding : findingsOf(job, made)) {
+        json& one = findings.emplace_back(json{{"weight", severityName(finding.severity)},
+                                               {"code", codeName(finding.code)},
+                                               {"text", finding.text}});
+        if (const Design* design = job.find(finding.design))
+            one["design"] = design->name;
+        if (finding.sheet)
+            one["sheet"] = *finding.sheet + 1;
+        if (finding.place)
+            one["place"] = {{"x", rounded(finding.place->x, 1e-3)}, {"y", rounded(finding.place->y, 1e-3)}};
+    }
     return findings;
 }
 

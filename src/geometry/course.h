@@ -11,7 +11,9 @@ namespace hasami {
 /// one place count once.
 class Course {
 public:
-    explicit Course(std::span<const Point> polygon);
+    /// `sideInChords`: an edge so many times as long as those around it is a straight side rather than a chord
+    /// of a flattened curve.
+    explicit Course(std::span<const Point> polygon, double sideInChords = 4);
 
     std::size_t size() const { return points_.size(); }
     double length() const { return at_.back(); }
@@ -33,6 +35,7 @@ private:
 
     std::vector<Point> points_;
     std::vector<double> at_;
+    double sideInChords_;
 };
 
 } // namespace hasami

@@ -302,6 +302,10 @@ public:
     }
 
 private:
+    void remark(FindingCode code, RecipeStep step, std::string text) {
+        sticker_.remarks.push_back({code, step, std::move(text)});
+    }
+
     static Box boundsOf(const CutLine& line) { return bounds(flatten(line.curve, flatteningTolerance)); }
 
     bool addBrought(LineKind kind) {
@@ -337,7 +341,7 @@ private:
         if (line.kind == LineKind::perforated) {
             tabs = placeTabs(curves, line.tabs, sticker_.artwork);
             if (const auto sentence = whyLoose(tabs))
-                sticker_.remarks.push_back(*sentence);
+                remark(FindingCode::fewTabs, RecipeStep::cutLines, *sentence);
         }
         for (std::size_t i = 0; i < curves.size(); ++i) {
             const Loop loop = flatten(curves[i], flatteningTolerance);
@@ -416,8 +420,10 @@ private:
         if (isFromLine)
             printed = intersection(printed, peeledArea());
         const double amount = recipe_.bleed.amount;
-        if (const Box& box = sticker_.peeledBox; amount > std::max(box.width(), box.height()))
-            sticker_.bleedRemark = "The bleed is wider than the sticker itself: make it narrower";
+        if (const Box& box = sticker_.peeledBox;
+            !box.isEmpty() && amount > std::max(box.width(), box.height()))
+            remark(FindingCode::bleedWide, RecipeStep::bleed,
+                   "The bleed is wider than the sticker itself: make it narrower");
         const Region beyond = amount > 0 && !cuts.empty() ? bleedBeyond(printed, cuts, amount) : Region{};
         const Region reach = recipe_.bleed.trims ? reachOf(cuts) : Region{};
         const Region seen = reach.isEmpty() ? shown : intersection(shown, reach);
@@ -447,8 +453,9 @@ private:
         if (recipe_.border.width > 0)
             addBorder({}, {});
         else if (recipe_.bleed.amount > 0)
-            sticker_.bleedRemark = "It has too many parts for a bleed, so none is printed: close small "
-                                   "openings and leave out specks, or move the line inside";
+            remark(FindingCode::bleedLeftOut, RecipeStep::bleed,
+                   "It has too many parts for a bleed, so none is printed: close small openings and leave "
+                   "out specks, or move the line inside");
         if (recipe_.bleed.trims)
             sticker_.within = {shapeAround(sticker_.footprint, {PlainShapeKind::box, recipe_.bleed.amount})};
         sticker_.footprint.add(recipe_.bleed.trims ? sticker_.footprint.grownBy(recipe_.bleed.amount)

@@ -5,6 +5,7 @@
 #include "geometry/curve.h"
 #include "geometry/region_operations.h"
 #include "profile/profile.h"
+#include "sticker/remark.h"
 #include "sticker/tabs.h"
 
 #include <array>
@@ -190,8 +191,7 @@ struct Sticker {
     std::optional<PrintedBorder> border;
     std::optional<PrintedBleed> bleed; ///< where the cut line comes closer to the print's edge than the bleed
     std::vector<Curve> within;         ///< the artwork is printed within these alone; none: all of it
-    std::vector<std::string> remarks;  ///< sentences on its lines: what could not be as asked for
-    std::string bleedRemark;           ///< such a sentence on its bleed
+    std::vector<Remark> remarks;       ///< on its lines and its bleed
     std::vector<CutLine> lines;        ///< by kind, in the order of the work
     std::vector<CutLine> leftOut;      ///< lines of the recipe that are not cut
     Box footprint;                     ///< around all that is printed or cut

@@ -12,18 +12,12 @@ namespace hasami {
 
 namespace {
 
-void addSentence(std::string& remark, const std::string& sentence) {
-    remark += (remark.empty() ? "" : ". ") + sentence;
-}
-
-std::string remarkOnLost(std::ptrdiff_t lost) {
-    if (lost == 0)
-        return {};
-    return (lost == 1
-                ? "A stretch touched up by hand is left out, for the line beneath it runs elsewhere "
-                  "now: put it back, or draw it anew"
-                : std::to_string(lost) + " stretches touched up by hand are left out, for the lines "
-                                         "beneath them run elsewhere now: put them back, or draw them anew");
+std::string textOnLost(std::ptrdiff_t lost) {
+    return lost == 1 ? "A stretch touched up by hand is left out, since the line beneath it runs elsewhere "
+                       "now: put it back, or draw it anew"
+                     : std::to_string(lost) + " stretches touched up by hand are left out, since the lines "
+                                              "beneath them run elsewhere now: put them back, or draw them "
+                                              "anew";
 }
 
 std::string whyNoEdge(const Design& design) {
@@ -90,8 +84,7 @@ void DesignMaker::makeInto(MadeDesign& made, const Design& design) {
             return points * sizeof(Point);
         });
     addEdges(made, design);
-    for (const std::string& sentence : made.sticker->remarks)
-        addSentence(made.remarks.lines, sentence);
+    made.remarks.insert(made.remarks.end(), made.sticker->remarks.begin(), made.sticker->remarks.end());
     addBleed(made, design);
     for (const InkKind ink : job_.profile.printer.inkOrder)
         for (const InkLayer& layer : design.recipe.inks)
@@ -116,7 +109,8 @@ void DesignMaker::addEdges(MadeDesign& made, const Design& design) {
         made.loops.emplace_back(lines, &lines->loops);
         lost += std::count(lines->loopOf.begin(), lines->loopOf.end(), std::nullopt);
     }
-    made.remarks.edge = remarkOnLost(lost);
+    if (lost > 0)
+        made.remarks.push_back({FindingCode::touchUpLost, RecipeStep::edge, textOnLost(lost)});
     for (const Item& item : design.artwork.items)
         if (item.isVector) {
             if (all.way == EdgeWay::lines) {
@@ -128,21 +122,24 @@ void DesignMaker::addEdges(MadeDesign& made, const Design& design) {
 }
 
 void DesignMaker::addRemarksOn(MadeDesign& made, const Item& item, const EdgeOptions& options) {
-    const auto add = [&](const std::string& sentence) { addSentence(made.remarks.edge, sentence); };
+    const auto add = [&](FindingCode code, const std::string& sentence) {
+        made.remarks.push_back({code, RecipeStep::edge, sentence});
+    };
     const auto drawn = edges_.whole(item);
     const VectorPage& page = *drawn->page;
     const BroughtLines brought = broughtLines(item, page.paint, job_.profile, false);
     if (options.way == EdgeWay::lines && edges_.allBrought(item)->open > 0)
-        add(item.name + " has cut lines whose ends don't meet; they are left out: close them");
+        add(FindingCode::openLine,
+            item.name + " has cut lines whose ends don't meet; they are left out: close them");
     if (options.way != EdgeWay::lines && !brought.alike.empty())
-        add("\"" + brought.alike.front() + "\" in " + item.name +
-            " is all but the name of a cut line: to cut it, find the edge by the lines in the file");
+        add(FindingCode::nameDoubtful,
+            "\"" + brought.alike.front() + "\" in " + item.name +
+                " is all but the name of a cut line: to cut it, find the edge by the lines in the file");
     for (const std::string& sentence : page.remarks)
-        add(sentence);
+        add(FindingCode::drawnAsPicture, sentence);
 }
 
 void DesignMaker::addBleed(MadeDesign& made, const Design& design) {
-    made.remarks.bleed = made.sticker->bleedRemark;
     if (!made.sticker->bleed || design.recipe.bleed.colour)
         return;
     const CacheKey key = stickerKey("bleed", design);
@@ -156,9 +153,9 @@ void DesignMaker::addBleed(MadeDesign& made, const Design& design) {
             return bytesOf(bleed.picture) * (bleed.picture.fine ? 3 : 1); // fine colours take twice as much
         });
     if (isCmykPage(design) && !made.bleed->picture.fine)
-        addSentence(made.remarks.bleed, "The bleed of " + design.name +
-                                            " is in red, green and blue, not in its own inks, for "
-                                            "Ghostscript can't draw these");
+        made.remarks.push_back({FindingCode::bleedColours, RecipeStep::bleed,
+                                "The bleed is in red, green and blue, not in the artwork's own inks, since "
+                                "Ghostscript can't draw these"});
 }
 
 bool DesignMaker::isCmykPage(const Design& design) {
@@ -183,8 +180,9 @@ void DesignMaker::addInk(MadeDesign& made, const Design& design, const InkLayer&
         });
     made.inks.push_back(ink);
     if (ink->area.empty())
-        addSentence(made.remarks.inks, "No " + std::string(inkName(layer.ink)) + " ink is left of " +
-                                           design.name + ": draw it in by less, or print it elsewhere");
+        made.remarks.push_back({FindingCode::inkLost, RecipeStep::inks,
+                                "No " + std::string(inkName(layer.ink)) +
+                                    " ink is left: draw it in by less, or print it elsewhere"});
 }
 
 /// As they are printed, one for each item.

@@ -10,14 +10,6 @@
 
 namespace hasami {
 
-std::string Remarks::all() const {
-    std::string all;
-    for (const std::string* sentences : {&edge, &lines, &bleed, &inks})
-        if (!sentences->empty())
-            all += (all.empty() ? "" : ". ") + *sentences;
-    return all;
-}
-
 namespace {
 
 std::vector<std::size_t> orderOfMaking(const Job& job, std::string_view first) {

@@ -21,13 +21,6 @@ namespace hasami {
 using PictureSource =
     std::function<std::shared_ptr<const Picture>(const Asset&, const PictureWish&, const std::stop_token&)>;
 
-/// Sentences on what was left out or can't be as asked for, by the step that can change it.
-struct Remarks {
-    std::string edge, lines, bleed, inks;
-
-    std::string all() const; ///< parted by full stops
-};
-
 struct MadeDesign {
     std::string design;                     ///< its id
     Artwork artwork;                        ///< what it was made of,
@@ -35,7 +28,7 @@ struct MadeDesign {
     std::shared_ptr<const Sticker> sticker; ///< always there, empty where there is trouble
     std::string trouble;                    ///< a sentence, where no line could be made
 
-    Remarks remarks;
+    std::vector<Remark> remarks; ///< on all steps, in their order
 
     /// What nothing else may enter, see keepOutOf.
     std::shared_ptr<const Region> outline = {};

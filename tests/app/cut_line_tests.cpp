@@ -349,7 +349,7 @@ TEST_CASE("a machine is chosen, its names and tools are edited, kept as a file a
     w.click("Sheet place");
     const auto profile = [&] { return w.window().document().job().profile; };
     w.choose("Machine choice", "Flatbed with two tools");
-    CHECK_FALSE(profile().machineMakesTabs);
+    CHECK_FALSE(profile().cutter.makesTabs);
     CHECK(w.window().document().undoLabel() == "Machine: Flatbed with two tools");
     w.choose("Line or ink choice", "Perforated die cut");
     w.type("Tool holder field", "4");

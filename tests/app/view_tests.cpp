@@ -133,8 +133,8 @@ TEST_CASE("a view that was moved shows what one drawn anew shows") {
         const QImage moved = WindowDriver::pictureOf(view);
         QEvent anew(QEvent::PaletteChange);
         QApplication::sendEvent(&view, &anew);
-        CHECK(greatestDifference(moved, WindowDriver::pictureOf(view)) <=
-              1); // of 255: pictures are scaled per part
+        constexpr int most = 4; // of 255: pictures are scaled, and smooth lines flattened, per part
+        CHECK(greatestDifference(moved, WindowDriver::pictureOf(view)) <= most);
     }
 }
 

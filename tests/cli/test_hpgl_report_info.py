@@ -107,7 +107,7 @@ class Report(CliTest):
         report = json.loads((self.folder / "r.json").read_text())
         self.assertEqual(report["sheets"], [])
         self.assertEqual(report["findings"][0]["weight"], "error")
-        self.assertIn("1 not placed", report["findings"][0]["text"])
+        self.assertIn("1 of f not placed", report["findings"][0]["text"])
 
 
 class FoldersAndInfo(CliTest):

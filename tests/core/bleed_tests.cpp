@@ -207,9 +207,9 @@ TEST_CASE("bleed reaches as far past the line as asked, where the print reaches 
 
 TEST_CASE("a bleed wider than the sticker is made, and pointed out") {
     const Artwork artwork = artworkOf(opaque(200, 100)); // 20 mm by 10 mm
-    CHECK(cutOnRim(artwork, 19).bleedRemark.empty());
+    CHECK(cutOnRim(artwork, 19).remarks.empty());
     const Sticker wide = cutOnRim(artwork, 21);
-    CHECK(wide.bleedRemark.find("wider than the sticker") != std::string::npos);
+    CHECK(wide.remarks.at(0).code == FindingCode::bleedWide);
     REQUIRE(wide.bleed.has_value());
     CHECK(bounds(flatten(wide.bleed->area, 0.01)).width() == Approx(62).margin(0.1));
 }

@@ -1,6 +1,6 @@
 #pragma once
 
-#include "app/document/recipe_step.h"
+#include "sticker/recipe_step.h"
 #include "workshop/make_all.h"
 
 #include <QString>
@@ -21,8 +21,5 @@ StepReport reportOn(RecipeStep step, const Design& design, const MadeDesign* mad
 
 /// Whether the result holds for the step: what follows the step may still be on its way.
 bool isMadeFor(RecipeStep step, const Design& design, const MadeDesign* made);
-
-/// Prints look soft below 150 dots an inch and coarse below 100 at arm's length.
-const char* resolutionWord(double dotsPerInch);
 
 } // namespace hasami

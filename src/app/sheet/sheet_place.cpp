@@ -12,11 +12,24 @@
 #include "app/sheet/sheet_settings.h"
 #include "app/sheet/sheet_view.h"
 #include "app/shelf/shelf.h"
+#include "checks/findings.h"
 
 #include <QGridLayout>
 #include <QPushButton>
 
 namespace hasami {
+
+namespace {
+
+/// Names that are doubtful are shown beside their field.
+std::optional<Finding> firstOnSheet(const Job& job, const Made& made) {
+    for (const Finding& finding : findingsOf(job, made))
+        if (!finding.step && finding.code != FindingCode::nameDoubtful)
+            return finding;
+    return {};
+}
+
+} // namespace
 
 SheetPlace::SheetPlace(Document& document, OutputWriter& writer, QWidget* parent)
     : QWidget(parent), document_(document), writer_(writer), prompt_(new PromptLine),
@@ -61,23 +74,13 @@ void SheetPlace::showPrompt() {
                                           : "Searching for a layout that takes less…");
     } else if (!document_.isMade()) {
         prompt_->say("Laying out the sheet…");
-    } else if (!made.trouble.empty()) {
-        prompt_->warn(QString::fromStdString(made.trouble) + ".");
-    } else if (!made.layout.unplaced.empty()) {
-        const Unplaced& first = made.layout.unplaced.front();
-        const Design* design = document_.job().find(first.design);
-        prompt_->warn(QString("%1 of %2 not placed: %3.")
-                          .arg(first.count)
-                          .arg(design ? QString::fromStdString(design->name) : QString(),
-                               QString::fromStdString(first.reason)));
-    } else if (!made.layout.conflicts.empty()) {
-        const auto sentence =
-            QString::fromStdString(conflictText(document_.job(), made.layout, made.layout.conflicts.front()));
+    } else if (const auto finding = firstOnSheet(document_.job(), made)) {
+        const QString sentence = QString::fromStdString(finding->text);
+        if (!finding->piece)
+            return prompt_->warn(sentence + ".");
         const std::size_t more = made.layout.conflicts.size() - 1;
         prompt_->warn(sentence + (more > 0 ? QString(", and %1 more.").arg(more) : QString(".")),
                       "Push apart", [this] { hand_->pushApart(); });
-    } else if (!made.layout.remarks.empty()) {
-        prompt_->warn(QString::fromStdString(made.layout.remarks.front()) + ".");
     } else if (made.layout.sheets.empty()) {
         prompt_->warn("No design has a cut line and copies to lay out.", "Go to Stickers", goToStickers);
     } else {

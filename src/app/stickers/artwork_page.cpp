@@ -2,6 +2,7 @@
 
 #include "app/controls/design_controls.h"
 #include "app/document/step_state.h"
+#include "checks/findings.h"
 
 #include <QCheckBox>
 #include <QGridLayout>

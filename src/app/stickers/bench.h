@@ -1,7 +1,7 @@
 #pragma once
 
 #include "app/document/document.h"
-#include "app/document/recipe_step.h"
+#include "sticker/recipe_step.h"
 #include "app/kit/canvas_view.h"
 #include "app/stickers/cut_line_gesture.h"
 #include "app/stickers/inks_page.h"

@@ -312,24 +312,23 @@ void EdgePage::showDesign(const Design& design, const MadeDesign* made) {
 }
 
 void EdgePage::showFound(const Design& design, const MadeDesign* made) {
-    const bool isMade = isMadeFor(RecipeStep::edge, design, made);
-    const EdgeWay way = isMade && !made->previews.empty() ? made->previews.front()->way : EdgeWay::automatic;
-    if (!isMade)
+    const StepReport report = reportOn(RecipeStep::edge, design, made);
+    const EdgeWay asked = design.recipe.edge.way;
+    if (report.state == StepState::beingMade)
         text_->setText("The edge is being found…");
-    else if (made->sticker->edge.empty())
-        text_->setText("▲ " + QString::fromStdString(made->trouble));
-    else if (design.recipe.edge.way == EdgeWay::shape)
+    else if (report.state == StepState::finding)
+        text_->setText("▲ " + report.finding);
+    else if (asked == EdgeWay::shape)
         text_->setText("The same shape whatever the artwork shows.");
-    else if (design.recipe.edge.way == EdgeWay::colours && made->remarks.edge.empty())
+    else if (asked == EdgeWay::colours)
         text_->setText("Found: " + counted(countColours(*made), "colour", "colours") +
                        ", with shared borders.");
-    else if (isAllVector(design.artwork) && made->remarks.edge.empty())
-        text_->setText(design.recipe.edge.way == EdgeWay::lines
+    else if (isAllVector(design.artwork))
+        text_->setText(asked == EdgeWay::lines
                            ? "The cut lines that the file brings, as drawn. They are not printed."
                            : "Found: all that is painted, exactly.");
     else
-        text_->setText(made->remarks.edge.empty() ? "Found: " + wayInWords(way) + "."
-                                                  : "▲ " + QString::fromStdString(made->remarks.edge));
+        text_->setText("Found: " + wayInWords(made->previews.front()->way) + ".");
     showLines();
 }
 

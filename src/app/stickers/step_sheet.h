@@ -1,7 +1,7 @@
 #pragma once
 
 #include "app/document/document.h"
-#include "app/document/recipe_step.h"
+#include "sticker/recipe_step.h"
 #include "app/stickers/inks_page.h"
 
 #include <QFrame>

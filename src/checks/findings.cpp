@@ -1,0 +1,106 @@
+#include "checks/findings.h"
+
+#include "base/number_text.h"
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+#include <functional>
+
+namespace hasami {
+
+namespace {
+
+/// The step at which the way from artwork to cut line ended.
+RecipeStep stepOfTrouble(const MadeDesign& made) {
+    return made.previews.empty()        ? RecipeStep::artwork
+           : made.sticker->edge.empty() ? RecipeStep::edge
+                                        : RecipeStep::cutLines;
+}
+
+std::optional<Finding> coarsePicture(const Design& design) {
+    const double dots = dotsPerInch(design.artwork);
+    if (dots == 0 || dots >= leastDotsPerInch)
+        return {};
+    Finding finding{FindingCode::coarsePicture, Severity::note, design.id, RecipeStep::artwork};
+    finding.text = "The picture has " + std::to_string(std::lround(dots)) +
+                   " dots an inch at this size and will look " + resolutionWord(dots) +
+                   ": make it smaller, or use a larger picture";
+    const double width = std::floor(bounds(design.artwork).width() * dots / leastDotsPerInch);
+    if (width >= Limits::leastSize)
+        finding.fix = Fix{"Make it " + numberText(width, 0) + " mm wide", [id = design.id, width](Job& job) {
+                              if (Design* found = job.find(id))
+                                  found->artwork = scaledToWidth(found->artwork, width);
+                          }};
+    return finding;
+}
+
+void addLayout(std::vector<Finding>& findings, const Job& job, const Made& made) {
+    const auto add = [&](FindingCode code, Severity severity, std::string text) -> Finding& {
+        Finding& finding = findings.emplace_back(Finding{code, severity});
+        finding.text = std::move(text);
+        return finding;
+    };
+    if (!made.trouble.empty())
+        add(FindingCode::sheetNotMade, Severity::error, made.trouble);
+    for (const Unplaced& unplaced : made.layout.unplaced)
+        add(FindingCode::copiesLost, Severity::error,
+            std::to_string(unplaced.count) + " of " + job.find(unplaced.design)->name +
+                " not placed: " + unplaced.reason)
+            .design = unplaced.design;
+    for (const Conflict& conflict : made.layout.conflicts) {
+        constexpr std::array codes{FindingCode::tooClose, FindingCode::outOfReach, FindingCode::keptFree};
+        Finding& finding =
+            add(codes[std::size_t(conflict.with)], Severity::error, conflictText(job, made.layout, conflict));
+        const Piece& piece = made.layout.sheets.at(conflict.sheet).pieces.at(conflict.piece);
+        finding.sheet = conflict.sheet;
+        finding.piece = conflict.piece;
+        finding.place = piece.place(made.find(piece.design)->sticker->footprint.centre());
+    }
+    for (const std::string& sentence : made.layout.remarks)
+        add(FindingCode::fewTabs, Severity::warning, sentence);
+    for (const std::string& sentence : doubtsAboutNames(job.profile))
+        add(FindingCode::nameDoubtful, Severity::warning, sentence);
+}
+
+} // namespace
+
+std::string_view severityName(Severity severity) {
+    constexpr std::array<std::string_view, 3> names{"note", "warning", "error"};
+    return names[std::size_t(severity)];
+}
+
+const char* resolutionWord(double dotsPerInch) {
+    return dotsPerInch >= leastDotsPerInch ? "fine" : dotsPerInch >= 100 ? "soft" : "coarse";
+}
+
+std::vector<Finding> findingsOf(const Design& design, const MadeDesign& made) {
+    std::vector<Finding> findings;
+    const auto add = [&](FindingCode code, Severity severity, RecipeStep step, const std::string& text) {
+        Finding& finding = findings.emplace_back(Finding{code, severity, design.id, step});
+        finding.text = text;
+    };
+    if (!made.trouble.empty())
+        add(FindingCode::notMade, Severity::error, stepOfTrouble(made), made.trouble);
+    for (const Remark& remark : made.remarks)
+        add(remark.code, Severity::warning, remark.step, remark.text);
+    if (auto coarse = coarsePicture(design))
+        findings.push_back(std::move(*coarse));
+    return findings;
+}
+
+std::vector<Finding> findingsOf(const Job& job, const Made& made) {
+    std::vector<Finding> findings;
+    for (const MadeDesign& design : made.designs)
+        std::ranges::move(findingsOf(*job.find(design.design), design), std::back_inserter(findings));
+    addLayout(findings, job, made);
+    std::ranges::stable_sort(findings, std::greater<>(), &Finding::severity);
+    return findings;
+}
+
+std::string sentenceOf(const Job& job, const Finding& finding) {
+    const Design* design = finding.severity == Severity::error ? nullptr : job.find(finding.design);
+    return design ? design->name + ": " + finding.text : finding.text;
+}
+
+} // namespace hasami
