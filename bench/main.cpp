@@ -152,10 +152,10 @@ std::unique_ptr<Document> turnedSheet(int copies = 2000) {
     constexpr double apart = 24, margin = 60; // mm
     constexpr int inARow = 60;
     for (int i = 0; i < copies; ++i)
-        job.plan.laid.push_back({bee.id,
-                                 0,
-                                 {margin + i / inARow * apart, margin + i % inARow * apart},
-                                 i * 37.0 - 360 * (i * 37 / 360)});
+        job.plan.laid.edit().push_back({bee.id,
+                                        0,
+                                        {margin + i / inARow * apart, margin + i % inARow * apart},
+                                        i * 37.0 - 360 * (i * 37 / 360)});
     auto document = std::make_unique<Document>();
     document->restore(std::make_shared<const Job>(std::move(job)), {});
     return document;

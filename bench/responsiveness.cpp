@@ -2,6 +2,7 @@
 
 #include "app/document/nest_run.h"
 #include "app/sheet/sheet_place.h"
+#include "app/shelf/shelf.h"
 #include "app/stickers/bench.h"
 #include "app/stickers/stickers_place.h"
 #include "app/window/main_window.h"
@@ -155,6 +156,35 @@ void aDayWith294Designs(benchmark::State& state) {
     }
 }
 
+/// One offset of 5,000 designs changed, until it is in the history and the list is drawn.
+void offsetAmong5000Designs(benchmark::State& state) {
+    PictureStore pictures;
+    Job job;
+    const NewPicture bee = openArtwork(HASAMI_BEE, pictures);
+    constexpr int designs = 5000;
+    for (int i = 0; i < designs; ++i)
+        addDesign(job, bee, 20).count = 0;
+    Document document;
+    Shelf shelf(document);
+    shelf.resize(232, 700);
+    shelf.show();
+    document.restore(std::make_shared<const Job>(std::move(job)), {});
+    while (!document.isMade())
+        QApplication::processEvents(QEventLoop::WaitForMoreEvents);
+    double offset = 2;
+    for (auto _ : state) {
+        QElapsedTimer taken;
+        taken.start();
+        document.change("Offset", [&](Job& changed) {
+            changed.find(document.selected())->recipe.lines.front().offset = offset += 0.1;
+        });
+        shelf.repaint();
+        state.SetIterationTime(double(taken.nsecsElapsed()) / 1e9);
+        while (!document.isMade())
+            QApplication::processEvents(QEventLoop::WaitForMoreEvents);
+    }
+}
+
 void mostWithoutAnswer(benchmark::State& state) {
     for (auto _ : state)
         state.SetIterationTime(0.05);
@@ -171,6 +201,9 @@ void registerResponsiveness() {
     };
     add("longest time without an answer, a day with 294 designs, to 50 ms/most:1/ours", aDayWith294Designs);
     add("longest time without an answer, a day with 294 designs, to 50 ms/most:1/peer", mostWithoutAnswer);
+    add("one offset of 5,000 designs, to the history and the list, to 50 ms/most:1/ours",
+        offsetAmong5000Designs);
+    add("one offset of 5,000 designs, to the history and the list, to 50 ms/most:1/peer", mostWithoutAnswer);
 }
 
 } // namespace hasami::bench

@@ -38,12 +38,12 @@ void requireReadable(const std::filesystem::path& path, const Job& job, const st
         refuse("its designs and pieces take " + megabytes(json.size()) + ", more than " +
                megabytes(mostJsonBytes));
     std::size_t all = json.size() + previewBytes;
-    for (const auto& [sha256, asset] : job.assets)
+    for (const auto& [sha256, asset] : *job.assets)
         all += asset->bytes.size();
     constexpr std::size_t headings = std::size_t{1} << 20; // the ZIP's own, at most
     if (all > std::min(mostUnpackedBytes, mostFileBytes) - headings)
         refuse("its artwork takes " + megabytes(all) + ", more than " + megabytes(mostFileBytes - headings));
-    if (job.assets.size() + 2 > std::size_t(mostEntries))
+    if (job.assets->size() + 2 > std::size_t(mostEntries))
         refuse("it holds more than " + std::to_string(mostEntries) + " artworks");
     try {
         jobFromJson(json, job.assets);
@@ -93,7 +93,7 @@ std::string pack(const Job& job, const std::string& json, std::string_view previ
     addEntry(archive, "job.json", json.data(), json.size(), ZIP_CM_DEFLATE);
     if (!previewPng.empty())
         addEntry(archive, "preview.png", previewPng.data(), previewPng.size(), ZIP_CM_STORE);
-    for (const auto& [sha256, asset] : job.assets) // PNG is packed already
+    for (const auto& [sha256, asset] : *job.assets) // PNG is packed already
         addEntry(archive, std::string(assetFolder) + sha256, asset->bytes.data(), asset->bytes.size(),
                  ZIP_CM_STORE);
     if (zip_close(archive) != 0)
@@ -169,7 +169,7 @@ Job unpack(std::span<const std::byte> bytes) {
     const auto jsonBytes = in.read("job.json", mostJsonBytes);
     const std::string_view text(reinterpret_cast<const char*>(jsonBytes.data()), jsonBytes.size());
     const auto names = assetNamesFromJson(text);
-    std::map<std::string, std::shared_ptr<const Asset>> assets;
+    Assets assets;
     for (const std::string& entry : in.names()) {
         if (!entry.starts_with(assetFolder) || entry == assetFolder)
             continue;

@@ -317,7 +317,7 @@ private:
 
     /// Each picture once; a page of vector art once for each set of cut lines taken out of its print.
     const PictureObject& pictureFor(const Item& item, const std::set<std::string>& leftOut) {
-        const Asset& asset = *job_.assets.at(item.asset);
+        const Asset& asset = *job_.assets->at(item.asset);
         const PictureWish wish{item.page, item.isVector ? leftOut : std::set<std::string>()};
         const std::pair key(item.asset, wish);
         const auto found = pictureObjects_.find(key);

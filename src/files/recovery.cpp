@@ -36,7 +36,7 @@ void keepForRecovery(const std::filesystem::path& folder, const Job& given, cons
     std::filesystem::create_directories(folder / "assets", failure);
     if (failure)
         throw OutputError("the recovery copy can't be written: " + failure.message());
-    for (const auto& [sha256, asset] : job.assets)
+    for (const auto& [sha256, asset] : *job.assets)
         if (!std::filesystem::exists(folder / "assets" / sha256))
             writeSafely(folder / "assets" / sha256,
                         {reinterpret_cast<const char*>(asset->bytes.data()), asset->bytes.size()});
@@ -49,7 +49,7 @@ void keepForRecovery(const std::filesystem::path& folder, const Job& given, cons
 
 Recovered readRecovery(const std::filesystem::path& folder) {
     const auto json = readFile(folder / "job.json", mostKeptBytes);
-    std::map<std::string, std::shared_ptr<const Asset>> assets;
+    Assets assets;
     for (const auto& [sha256, name] : assetNamesFromJson(textOf(json))) {
         auto bytes = readFile(folder / "assets" / sha256, mostAssetBytes);
         if (sha256Of(bytes) != sha256)

@@ -15,6 +15,13 @@ namespace hasami {
 
 namespace {
 
+std::optional<std::size_t> placeOf(const Job& job, std::string_view id) {
+    for (std::size_t i = 0; i < job.designs.size(); ++i)
+        if (job.designs[i].id == id)
+            return i;
+    return {};
+}
+
 std::string newId(const Job& job) {
     for (std::size_t n = job.designs.size() + 1;; ++n) {
         std::string id = "design-" + std::to_string(n);
@@ -43,13 +50,13 @@ void takeBroughtLines(Recipe& recipe, const NewPicture& picture, const Profile& 
 } // namespace
 
 const Design* Job::find(std::string_view id) const {
-    const auto found =
-        std::find_if(designs.begin(), designs.end(), [&](const Design& d) { return d.id == id; });
-    return found == designs.end() ? nullptr : &*found;
+    const auto place = placeOf(*this, id);
+    return place ? &designs[*place] : nullptr;
 }
 
 Design* Job::find(std::string_view id) {
-    return const_cast<Design*>(std::as_const(*this).find(id));
+    const auto place = placeOf(*this, id);
+    return place ? &designs[*place] : nullptr;
 }
 
 Point NewPicture::naturalSize() const {
@@ -85,7 +92,7 @@ Design& addDesign(Job& job, const NewPicture& picture, std::optional<double> wid
     const Placement& place = design.artwork.items.front().place;
     design.recipe = startingFor(StickerUse::stickers, {}, std::max(place.width, place.height));
     takeBroughtLines(design.recipe, picture, job.profile);
-    job.assets[picture.asset->sha256] = picture.asset;
+    job.assets.edit()[picture.asset->sha256] = picture.asset;
     job.designs.push_back(std::move(design));
     return job.designs.back();
 }
@@ -125,22 +132,18 @@ Design& duplicateDesign(Job& job, std::string_view id) {
     Design copy = *job.find(id);
     copy.id = newId(job);
     copy.name = nameOfCopy(job, copy.name);
-    const auto behind = job.designs.begin() + (job.find(id) - job.designs.data()) + 1;
-    return *job.designs.insert(behind, std::move(copy));
+    return job.designs.insert(*placeOf(job, id) + 1, std::move(copy));
 }
 
 void removeDesign(Job& job, std::string_view id) {
-    std::erase_if(job.plan.laid, [&](const LaidPiece& piece) { return piece.design == id; });
-    std::erase_if(job.designs, [&](const Design& design) { return design.id == id; });
+    std::erase_if(job.plan.laid.edit(), [&](const LaidPiece& piece) { return piece.design == id; });
+    if (const auto place = placeOf(job, id))
+        job.designs.erase(*place);
 }
 
 void moveDesign(Job& job, std::string_view id, std::size_t place) {
-    const auto from = job.designs.begin() + (job.find(id) - job.designs.data());
-    const auto to = job.designs.begin() + std::ptrdiff_t(std::min(place, job.designs.size()));
-    if (from < to)
-        std::rotate(from, from + 1, to);
-    else
-        std::rotate(to, from, from + 1);
+    const std::size_t from = *placeOf(job, id), to = std::min(place, job.designs.size());
+    job.designs.move(from, from < to ? to - 1 : to);
 }
 
 void replaceArtwork(Job& job, std::string_view id, std::size_t number, const NewPicture& picture) {
@@ -153,7 +156,7 @@ void replaceArtwork(Job& job, std::string_view id, std::size_t number, const New
     if (fresh.pixelWidth == item.pixelWidth && fresh.pixelHeight == item.pixelHeight)
         fresh.crop = item.crop;
     item = std::move(fresh);
-    job.assets[picture.asset->sha256] = picture.asset;
+    job.assets.edit()[picture.asset->sha256] = picture.asset;
 }
 
 void addItem(Job& job, std::string_view id, const NewPicture& picture) {
@@ -169,7 +172,7 @@ void addItem(Job& job, std::string_view id, const NewPicture& picture) {
     const double least = std::min(item.place.width, item.place.height);
     item = scaledBy(std::move(item), std::max(factor, Limits::leastSize / least), {});
     design.artwork.items.push_back(movedBy(item, within.centre() - bounds(item).centre()));
-    job.assets[picture.asset->sha256] = picture.asset;
+    job.assets.edit()[picture.asset->sha256] = picture.asset;
 }
 
 namespace {
@@ -219,9 +222,9 @@ void keepSharedShape(Job& job, std::string_view id) {
     const PlainShape shape = job.find(id)->recipe.edge.shape;
     if (shape.shared == 0)
         return;
-    for (Design& design : job.designs)
-        if (design.recipe.edge.shape.shared == shape.shared)
-            design.recipe.edge.shape = shape;
+    for (std::size_t i = 0; i < job.designs.size(); ++i)
+        if (std::as_const(job).designs[i].recipe.edge.shape.shared == shape.shared)
+            job.designs[i].recipe.edge.shape = shape;
 }
 
 void shareShape(Job& job, std::string_view id, std::string_view with, bool isShared) {
@@ -232,7 +235,7 @@ void shareShape(Job& job, std::string_view id, std::string_view with, bool isSha
     }
     PlainShape& shape = design.recipe.edge.shape;
     if (shape.shared == 0) {
-        for (const Design& d : job.designs)
+        for (const Design& d : std::as_const(job).designs)
             shape.shared = std::max(shape.shared, d.recipe.edge.shape.shared);
         ++shape.shared;
     }
@@ -245,10 +248,10 @@ void shareShape(Job& job, std::string_view id, std::string_view with, bool isSha
 
 Job withoutUnusedAssets(Job job) {
     std::set<std::string> used;
-    for (const Design& design : job.designs)
+    for (const Design& design : std::as_const(job).designs)
         for (const Item& item : design.artwork.items)
             used.insert(item.asset);
-    std::erase_if(job.assets, [&](const auto& entry) { return !used.contains(entry.first); });
+    std::erase_if(job.assets.edit(), [&](const auto& entry) { return !used.contains(entry.first); });
     return job;
 }
 

@@ -2,6 +2,7 @@
 
 #include "artwork/arrange.h"
 #include "artwork/artwork.h"
+#include "base/shared.h"
 #include "geometry/length_text.h"
 #include "profile/profile.h"
 #include "sheet/sheet.h"
@@ -57,17 +58,21 @@ struct Design {
     friend bool operator==(const Design&, const Design&) = default;
 };
 
-/// The document. A plain value: undo, saving and background work all use copies of it, and assets are shared.
-/// It holds what people decided, never what was worked out from it.
+/// Assets by their SHA-256.
+using Assets = std::map<std::string, std::shared_ptr<const Asset>>;
+
+/// The document. A value that is copied in a few microseconds: undo, saving and background work all use
+/// copies, which share designs, assets and laid pieces until they change them. It holds what people decided,
+/// never what was worked out from it.
 struct Job {
     Profile profile = startProfile();
-    std::vector<Design> designs;
+    SharedElements<Design> designs;
     SheetPlan plan;
     LengthUnit unit = LengthUnit::millimetre; ///< that lengths are shown in, and plain numbers are typed in
-    std::map<std::string, std::shared_ptr<const Asset>> assets; ///< by SHA-256
+    Shared<Assets> assets;
 
     const Design* find(std::string_view id) const;
-    Design* find(std::string_view id);
+    Design* find(std::string_view id); ///< to be changed
 
     friend bool operator==(const Job&, const Job&) = default;
 };

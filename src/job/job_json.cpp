@@ -118,7 +118,7 @@ json toJson(const SheetPlan& plan) {
         about["rows"] = toJson(plan.rows);
     if (plan.sets != 1)
         about["sets"] = plan.sets;
-    for (const LaidPiece& piece : plan.laid)
+    for (const LaidPiece& piece : *plan.laid)
         about["laid"].push_back(toJson(piece));
     return about;
 }
@@ -290,7 +290,7 @@ SheetPlan planFromJson(const JsonReader& in) {
         plan.sets = in.at("sets").wholeNumber(1, Limits::mostSets);
     if (in.has("laid"))
         for (const JsonReader& piece : in.at("laid").elements(Limits::mostLaid))
-            plan.laid.push_back(laidFromJson(piece));
+            plan.laid.edit().push_back(laidFromJson(piece));
     return plan;
 }
 
@@ -308,11 +308,11 @@ void requireAssets(const Job& job) {
         if (!ids.insert(design.id).second)
             throw InputError("two designs have the id \"" + design.id + "\"");
         for (const Item& item : design.artwork.items)
-            if (!job.assets.contains(item.asset))
+            if (!job.assets->contains(item.asset))
                 throw InputError("the picture \"" + item.name + "\" of the design \"" + design.name +
                                  "\" is not in the file");
     }
-    for (const LaidPiece& piece : job.plan.laid)
+    for (const LaidPiece& piece : *job.plan.laid)
         if (!ids.contains(piece.design))
             throw InputError("a sticker on the sheet is of a design \"" + piece.design +
                              "\" that is not in the file");
@@ -325,7 +325,7 @@ std::string jobToJson(const Job& job) {
     for (const Design& design : job.designs)
         designs.push_back(toJson(design));
     json assets = json::object();
-    for (const auto& [sha256, asset] : job.assets)
+    for (const auto& [sha256, asset] : *job.assets)
         assets[sha256] = {{"name", asset->name}};
     const json all{
         {"format", jobFormat}, {"unit", unitName(job.unit)}, {"profile", hasami::toJson(job.profile)},
@@ -349,7 +349,7 @@ std::map<std::string, std::string> assetNamesFromJson(std::string_view text) {
     return names;
 }
 
-Job jobFromJson(std::string_view text, std::map<std::string, std::shared_ptr<const Asset>> assets) {
+Job jobFromJson(std::string_view text, Assets assets) {
     const json all = parseJson(text);
     const JsonReader in(all, "");
     const int format = in.at("format").wholeNumber(1, 1'000'000);

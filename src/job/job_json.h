@@ -21,6 +21,6 @@ std::map<std::string, std::string> assetNamesFromJson(std::string_view text);
 /// Reads job.json; `assets` are those of the file. Throws InputError, naming the place, if anything is
 /// missing, out of its bounds, or refers to an asset that is not there, or if the format is newer than
 /// `jobFormat`.
-Job jobFromJson(std::string_view text, std::map<std::string, std::shared_ptr<const Asset>> assets);
+Job jobFromJson(std::string_view text, Assets assets);
 
 } // namespace hasami

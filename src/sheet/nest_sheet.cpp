@@ -47,7 +47,7 @@ Region inOnePart(Region region) {
 
 SheetNest::SheetNest(const std::vector<Copies>& copies, const Layout& present, const SheetPlan& plan,
                      const Profile& profile, const std::stop_token& stop)
-    : isBegun_(plan.packing == Packing::nest && !plan.laid.empty()) {
+    : isBegun_(plan.packing == Packing::nest && !plan.laid->empty()) {
     const Box area = workArea(plan, profile).grownBy(plan.box ? -plan.box->margin : 0);
     if (area.isEmpty() || present.sheets.empty()) {
         trouble_ = present.unplaced.empty() ? "There is nothing to nest: no design has a cut line and copies"

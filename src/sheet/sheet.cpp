@@ -42,10 +42,10 @@ std::vector<bool> staying(const std::vector<Copies>& copies, const SheetPlan& pl
     std::map<std::string_view, int> left;
     for (const Copies& c : copies)
         left[c.design] = c.footprint.isEmpty() ? 0 : wanted(c, plan);
-    std::vector<bool> stays(plan.laid.size(), false);
+    std::vector<bool> stays(plan.laid->size(), false);
     for (const bool pinned : {true, false})
-        for (std::size_t i = 0; i < plan.laid.size(); ++i)
-            if (const LaidPiece& piece = plan.laid[i]; piece.isPinned == pinned && left[piece.design] > 0) {
+        for (std::size_t i = 0; i < plan.laid->size(); ++i)
+            if (const LaidPiece& piece = (*plan.laid)[i]; piece.isPinned == pinned && left[piece.design] > 0) {
                 --left[piece.design];
                 stays[i] = true;
             }
@@ -57,10 +57,10 @@ std::vector<bool> staying(const std::vector<Copies>& copies, const SheetPlan& pl
 std::vector<Sheet> sheetsOfLaid(const std::vector<Copies>& copies, const SheetPlan& plan) {
     const std::vector<bool> stays = staying(copies, plan);
     std::map<int, Sheet> sheets;
-    for (std::size_t i = 0; i < plan.laid.size(); ++i) {
+    for (std::size_t i = 0; i < plan.laid->size(); ++i) {
         if (!stays[i])
             continue;
-        const LaidPiece& piece = plan.laid[i];
+        const LaidPiece& piece = (*plan.laid)[i];
         const Copies& c = *find(copies, piece.design);
         const Affine place = placeOf(c, piece.centre, piece.turn);
         Sheet& sheet = sheets[plan.medium.whole() ? piece.sheet : 0];

@@ -1,5 +1,6 @@
 #pragma once
 
+#include "base/shared.h"
 #include "geometry/affine.h"
 #include "geometry/region_operations.h"
 #include "profile/profile.h"
@@ -60,7 +61,7 @@ struct SheetPlan {
     Packing packing = Packing::rows;
     RowRules rows = {};
     int sets = 1;                     ///< each design's count is that of one set
-    std::vector<LaidPiece> laid = {}; ///< where packing is a nest: of those not among them there are rows
+    Shared<std::vector<LaidPiece>> laid = {}; ///< where packing is a nest: of those not among them there are rows
 
     friend bool operator==(const SheetPlan&, const SheetPlan&) = default;
 };

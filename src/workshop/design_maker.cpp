@@ -190,7 +190,7 @@ std::vector<std::shared_ptr<const Picture>>
 DesignMaker::picturesOf(const Design& design, const std::set<std::string>& leftOut, bool withInks) {
     std::vector<std::shared_ptr<const Picture>> pictures;
     for (const Item& item : design.artwork.items)
-        pictures.push_back(pictures_(*job_.assets.at(item.asset),
+        pictures.push_back(pictures_(*job_.assets->at(item.asset),
                                      {item.page, item.isVector ? leftOut : std::set<std::string>(), withInks},
                                      stop_));
     return pictures;

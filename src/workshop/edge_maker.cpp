@@ -226,7 +226,7 @@ std::shared_ptr<const Picture> EdgeMaker::whole(const Item& item) {
     const std::pair which(item.asset, item.page);
     if (which_ != which) {
         last_ = nullptr;
-        last_ = pictures_(*job_.assets.at(item.asset), {item.page}, stop_);
+        last_ = pictures_(*job_.assets->at(item.asset), {item.page}, stop_);
         which_ = which;
     }
     auto found = last_;

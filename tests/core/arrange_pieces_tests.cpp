@@ -17,7 +17,7 @@ struct Column {
         plan.medium = sheetOf(400, 400);
         plan.packing = Packing::nest;
         for (int i = 0; i < pieces; ++i)
-            plan.laid.push_back({"a", 0, {60, 50.0 + 30 * i}, 0, false});
+            plan.laid.edit().push_back({"a", 0, {60, 50.0 + 30 * i}, 0, false});
     }
 
     PieceArrangement pieces() const { return {plan.laid, copies, plan, profile}; }
@@ -46,7 +46,7 @@ TEST_CASE("what is moved or turned by hand is pinned, and nothing else moves") {
     CHECK(turned.height() == Approx(40));
     CHECK(turned.centre().y == Approx(110));
     for (const std::size_t other : {0U, 3U})
-        CHECK(pieces.laid()[other] == column.plan.laid[other]);
+        CHECK(pieces.laid()[other] == (*column.plan.laid)[other]);
     pieces.pin({1, 2}, false);
     CHECK_FALSE(pieces.laid()[2].isPinned);
     pieces.move({0}, {}, 1);
@@ -63,15 +63,15 @@ TEST_CASE("several turn about their common middle, and four quarters bring them 
     for (int i = 0; i < 3; ++i)
         pieces.turn({0, 1, 2}, 90);
     for (std::size_t i = 0; i < 3; ++i) {
-        CHECK(distance(pieces.laid()[i].centre, column.plan.laid[i].centre) < 1e-9);
+        CHECK(distance(pieces.laid()[i].centre, (*column.plan.laid)[i].centre) < 1e-9);
         CHECK(std::abs(pieces.laid()[i].turn) < 1e-9);
     }
 }
 
 TEST_CASE("pieces are aligned to each other, one to the area that can be used, and none lies on another") {
     Column column;
-    column.plan.laid[1].centre = {200, 80};
-    column.plan.laid[2].centre = {130, 81}; // beside it: to align both would lay one on the other
+    column.plan.laid.edit()[1].centre = {200, 80};
+    column.plan.laid.edit()[2].centre = {130, 81}; // beside it: to align both would lay one on the other
     PieceArrangement pieces = column.pieces();
     pieces.align({0, 1}, Alignment::right);
     CHECK(pieces.boxOf({0}).most.x == Approx(220));
@@ -98,7 +98,7 @@ TEST_CASE("duplicates find free places, as long as there are any") {
 
     Column small(1);
     small.plan.medium = sheetOf(80, 120); // room for two at most
-    small.plan.laid[0].centre = {50, 30};
+    small.plan.laid.edit()[0].centre = {50, 30};
     PieceArrangement few = small.pieces();
     std::size_t all = 1;
     for (int i = 0; i < 4; ++i)
@@ -114,27 +114,27 @@ TEST_CASE("random heaps of pieces are pushed apart, each as near as it goes") {
     std::uniform_real_distribution<double> place(60, 300), turn(-180, 180);
     for (int round = 0; round < 12; ++round) {
         Column column(14);
-        for (LaidPiece& piece : column.plan.laid)
+        for (LaidPiece& piece : column.plan.laid.edit())
             piece = {"a", 0, {place(random), place(random)}, turn(random), false};
         PieceArrangement pieces = column.pieces();
         Numbers all;
-        for (std::size_t i = 0; i < column.plan.laid.size(); ++i)
+        for (std::size_t i = 0; i < column.plan.laid->size(); ++i)
             all.push_back(i);
         REQUIRE(pieces.pushApart(all) == 0);
         CHECK(column.isSound(pieces));
         for (std::size_t i = 0; i < all.size(); ++i) {
-            CHECK(pieces.laid()[i].turn == column.plan.laid[i].turn);
-            CHECK(distance(pieces.laid()[i].centre, column.plan.laid[i].centre) < 120);
+            CHECK(pieces.laid()[i].turn == (*column.plan.laid)[i].turn);
+            CHECK(distance(pieces.laid()[i].centre, (*column.plan.laid)[i].centre) < 120);
         }
     }
 }
 
 TEST_CASE("a group keeps its form where it is pushed to; where there is no room nothing moves") {
     Column column(6);
-    column.plan.laid[4].centre = {62, 55};
-    column.plan.laid[5].centre = {62, 90};
+    column.plan.laid.edit()[4].centre = {62, 55};
+    column.plan.laid.edit()[5].centre = {62, 90};
     PieceArrangement pieces = column.pieces();
-    const Point apart = column.plan.laid[5].centre - column.plan.laid[4].centre;
+    const Point apart = (*column.plan.laid)[5].centre - (*column.plan.laid)[4].centre;
     REQUIRE(pieces.makeRoom({4, 5}));
     CHECK(distance(pieces.laid()[5].centre - pieces.laid()[4].centre, apart) < 1e-9);
     CHECK(column.isSound(pieces));

@@ -199,7 +199,7 @@ TEST_CASE("items are added, taken out and restacked, and what was done to each g
     REQUIRE(design.artwork.items.size() == 2);
     CHECK(bounds(design.artwork.items[1]).width() == Approx(6)); // no larger than what was there
     CHECK(distance(bounds(design.artwork.items[1]).centre(), {3, 4}) < 1e-9);
-    CHECK(job.assets.contains(std::string(64, 'b')));
+    CHECK(job.assets->contains(std::string(64, 'b')));
     design.recipe.edge.switches = {{{0.1, 0.1}, 0.5, false, false, 0}, {{0.2, 0.2}, 0.5, false, false, 1}};
     restackItem(design, 0, 1);
     CHECK(design.artwork.items[0].name == "g.png");

@@ -92,7 +92,7 @@ TEST_CASE("what the sheet can't hold, and pieces that lie where they can't, are 
     }
     CHECK(findings.at(0).place->x == Approx(1));
 
-    work.job.plan.laid.clear();
+    work.job.plan.laid.edit().clear();
     design.artwork = scaledToWidth(design.artwork, 300);
     const auto tooLarge = work.findings();
     const auto lost = std::ranges::find(tooLarge, FindingCode::copiesLost, &Finding::code);

@@ -9,8 +9,10 @@ namespace {
 /// A job of designs by these ids, with a gap that tells it from others.
 Job jobOf(std::initializer_list<const char*> ids, double gap) {
     Job job;
-    for (const char* id : ids)
-        job.designs.emplace_back().id = id;
+    for (const char* id : ids) {
+        job.designs.push_back({});
+        job.designs.back().id = id;
+    }
     job.plan.gap = gap;
     return job;
 }

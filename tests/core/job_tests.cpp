@@ -124,7 +124,7 @@ TEST_CASE("what is decided about the sheet survives its text, and older jobs hav
     CHECK(old.gap == job.plan.gap);
 
     removeDesign(job, job.designs[0].id);
-    CHECK(job.plan.laid.empty());
+    CHECK(job.plan.laid->empty());
 }
 
 TEST_CASE("a job of the first version, with fewer settings, is read as it was meant") {
@@ -192,8 +192,8 @@ TEST_CASE("text that is no JSON, or nested without end, is refused") {
 
 TEST_CASE("assets that no design uses are left behind") {
     Job job = sampleJob();
-    job.assets["unused"] = std::make_shared<const Asset>();
-    CHECK(withoutUnusedAssets(job).assets.size() == 1);
+    job.assets.edit()["unused"] = std::make_shared<const Asset>();
+    CHECK(withoutUnusedAssets(job).assets->size() == 1);
 }
 
 TEST_CASE("a copy of a design lies behind it, is called so, and has a number of its own") {
@@ -261,8 +261,8 @@ TEST_CASE("a design that goes takes its pieces off the sheet, the others' stay")
     removeDesign(job, bee);
     REQUIRE(job.designs.size() == 1);
     CHECK(job.find(bee) == nullptr);
-    REQUIRE(job.plan.laid.size() == 1);
-    CHECK(job.plan.laid.front().design == fox);
+    REQUIRE(job.plan.laid->size() == 1);
+    CHECK(job.plan.laid->front().design == fox);
 }
 
 TEST_CASE("a job's profile that does not tell of a kind of line has the start's") {

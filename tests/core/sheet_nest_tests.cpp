@@ -66,7 +66,7 @@ TEST_CASE("pinned pieces stay, and used areas, tracks and strips are kept free")
     CHECK(layout.pieces() == 8);
     CHECK(layout.conflicts.empty());
     int pinned = 0;
-    for (const LaidPiece& piece : plan.laid)
+    for (const LaidPiece& piece : *plan.laid)
         if (piece.isPinned) {
             ++pinned;
             CHECK(distance(piece.centre, {260, 200}) < 1e-6);
@@ -95,7 +95,7 @@ TEST_CASE("a design's turning is kept: in steps, or not at all; mirrored designs
     SheetPlan plan = nestPlan(rollOf(250), 2);
     const Layout layout = nested(copies, plan);
     CHECK(layout.conflicts.empty());
-    for (const LaidPiece& piece : plan.laid) {
+    for (const LaidPiece& piece : *plan.laid) {
         const double quarters = piece.turn / 90;
         CHECK(piece.turn == Approx(piece.design == "corner" ? 0 : 90 * std::round(quarters)).margin(1e-6));
     }
@@ -140,8 +140,8 @@ TEST_CASE("small ones lie in the openings of large ones") {
     const Layout layout = nested(copies, plan);
     CHECK(layout.conflicts.empty());
     std::size_t inside = 0;
-    for (const LaidPiece& seal : plan.laid)
-        for (const LaidPiece& other : plan.laid)
+    for (const LaidPiece& seal : *plan.laid)
+        for (const LaidPiece& other : *plan.laid)
             inside +=
                 seal.design == "seal" && other.design == "ring" && distance(seal.centre, other.centre) < 5;
     CHECK(inside == 4);

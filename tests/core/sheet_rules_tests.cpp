@@ -338,7 +338,7 @@ TEST_CASE("pieces that lie where they can't are told: too close, over the edge, 
     CHECK(has({0, 0, Conflict::With::piece, 1}));
     CHECK(has({0, 2, Conflict::With::edge, 0}));
     CHECK(has({0, 3, Conflict::With::kept, 0}));
-    plan.laid[1].centre.x = 143;
+    plan.laid.edit()[1].centre.x = 143;
     CHECK(layOut(copies, plan, startProfile()).conflicts.size() == 2);
 }
 
@@ -413,7 +413,7 @@ TEST_CASE("the nearest free place is near, free, and found wherever there is one
     REQUIRE(move);
     // In the notch of the two: at 36.37 mm from the line between them.
     CHECK(length(*move) < 33.2);
-    plan.laid[2].centre = plan.laid[2].centre + *move;
+    plan.laid.edit()[2].centre = (*plan.laid)[2].centre + *move;
     CHECK(layOut(copies, plan, startProfile()).conflicts.empty());
     const auto ways =
         around.waysToNearest(Body(outlineOf(copies[0], placeOf(copies[0], {121, 180}, 0))), 3, 100);

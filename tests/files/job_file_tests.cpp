@@ -46,9 +46,9 @@ TEST_CASE("a job is the same after saving and opening, and again after that") {
     CHECK(opened.designs == job.designs);
     CHECK(opened.plan == job.plan);
     CHECK(opened.profile == job.profile);
-    REQUIRE(opened.assets.size() == 1);
-    CHECK(opened.assets.begin()->second->bytes == job.assets.begin()->second->bytes);
-    CHECK(opened.assets.begin()->second->name == "bee.png");
+    REQUIRE(opened.assets->size() == 1);
+    CHECK(opened.assets->begin()->second->bytes == job.assets->begin()->second->bytes);
+    CHECK(opened.assets->begin()->second->name == "bee.png");
     saveJob(folder / "b.hasami", opened, "");
     CHECK(textOf(folder / "a.hasami") == textOf(folder / "b.hasami"));
 }
@@ -213,7 +213,7 @@ TEST_CASE("a job that could not be opened again is refused in a sentence, and th
     // More pieces than the reader takes.
     Job pieces = job;
     pieces.plan.packing = Packing::nest;
-    pieces.plan.laid.assign(2'000'000, {job.designs[0].id, 0, {10, 10}, 0, false});
+    pieces.plan.laid.edit().assign(2'000'000, {job.designs[0].id, 0, {10, 10}, 0, false});
     CHECK(refusal(pieces).starts_with(opening));
     // A number that the reader refuses.
     Job number = job;
@@ -223,7 +223,7 @@ TEST_CASE("a job that could not be opened again is refused in a sentence, and th
     Job large = job;
     for (int i = 0; i < 3; ++i) {
         const std::string sha256 = std::string(63, 'b') + std::to_string(i);
-        large.assets[sha256] = std::make_shared<const Asset>(
+        large.assets.edit()[sha256] = std::make_shared<const Asset>(
             Asset{sha256, "large.tif", std::vector<std::byte>(std::size_t{400} << 20)});
         large.designs.push_back(job.designs[0]);
         large.designs.back().id = "large-" + std::to_string(i);

@@ -44,6 +44,7 @@ public:
     explicit WindowDriver(const QString& state = {})
         : window_((useState(state.isEmpty() ? state_.path() : state), nullptr)) {
         QApplication::setAttribute(Qt::AA_DontUseNativeDialogs);
+        window_.resize(1280, 800); // larger than the screen that it is shown on unseen
         window_.show();
         REQUIRE(QTest::qWaitForWindowExposed(&window_));
         window_.activateWindow();

@@ -40,7 +40,7 @@ void ArtworkWatch::lookAt(const QString& path) {
             return; // being written, or gone: the watcher notices when it is back
         const std::string shown = shown_[path];
         const std::string& sha256 = *found.value;
-        if (sha256 == known_[path] || !document_.job().assets.contains(shown))
+        if (sha256 == known_[path] || !document_.job().assets->contains(shown))
             return;
         known_[path] = sha256;
         if (sha256 == shown)

@@ -46,7 +46,8 @@ std::vector<Document::ArtworkSource> filesOf(const QStringList& paths,
 /// Puts a file's picture in place of every item that shows the older bytes.
 int replaceAsset(Job& job, const std::string& old, const std::map<int, NewPicture>& byPage) {
     int count = 0;
-    for (Design& design : job.designs)
+    const SharedElements<Design> designs = job.designs;
+    for (const Design& design : designs)
         for (std::size_t i = 0; i < design.artwork.items.size(); ++i) {
             const Item& item = design.artwork.items[i];
             const auto page = byPage.find(item.page);
@@ -172,7 +173,7 @@ void Document::showPage(const std::string& id, std::size_t item, int page) {
     const Design* design = job().find(id);
     if (!design || item >= design->artwork.items.size() || design->artwork.items[item].page == page)
         return;
-    const auto asset = job().assets.at(design->artwork.items[item].asset);
+    const auto asset = job().assets->at(design->artwork.items[item].asset);
     const QString what = QString("page %1 of ").arg(page);
     replaceWith(
         id, item, "Show " + what,

@@ -45,16 +45,50 @@ QRectF CanvasView::canvas() const {
     return QRectF(rect()).adjusted(rulerSize, rulerSize, 0, 0);
 }
 
-void CanvasView::fit() {
-    fitted_ = true;
+QRectF CanvasView::turnedContent(bool isTurned) const {
     const QRectF box = content();
+    return isTurned ? QRectF(-box.bottom(), box.left(), box.height(), box.width()) : box;
+}
+
+QRectF CanvasView::roomForContent() const {
+    return canvas().adjusted(fitMargin, fitMargin, -fitMargin, -fitMargin);
+}
+
+double CanvasView::fittingScale(bool isTurned) const {
+    const QRectF room = roomForContent(), box = turnedContent(isTurned);
+    if (box.isEmpty())
+        return scale_;
+    return std::clamp(std::min(room.width() / box.width(), room.height() / box.height()), leastScale,
+                      mostScale);
+}
+
+void CanvasView::fit() {
+    following_ = Following::exactly;
+    const QRectF box = turnedContent(isTurned_);
     if (box.isEmpty())
         return;
-    const QRectF room = canvas().adjusted(fitMargin, fitMargin, -fitMargin, -fitMargin);
-    scale_ =
-        std::clamp(std::min(room.width() / box.width(), room.height() / box.height()), leastScale, mostScale);
-    origin_ = room.center() - box.center() * scale_;
+    scale_ = fittingScale(isTurned_);
+    origin_ = roomForContent().center() - box.center() * scale_;
     update();
+}
+
+void CanvasView::setTurned(bool isTurned) {
+    if (isTurned == isTurned_)
+        return;
+    const QPointF middle = toMillimetres(canvas().center());
+    isTurned_ = isTurned;
+    drawnScale_ = 0; // nothing of what was drawn can be used
+    if (following_ == Following::no)
+        origin_ += canvas().center() - toScreen(middle);
+    else
+        fit();
+    redraw();
+}
+
+void CanvasView::toContent(QPainter& painter) const {
+    painter.scale(scale_, scale_);
+    if (isTurned_)
+        painter.rotate(90);
 }
 
 void CanvasView::trueSize() {
@@ -69,7 +103,7 @@ void CanvasView::zoomAt(QPointF screen, double factor) {
     const double scale = std::clamp(scale_ * factor, leastScale, mostScale);
     origin_ = screen - (screen - origin_) * (scale / scale_);
     scale_ = scale;
-    fitted_ = false;
+    following_ = Following::no;
     update();
 }
 
@@ -77,13 +111,15 @@ QPointF CanvasView::moveBy(QPointF pixels) {
     const double ratio = devicePixelRatioF();
     const QPointF moved = QPointF((pixels * ratio).toPoint()) / ratio;
     origin_ += moved;
-    fitted_ = false;
+    following_ = Following::no;
     update();
     return moved;
 }
 
 void CanvasView::contentChanged() {
-    if (fitted_)
+    constexpr double another = 1.4; // times as large or small on the screen
+    const double ratio = following_ == Following::roughly ? fittingScale(isTurned_) / scale_ : 1;
+    if (following_ == Following::exactly || ratio > another || ratio < 1 / another)
         fit();
     redraw();
 }
@@ -126,7 +162,7 @@ void CanvasView::drawPart(const QRect& part) {
         painter.setClipRect(kept);
         painter.fillRect(kept, coloursOf(palette()).ground);
         painter.translate(origin_ + kept.topLeft() - seen);
-        painter.scale(scale_, scale_);
+        toContent(painter);
         paintContent(painter, seenWith(QRectF(seen - canvas().topLeft(), kept.size())));
     }
 }
@@ -177,7 +213,7 @@ bool CanvasView::bringDrawnUpToDate() {
 /// In mm, with what reaches into it; `part` in pixels of the canvas.
 QRectF CanvasView::seenWith(const QRectF& part) const {
     const QRectF near = part.translated(canvas().topLeft()).adjusted(-reach, -reach, reach, reach);
-    return {toMillimetres(near.topLeft()), near.size() / scale_};
+    return QRectF(toMillimetres(near.topLeft()), toMillimetres(near.bottomRight())).normalized();
 }
 
 /// What was drawn last, at its place: while the view's own is not ready, where it lies in it now.
@@ -216,7 +252,7 @@ void CanvasView::paintEvent(QPaintEvent*) {
     painter.save();
     painter.setClipRect(canvas());
     painter.translate(origin_);
-    painter.scale(scale_, scale_);
+    toContent(painter);
     paintOverlay(painter);
     painter.restore();
     paintRulerDrag(painter);
@@ -331,9 +367,9 @@ void CanvasView::paintRulers(QPainter& painter) {
 
 void CanvasView::bringUpToDate(Ruler& ruler, Qt::Orientation orientation) {
     const bool across = orientation == Qt::Horizontal;
-    const QPointF zero = origin_ + zero_ * scale_;
+    const QPointF zero = toScreen(zero_);
     Ruler now{across ? zero.x() : zero.y(),
-              scale_,
+              across && isTurned_ ? -scale_ : scale_,
               double(across ? width() : height()),
               unit(),
               palette().cacheKey(),
@@ -353,7 +389,7 @@ void CanvasView::bringUpToDate(Ruler& ruler, Qt::Orientation orientation) {
 
 void CanvasView::drawRuler(QPainter& painter, const Ruler& ruler, Qt::Orientation orientation) const {
     const bool across = orientation == Qt::Horizontal;
-    const double scale = ruler.scale * millimetresIn(ruler.unit); // pixels a unit
+    const double scale = std::abs(ruler.scale) * millimetresIn(ruler.unit); // pixels a unit
     const double step = rulerStep(scale, 60), fine = step / 5;
     const auto first = static_cast<long long>(std::floor((rulerSize - ruler.zero) / scale / fine));
     const auto last = static_cast<long long>(std::ceil((ruler.length - ruler.zero) / scale / fine));
@@ -369,7 +405,8 @@ void CanvasView::drawRuler(QPainter& painter, const Ruler& ruler, Qt::Orientatio
                                 : QLineF(rulerSize - length, at, rulerSize, at));
         if (!numbered)
             continue;
-        const QString text = QString::number(double(i / 5) * step, 'g', 6);
+        const double number = double(ruler.scale < 0 ? -i / 5 : i / 5) * step;
+        const QString text = QString::number(number, 'g', 6);
         if (across) {
             painter.drawText(QPointF(at + 3, 11), text);
         } else {

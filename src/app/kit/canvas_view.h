@@ -25,8 +25,10 @@ public:
     void zoomBy(double factor); ///< about the middle
 
     double pixelsPerMillimetre() const { return scale_; }
-    QPointF toScreen(QPointF millimetres) const { return origin_ + millimetres * scale_; }
-    QPointF toMillimetres(QPointF screen) const { return (screen - origin_) / scale_; }
+    QPointF toScreen(QPointF millimetres) const {
+        return origin_ + turnedBy(isTurned_, millimetres) * scale_;
+    }
+    QPointF toMillimetres(QPointF screen) const { return turnedBack((screen - origin_) / scale_); }
     QPointF zero() const { return zero_; } ///< of the rulers, mm
 
     /// Whether what was painted last is what there is, and not what was seen before, for the time it takes to
@@ -58,8 +60,14 @@ protected:
 
     /// To be called when content() may have changed.
     void contentChanged();
-    /// What is shown no longer follows the content: something in it is being dragged.
-    void keepInPlace() { fitted_ = false; }
+    /// What was fitted stays where it is while something in it is dragged, and afterwards, until its extent
+    /// has become quite another.
+    void keepInPlace() { following_ = following_ == Following::no ? Following::no : Following::roughly; }
+    /// Shows the content turned by a quarter, clockwise: x runs down, y to the left.
+    void setTurned(bool isTurned);
+    bool isTurned() const { return isTurned_; }
+    /// How many pixels a mm would have if it were fitted, turned or not.
+    double fittingScale(bool isTurned) const;
     /// To be called when what is drawn has changed, but not its extent.
     void redraw();
 
@@ -83,6 +91,12 @@ protected:
     QRectF canvas() const;
 
 private:
+    static QPointF turnedBy(bool isTurned, QPointF p) { return isTurned ? QPointF(-p.y(), p.x()) : p; }
+    QPointF turnedBack(QPointF p) const { return isTurned_ ? QPointF(p.y(), -p.x()) : p; }
+    QRectF turnedContent(bool isTurned) const;
+    QRectF roomForContent() const;
+    /// Sets a painter up that stands at the origin in the screen's pixels.
+    void toContent(QPainter& painter) const;
     void zoomAt(QPointF screen, double factor);
     /// Moves by whole pixels of the screen, and gives back by how much.
     QPointF moveBy(QPointF pixels);
@@ -99,7 +113,7 @@ private:
     std::vector<Patch> patchesOf(const QRect& part) const;
     /// A ruler as drawn last, and all that it depends on: moving along the other one leaves it as it is.
     struct Ruler {
-        double zero = 0, scale = 0, length = 0; // pixels; pixels a mm
+        double zero = 0, scale = 0, length = 0; // pixels; pixels a mm, below 0 where numbers fall
         LengthUnit unit = LengthUnit::millimetre;
         qint64 palette = 0;
         double ratio = 0;
@@ -118,7 +132,9 @@ private:
 
     double scale_ = 4; // pixels a mm
     QPointF origin_;   // where 0, 0 is on screen
-    bool fitted_ = true;
+    bool isTurned_ = false;
+    enum class Following { exactly, roughly, no };
+    Following following_ = Following::exactly; // whether what is shown is fitted to the content
 
     enum class RulerDrag { none, zero, upright, level };
     RulerDrag rulerDrag_ = RulerDrag::none;

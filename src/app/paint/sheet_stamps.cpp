@@ -36,7 +36,7 @@ void SheetStamps::prepare(const MadeDesign& design, const Affine& place, double 
                           double ratio) {
     Stamp& stamp = stampOf(design, pixelsPerMillimetre, ratio);
     if (stamp.isSmall)
-        turnedStampOf(stamp, design.design, place);
+        turnedStampOf(stamp, design.design, turn_ * place);
 }
 
 void SheetStamps::forgetUnfinished() {
@@ -48,7 +48,7 @@ void SheetStamps::paint(QPainter& painter, const MadeDesign& design, const Affin
     Stamp& stamp = stampOf(design, pixelsPerMillimetre, painter.device()->devicePixelRatioF());
     const Box& box = stamp.sticker->footprint;
     if (stamp.isSmall) {
-        const QPixmap& pixmap = turnedStampOf(stamp, design.design, place);
+        const QPixmap& pixmap = turnedStampOf(stamp, design.design, turn_ * place);
         const Point centre = place(box.centre());
         const QPointF middle = painter.worldTransform().map(QPointF(centre.x, centre.y));
         const QPointF corner = middle * stamp.ratio - QPointF(pixmap.width(), pixmap.height()) / 2;

@@ -22,6 +22,9 @@ public:
     /// Draws what painting such a piece needs, unless it is there. `ratio`: of the screen's pixels.
     void prepare(const MadeDesign& design, const Affine& place, double pixelsPerMillimetre, double ratio);
 
+    /// Whether the painter is turned by a quarter, clockwise.
+    void setTurned(bool isTurned) { turn_ = isTurned ? Affine{0, 1, -1, 0, 0, 0} : Affine{}; }
+
     /// Those drawn while one of their pictures was still being read.
     void forgetUnfinished();
     void forgetDeleted();
@@ -48,6 +51,7 @@ private:
 
     Document& document_;
     std::map<std::string, Stamp> stamps_;
+    Affine turn_; ///< of the painter
 };
 
 } // namespace hasami

@@ -180,9 +180,9 @@ void PackingPanel::showNest() {
     if (showedSearch_ != nest_.isOn())
         return showJob();
     const SheetPlan& plan = document_.job().plan;
-    start_->setText(nest_.isOn()        ? QString("Stop, keep the best")
-                    : plan.laid.empty() ? QString("Nest")
-                                        : QString("Nest on from here"));
+    start_->setText(nest_.isOn()         ? QString("Stop, keep the best")
+                    : plan.laid->empty() ? QString("Nest")
+                                         : QString("Nest on from here"));
     start_->setToolTip(nest_.isOn() ? "End the search; the best layout stays (Ctrl+Shift+N)"
                                     : "Search for the layout that takes the least of the medium; pinned "
                                       "stickers stay where they are (Ctrl+Shift+N)");

@@ -5,10 +5,21 @@
 #include <algorithm>
 #include <cmath>
 #include <map>
+#include <utility>
 
 namespace hasami {
 
 namespace {
+
+/// Only designs whose count changes become the job's own.
+template <class CountOf>
+void setCounts(Job& job, const CountOf& countOf) {
+    for (std::size_t i = 0; i < job.designs.size(); ++i) {
+        const Design& design = std::as_const(job).designs[i];
+        if (const int count = countOf(design); count != design.count)
+            job.designs[i].count = count;
+    }
+}
 
 constexpr std::size_t mostWays = 3;
 constexpr std::size_t mostMeasured = 20; // of those held; distances of more would hold the drag up
@@ -264,8 +275,9 @@ void PieceHand::enter(const QString& label, std::vector<LaidPiece> laid,
     document_.change(label, [&](Job& job) {
         job.plan.packing = Packing::nest;
         job.plan.laid = sorted;
-        for (Design& design : job.designs)
-            design.count = std::min(design.count * job.plan.sets, Limits::mostCopies);
+        setCounts(job, [sets = job.plan.sets](const Design& design) {
+            return std::min(design.count * sets, Limits::mostCopies);
+        });
         job.plan.sets = 1;
         if (also)
             also(job);
@@ -327,8 +339,7 @@ void PieceHand::remove() {
     const QString label = "Take out " + heldText();
     held_.clear();
     enter(label, std::move(rest), [&](Job& job) {
-        for (Design& design : job.designs)
-            design.count = std::max(0, design.count - fewer[design.id]);
+        setCounts(job, [&](const Design& design) { return std::max(0, design.count - fewer[design.id]); });
     });
 }
 
@@ -348,8 +359,7 @@ void PieceHand::duplicate() {
         ++more[pieces.laid()[i].design];
     held_ = made;
     enter("Duplicate " + heldText(), pieces.laid(), [&](Job& job) {
-        for (Design& design : job.designs)
-            design.count += more[design.id];
+        setCounts(job, [&](const Design& design) { return design.count + more[design.id]; });
     });
 }
 

@@ -9,6 +9,7 @@
 #include <QKeyEvent>
 #include <QMenu>
 #include <QMouseEvent>
+#include <QPushButton>
 
 #include <algorithm>
 #include <array>
@@ -56,26 +57,75 @@ void paintPin(QPainter& painter, QPointF at, double pixelsPerMillimetre) {
 
 SheetView::SheetView(Document& document, NestRun& nest, PieceHand& hand, QWidget* parent)
     : CanvasView(parent), document_(document), nest_(nest), hand_(hand),
-      gesture_(hand, [this](int sheet) { return along(sheet); }), stamps_(document) {
+      gesture_(hand, [this](int sheet) { return along(sheet); }), stamps_(document),
+      turn_(new QPushButton(this)) {
     setObjectName("Sheet view");
     setAccessibleName("Sheet");
     setAccessibleDescription("The medium with all stickers and marks");
     setMouseTracking(true);
+    turn_->setObjectName("Turn view");
+    turn_->setToolTip("Turns the view by a quarter; the arrow shows which way the medium is fed");
+    turn_->setProperty("role", "small");
+    connect(turn_, &QPushButton::clicked, this, [this] {
+        isTurnedByHand_ = !isTurned();
+        chooseTurn();
+    });
     connect(&hand, &PieceHand::changed, this, &SheetView::hideMoving);
     connect(&document, &Document::madeChanged, this, [this] {
         stamps_.forgetDeleted();
-        contentChanged();
+        showLayout();
     });
     connect(&nest, &NestRun::changed, this, [this] {
         if (shown_ != nest_.best()) {
             shown_ = nest_.best();
-            contentChanged();
+            showLayout();
         }
     });
     connect(&document.pictures(), &PictureCache::ready, this, [this] {
         stamps_.forgetUnfinished();
         redraw();
     });
+}
+
+void SheetView::showLayout() {
+    chooseTurn();
+    contentChanged();
+}
+
+/// Turned where the medium is much wider than it is long, and so seen larger; back where it is not: a little
+/// more or less of it turns nothing.
+void SheetView::chooseTurn() {
+    constexpr double muchWider = 2, stillWider = 1.5; // times as wide as long
+    if (!hand_.isDragging()) {
+        const QRectF box = content();
+        const bool isWide = box.height() > (isTurned() ? stillWider : muchWider) * box.width();
+        setTurned(isTurnedByHand_.value_or(isWide && fittingScale(true) > fittingScale(false)));
+        stamps_.setTurned(isTurned());
+    }
+    placeTurnButton();
+}
+
+void SheetView::placeTurnButton() {
+    constexpr int inset = 8; // pixels
+    turn_->setText(isTurned() ? "↓ Feed" : "→ Feed");
+    turn_->adjustSize();
+    turn_->move(width() - turn_->width() - inset, height() - turn_->height() - inset);
+    turn_->setVisible(!layout().sheets.empty());
+}
+
+void SheetView::resizeEvent(QResizeEvent* event) {
+    chooseTurn();
+    CanvasView::resizeEvent(event);
+}
+
+/// At the leading edge, in the screen's size.
+void SheetView::paintFeed(QPainter& painter) const {
+    const double pixel = 1 / pixelsPerMillimetre(), middle = document_.job().plan.medium.width / 2;
+    painter.setRenderHint(QPainter::Antialiasing);
+    painter.setPen(Qt::NoPen);
+    painter.setBrush(coloursOf(palette()).quiet);
+    painter.drawPolygon(QPolygonF{
+        {-18 * pixel, middle - 7 * pixel}, {-6 * pixel, middle}, {-18 * pixel, middle + 7 * pixel}});
 }
 
 const Layout& SheetView::layout() const {
@@ -346,6 +396,7 @@ void SheetView::showRoute(const RouteBar& bar) {
 }
 
 void SheetView::paintOverlay(QPainter& painter) {
+    paintFeed(painter);
     if (route_ && route_->isOn())
         return paintRoute(
             painter, *route_, [this](std::size_t sheet) { return along(int(sheet)); }, content(),
@@ -373,6 +424,22 @@ namespace {
 PieceGesture::Keys keysOf(const QMouseEvent& event) {
     return {bool(event.modifiers() & (Qt::ControlModifier | Qt::ShiftModifier)),
             bool(event.modifiers() & Qt::ShiftModifier)};
+}
+
+/// The arrow that goes the same way on the medium as this one does on a view that is turned.
+int unturned(int key) {
+    switch (key) {
+    case Qt::Key_Right:
+        return Qt::Key_Up;
+    case Qt::Key_Down:
+        return Qt::Key_Right;
+    case Qt::Key_Left:
+        return Qt::Key_Down;
+    case Qt::Key_Up:
+        return Qt::Key_Left;
+    default:
+        return key;
+    }
 }
 
 bool isPlainLeft(const QMouseEvent& event) {
@@ -465,7 +532,8 @@ void SheetView::mouseDoubleClickEvent(QMouseEvent* event) {
 }
 
 void SheetView::keyPressEvent(QKeyEvent* event) {
-    if (!gesture_.key(event->key(), event->modifiers()))
+    const int key = isTurned() ? unturned(event->key()) : event->key();
+    if (!gesture_.key(key, event->modifiers()))
         CanvasView::keyPressEvent(event);
 }
 

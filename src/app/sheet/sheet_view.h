@@ -7,10 +7,13 @@
 #include "app/sheet/piece_gesture.h"
 #include "app/sheet/route_bar.h"
 
+class QPushButton;
+
 namespace hasami {
 
 /// The medium as it lies in the machine, fed from the left: pieces, marks with their quiet zones, and what
-/// the machine can't reach, hatched. Further sheets lie to the right.
+/// the machine can't reach, hatched. Further sheets lie to the right. A medium that is much wider than what
+/// is used of it is long is shown turned, fed from above, so that it fills the view; a button turns it back.
 class SheetView : public CanvasView {
     Q_OBJECT
 public:
@@ -30,6 +33,7 @@ protected:
     void paintEmpty(QPainter& painter) override;
     void paintOverlay(QPainter& painter) override;
     bool event(QEvent* event) override;
+    void resizeEvent(QResizeEvent* event) override;
     void mousePressEvent(QMouseEvent* event) override;
     void mouseMoveEvent(QMouseEvent* event) override;
     void mouseReleaseEvent(QMouseEvent* event) override;
@@ -59,6 +63,10 @@ private:
     Point placeOf(QPointF screen) const;
     double reach() const { return 9 / pixelsPerMillimetre(); }
     void hideMoving();
+    void showLayout();
+    void chooseTurn();
+    void placeTurnButton();
+    void paintFeed(QPainter& painter) const;
     void takeUsedArea();
     void paintMedium(QPainter& painter, const Sheet& sheet) const;
     void paintMarks(QPainter& painter, const Sheet& sheet) const;
@@ -76,6 +84,8 @@ private:
     const Layout* shown_ = nullptr; ///< of the nest, to tell when there is a better one
     SheetStamps stamps_;
     const RouteBar* route_ = nullptr;
+    QPushButton* turn_;
+    std::optional<bool> isTurnedByHand_;
 };
 
 } // namespace hasami

@@ -3,6 +3,11 @@
 #include "app/kit/theme.h"
 #include "app/paint/artwork_colours.h"
 #include "app/paint/paint_design.h"
+#include "app/stickers/colour_tool.h"
+#include "app/stickers/cut_line_tool.h"
+#include "app/stickers/item_tool.h"
+#include "app/stickers/loop_tool.h"
+#include "app/stickers/touch_up_tool.h"
 #include "files/paint_sticker.h"
 
 #include <QMouseEvent>
@@ -11,16 +16,17 @@
 
 namespace hasami {
 
-namespace {
-
-constexpr double sweepFrom = 5; // pixels: a press that moves less is a click
-constexpr double easyReach = 6; // pixels that a click may miss a line by
-
-} // namespace
-
 Bench::Bench(Document& document, TouchUpHand& hand, ItemHand& items, QWidget* parent)
-    : CanvasView(parent), document_(document), picker_(document), hand_(hand), gesture_(hand), items_(items),
-      itemGesture_(items), lineGesture_(document, [this] { return line_; }) {
+    : CanvasView(parent), document_(document), picker_(document), items_(items) {
+    tools_.push_back(
+        std::make_unique<TouchUpTool>(hand, [this](const QString& sentence) { Q_EMIT told(sentence); }));
+    tools_.push_back(std::make_unique<LoopTool>(picker_));
+    tools_.push_back(std::make_unique<ItemTool>(items));
+    tools_.push_back(std::make_unique<CutLineTool>(document, [this] { return line_; }));
+    tools_.push_back(std::make_unique<ColourTool>(
+        document, RecipeStep::border, [this](Rgba colour) { setBorderColour(document_, colour); }));
+    tools_.push_back(std::make_unique<ColourTool>(document, RecipeStep::inks,
+                                                  [this](Rgba colour) { Q_EMIT inkColourTaken(colour); }));
     setMouseTracking(true);
     setObjectName("Bench");
     setAccessibleName("Bench");
@@ -31,18 +37,28 @@ Bench::Bench(Document& document, TouchUpHand& hand, ItemHand& items, QWidget* pa
     connect(&items, &ItemHand::changed, this, &Bench::redraw);
     connect(&items, &ItemHand::told, this, &Bench::told);
     connect(&document, &Document::selectionChanged, this, [this] {
-        lineGesture_.stop(); // its tabs were another design's
+        stopTools(); // what they held was another design's
         fit();
         redraw();
     });
 }
 
+BenchTool* Bench::benchTool() const {
+    if (!showsStep() || !document_.selectedDesign())
+        return nullptr;
+    const auto active =
+        std::find_if(tools_.begin(), tools_.end(), [&](const auto& tool) { return tool->isFor(step_); });
+    return active == tools_.end() ? nullptr : active->get();
+}
+
+void Bench::stopTools() {
+    for (const auto& tool : tools_)
+        tool->stop();
+}
+
 void Bench::setStep(RecipeStep step) {
     step_ = step;
-    under_.reset();
-    gesture_.stop();
-    itemGesture_.stop();
-    lineGesture_.stop();
+    stopTools();
     items_.setCropping(false);
     unsetCursor();
     redraw();
@@ -65,7 +81,8 @@ void Bench::showBleed(bool isShown) {
 
 void Bench::setLine(std::size_t line) {
     line_ = line;
-    lineGesture_.stop();
+    if (BenchTool* active = benchTool(); active && step_ == RecipeStep::cutLines)
+        active->stop(); // what it held was another line's
     update();
 }
 
@@ -119,7 +136,7 @@ void Bench::paintEdge(QPainter& painter, const DesignPainting& painting, const Q
 
 /// What is cropped is shown whole while its sides are drawn in and out.
 void Bench::paintArtwork(const DesignPainting& painting, QPainter& painter) const {
-    if (!arranges() || !items_.isCropping())
+    if (!items_.isCropping())
         return painting.artwork(painter);
     Design whole = painting.design;
     whole.artwork.items[*items_.item()].crop.reset();
@@ -194,101 +211,53 @@ CanvasView::SnapLines Bench::snapLines() const {
     return lines;
 }
 
-void Bench::addGuide(Qt::Orientation orientation, double at) {
-    items_.addGuide({orientation == Qt::Vertical, at});
+bool Bench::takesGuides() const {
+    const BenchTool* active = benchTool();
+    return active && active->takesGuides();
 }
 
-void Bench::paintGuides(QPainter& painter) const {
-    constexpr double far = 2 * Limits::mostSize;
-    QPen pen(colour::indigo, 1);
-    pen.setCosmetic(true);
-    painter.setRenderHint(QPainter::Antialiasing, false);
-    painter.setPen(pen);
-    painter.setOpacity(0.6);
-    for (const Guide& guide : items_.guides())
-        painter.drawLine(guide.isUpright ? QLineF(guide.at, -far, guide.at, far)
-                                         : QLineF(-far, guide.at, far, guide.at));
-    painter.setOpacity(1);
+void Bench::addGuide(Qt::Orientation orientation, double at) {
+    if (BenchTool* active = benchTool())
+        active->addGuide({orientation == Qt::Vertical, at});
 }
 
 void Bench::paintOverlay(QPainter& painter) {
-    if (arranges()) {
-        paintGuides(painter);
-        return itemGesture_.paint(painter, pixelsPerMillimetre());
-    }
-    if (drawsLines())
-        return lineGesture_.paint(painter, pixelsPerMillimetre());
-    if (step_ != RecipeStep::edge || !showsStep())
-        return;
-    if (touchesUp())
-        return gesture_.paint(painter, pixelsPerMillimetre());
-    painter.setRenderHint(QPainter::Antialiasing);
-    QPen pen(colour::indigo, 3);
-    pen.setCosmetic(true);
-    painter.setPen(pen);
-    if (under_ && !pressed_)
-        if (const auto lines = picker_.lines(); *under_ < lines.size())
-            painter.drawPath(painterPath(std::vector<Curve>{lines[*under_].curve()}));
-    if (pressed_ && (pointer_ - *pressed_).manhattanLength() >= sweepFrom) {
-        QColor tint = colour::indigo;
-        tint.setAlpha(40);
-        pen.setWidth(1);
-        painter.setPen(pen);
-        painter.setBrush(tint);
-        const hasami::Box box = sweptBox();
-        painter.drawRect(QRectF(box.least.x, box.least.y, box.width(), box.height()));
-    }
+    if (const CanvasTool* active = benchTool())
+        active->paint(painter, pixelsPerMillimetre());
 }
 
-Box Bench::sweptBox() const {
-    hasami::Box box;
-    for (const QPointF corner : {*pressed_, pointer_})
-        box.add(placeOf(corner));
-    return box;
+PointerPlace Bench::pointerAt(const QMouseEvent& event) const {
+    const QPointF at = toMillimetres(event.position());
+    return {{at.x(), at.y()},
+            1 / pixelsPerMillimetre(),
+            bool(event.modifiers() & Qt::ShiftModifier),
+            bool(event.modifiers() & Qt::ControlModifier),
+            canvas().contains(event.position())};
 }
 
-double Bench::reach() const {
-    return easyReach / pixelsPerMillimetre();
-}
-
-Point Bench::placeOf(QPointF pixels) const {
-    const QPointF place = toMillimetres(pixels);
-    return {place.x(), place.y()};
+static bool isPlainLeft(const QMouseEvent& event) {
+    return event.button() == Qt::LeftButton && !(event.modifiers() & Qt::AltModifier);
 }
 
 void Bench::mouseDoubleClickEvent(QMouseEvent* event) {
-    if (touchesUp() && event->button() == Qt::LeftButton)
-        gesture_.addNode(placeOf(event->position()), reach());
-    else
-        CanvasView::mouseDoubleClickEvent(event);
+    CanvasTool* active = benchTool();
+    if (active && event->button() == Qt::LeftButton && active->pressTwice(pointerAt(*event)))
+        return;
+    CanvasView::mouseDoubleClickEvent(event);
 }
 
 void Bench::keyPressEvent(QKeyEvent* event) {
-    const bool shift = event->modifiers() & Qt::ShiftModifier;
-    const bool isTaken = touchesUp()    ? gesture_.key(event->key(), shift)
-                         : arranges()   ? itemGesture_.key(event->key(), shift)
-                         : drawsLines() ? lineGesture_.key(event->key(), shift)
-                                        : false;
-    if (!isTaken)
+    CanvasTool* active = benchTool();
+    if (!active || !active->key(event->key(), event->modifiers() & Qt::ShiftModifier))
         CanvasView::keyPressEvent(event);
 }
 
 void Bench::mousePressEvent(QMouseEvent* event) {
     if (pressRuler(*event))
         return;
-    if (touchesUp() && event->button() == Qt::LeftButton && !(event->modifiers() & Qt::AltModifier)) {
+    CanvasTool* active = benchTool();
+    if (active && isPlainLeft(*event) && active->press(pointerAt(*event)))
         setFocus();
-        gesture_.press(placeOf(event->position()), reach(), event->modifiers() & Qt::ShiftModifier);
-    } else if (arranges() && event->button() == Qt::LeftButton && !(event->modifiers() & Qt::AltModifier)) {
-        setFocus();
-        itemGesture_.press(placeOf(event->position()), reach());
-    } else if (drawsLines() && event->button() == Qt::LeftButton && !(event->modifiers() & Qt::AltModifier) &&
-               lineGesture_.press(placeOf(event->position()), reach())) {
-        setFocus();
-    } else if (event->button() == Qt::LeftButton && !(event->modifiers() & Qt::AltModifier) &&
-               (step_ == RecipeStep::edge || step_ == RecipeStep::border || step_ == RecipeStep::inks) &&
-               showsStep() && document_.selectedDesign())
-        pressed_ = pointer_ = event->position();
     else
         CanvasView::mousePressEvent(event);
 }
@@ -296,109 +265,33 @@ void Bench::mousePressEvent(QMouseEvent* event) {
 void Bench::mouseMoveEvent(QMouseEvent* event) {
     if (moveOnRuler(*event))
         return;
-    pointer_ = event->position();
-    if (touchesUp()) {
-        gesture_.move(placeOf(pointer_), reach());
-        if (gesture_.hover(placeOf(pointer_), reach()) && !(event->buttons() & Qt::MiddleButton)) {
-            setCursor(gesture_.cursor());
-            update();
-        }
-    } else if (arranges()) {
-        arrange(*event);
-    } else if (drawsLines()) {
-        lineGesture_.move(placeOf(pointer_));
-        if (lineGesture_.isDragging())
+    if (CanvasTool* active = benchTool()) {
+        active->move(pointerAt(*event));
+        if (active->isMoving()) {
             keepInPlace();
-        if (lineGesture_.hover(placeOf(pointer_), reach()) && !(event->buttons() & Qt::MiddleButton))
-            setCursor(lineGesture_.cursor());
+            redraw();
+        }
+        if (const auto shape = active->cursor(); shape && !(event->buttons() & Qt::MiddleButton))
+            setCursor(*shape);
         update();
-    } else if (pressed_)
-        update();
-    else
-        hover(pointer_);
-    CanvasView::mouseMoveEvent(event);
-}
-
-void Bench::arrange(const QMouseEvent& event) {
-    itemGesture_.move(
-        placeOf(pointer_), reach(),
-        {bool(event.modifiers() & Qt::ControlModifier), bool(event.modifiers() & Qt::ShiftModifier)});
-    if (itemGesture_.isDragging()) {
-        keepInPlace();
-        redraw();
-    } else if (itemGesture_.hover(placeOf(pointer_), reach()) && !(event.buttons() & Qt::MiddleButton)) {
-        setCursor(itemGesture_.cursor());
     }
+    CanvasView::mouseMoveEvent(event);
 }
 
 void Bench::mouseReleaseEvent(QMouseEvent* event) {
     if (releaseRuler(*event))
         return;
-    pointer_ = event->position();
-    if (arranges() && event->button() == Qt::LeftButton) {
-        itemGesture_.release(!canvas().contains(pointer_));
+    if (CanvasTool* active = benchTool(); active && event->button() == Qt::LeftButton) {
+        active->release(pointerAt(*event));
         update();
     }
-    if (lineGesture_.isDragging() && event->button() == Qt::LeftButton) {
-        lineGesture_.release();
-        update();
-    }
-    if (touchesUp() && event->button() == Qt::LeftButton)
-        if (const QString sentence = gesture_.release(placeOf(pointer_), reach()); !sentence.isEmpty())
-            Q_EMIT told(sentence);
-    if (!pressed_ || event->button() != Qt::LeftButton)
-        return CanvasView::mouseReleaseEvent(event);
-    if (step_ == RecipeStep::edge && (pointer_ - *pressed_).manhattanLength() >= sweepFrom)
-        sweep();
-    else if (step_ == RecipeStep::border || step_ == RecipeStep::inks)
-        takeColour(*pressed_);
-    else
-        click(*pressed_);
-    pressed_.reset();
-    update();
+    CanvasView::mouseReleaseEvent(event);
 }
 
 void Bench::leaveEvent(QEvent*) {
-    under_.reset();
+    if (CanvasTool* active = benchTool())
+        active->leave();
     update();
-}
-
-void Bench::hover(QPointF at) {
-    std::optional<std::size_t> under;
-    if (step_ == RecipeStep::edge && showsStep() && document_.selectedDesign())
-        if (const auto found = picker_.linesAt(placeOf(at), reach()); !found.empty())
-            under = found.front();
-    if (under != under_) {
-        under_ = under;
-        update();
-    }
-}
-
-void Bench::takeColour(QPointF at) {
-    const auto colour = colourAt(document_, *document_.selectedDesign(), placeOf(at));
-    if (colour && step_ == RecipeStep::border)
-        setBorderColour(document_, *colour);
-    else if (colour)
-        Q_EMIT inkColourTaken(*colour);
-}
-
-void Bench::click(QPointF at) {
-    const auto found = picker_.linesAt(placeOf(at), reach());
-    if (found.empty())
-        return;
-    clicksHere_ = (at - lastClick_).manhattanLength() < sweepFrom ? clicksHere_ + 1 : 0;
-    lastClick_ = at;
-    const std::size_t line = found[clicksHere_ % found.size()];
-    picker_.setCut({line}, !picker_.lines()[line].isCut);
-}
-
-void Bench::sweep() {
-    const auto found = picker_.linesWithin(sweptBox());
-    const auto lines = picker_.lines();
-    const bool anyIsCut =
-        std::any_of(found.begin(), found.end(), [&](std::size_t i) { return lines[i].isCut; });
-    if (!found.empty())
-        picker_.setCut(found, !anyIsCut);
 }
 
 void Bench::paintEmpty(QPainter& painter) {

@@ -333,10 +333,9 @@ void ItemHand::cropMargins() {
     const Item* item = lone();
     if (!item)
         return;
-    const auto find = [source = document_.pictures().source(), asset = document_.job().assets.at(item->asset),
-                       page = item->page](const std::stop_token& stop) {
-        return filledPart(*source(*asset, {page}, stop));
-    };
+    const auto find = [source = document_.pictures().source(),
+                       asset = document_.job().assets->at(item->asset), page = item->page](
+                          const std::stop_token& stop) { return filledPart(*source(*asset, {page}, stop)); };
     const auto take = [this, was = *item,
                        id = document_.selected()](const Outcome<std::optional<PixelBox>>& found) {
         if (document_.selected() != id || !lone() || !(*lone() == was))

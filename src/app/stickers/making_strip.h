@@ -1,8 +1,8 @@
 #pragma once
 
 #include "app/document/document.h"
-#include "sticker/recipe_step.h"
 #include "app/document/step_state.h"
+#include "sticker/recipe_step.h"
 
 #include <QAbstractButton>
 #include <QFrame>

@@ -1,8 +1,8 @@
 #pragma once
 
 #include "app/document/document.h"
-#include "sticker/recipe_step.h"
 #include "app/stickers/inks_page.h"
+#include "sticker/recipe_step.h"
 
 #include <QFrame>
 

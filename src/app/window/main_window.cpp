@@ -31,6 +31,7 @@
 #include <QMessageBox>
 #include <QMimeData>
 #include <QPushButton>
+#include <QScreen>
 #include <QStackedWidget>
 #include <QStandardPaths>
 #include <QTimer>
@@ -67,6 +68,8 @@ QString demoPath() {
 
 } // namespace
 
+static constexpr QSize frameOfWindow(16, 48); // about what the desktop draws around it
+
 MainWindow::MainWindow(QWidget* parent)
     : QMainWindow(parent), writer_(new OutputWriter(document_)), centre_(new QWidget(this)),
       places_(new QStackedWidget(centre_)), stickers_(new StickersPlace(document_, places_)),
@@ -75,8 +78,9 @@ MainWindow::MainWindow(QWidget* parent)
       folder_(QStandardPaths::writableLocation(QStandardPaths::DocumentsLocation)) {
     new WheelGuard(this);
     setAcceptDrops(true);
-    resize(1280, 800);
-    setMinimumSize(1100, 700);
+    const QSize available = screen()->availableGeometry().size() - frameOfWindow;
+    resize(QSize(1280, 800).boundedTo(available));
+    setMinimumSize(QSize(1100, 700).boundedTo(available));
     places_->addWidget(stickers_);
 
     setCentralWidget(centre_);

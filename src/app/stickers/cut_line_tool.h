@@ -1,6 +1,7 @@
 #pragma once
 
 #include "app/document/document.h"
+#include "app/stickers/bench_tool.h"
 
 #include <QPainter>
 
@@ -10,30 +11,27 @@
 namespace hasami {
 
 /// What the pointer does in Cut lines: draws the sides of a plain shape in and out, and puts, moves and takes
-/// away the tabs of a perforated line. Places are in mm, `reach` is how far the pointer may miss.
-class CutLineGesture {
+/// away the tabs of a perforated line.
+class CutLineTool : public BenchTool {
 public:
     /// `line`: the recipe's line that is chosen in the step's list.
-    CutLineGesture(Document& document, std::function<std::size_t()> line)
+    CutLineTool(Document& document, std::function<std::size_t()> line)
         : document_(document), line_(std::move(line)) {}
 
-    /// False if there is nothing to take hold of.
-    bool press(Point at, double reach);
-    void move(Point at);
-    void release();
-    void stop();
-    bool isDragging() const { return pressed_.has_value(); }
-
-    /// What the pointer would take hold of; true if that changed.
-    bool hover(Point at, double reach);
-    Qt::CursorShape cursor() const;
+    bool isFor(RecipeStep step) const override { return step == RecipeStep::cutLines; }
+    bool press(const PointerPlace& pointer) override;
+    void move(const PointerPlace& pointer) override;
+    void release(const PointerPlace& pointer) override;
+    void stop() override;
+    bool isMoving() const override { return pressed_.has_value(); }
+    std::optional<Qt::CursorShape> cursor() const override;
 
     /// Page Up and Down walk the tabs; arrows move the tab under the pointer, or the one walked to, along the
     /// line (with Shift in longer steps), Insert puts another behind it, Delete takes it away; Escape puts a
-    /// drag back. True if the key did something.
-    bool key(int key, bool shift);
+    /// drag back.
+    bool key(int key, bool shift) override;
 
-    void paint(QPainter& painter, double pixelsPerMillimetre) const;
+    void paint(QPainter& painter, double pixelsPerMillimetre) const override;
 
 private:
     struct Target {

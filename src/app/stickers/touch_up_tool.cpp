@@ -1,4 +1,4 @@
-#include "app/stickers/touch_up_gesture.h"
+#include "app/stickers/touch_up_tool.h"
 
 #include "app/kit/theme.h"
 #include "app/paint/paint_design.h"
@@ -32,22 +32,26 @@ QPen cosmetic(const QColor& colour, double width, Qt::PenStyle style = Qt::Solid
 
 } // namespace
 
-void TouchUpGesture::press(Point at, double reach, bool more) {
-    dragged_ = hand_.at(at, reach);
-    pressed_ = at;
+bool TouchUpTool::press(const PointerPlace& pointer) {
+    dragged_ = hand_.at(pointer.at, pointer.reach());
+    pressed_ = pointer.at;
     isDragging_ = false;
     drawn_.clear();
     if (dragged_.kind == Kind::nothing) {
-        if (!more)
+        if (!pointer.shift)
             hand_.letGo();
     } else if (dragged_.kind == Kind::node || dragged_.kind == Kind::line) {
-        hand_.hold(dragged_, more);
+        hand_.hold(dragged_, pointer.shift);
         if (dragged_.kind == Kind::node && !hand_.nodes().contains(dragged_.node))
             dragged_ = {}; // just let go
     }
+    return true;
 }
 
-void TouchUpGesture::move(Point at, double reach) {
+void TouchUpTool::move(const PointerPlace& pointer) {
+    const Point at = pointer.at;
+    const double reach = pointer.reach();
+    under_ = hand_.at(at, reach);
     if (!pressed_)
         return;
     isDragging_ = isDragging_ || distance(at, *pressed_) > dragFrom * reach;
@@ -62,49 +66,39 @@ void TouchUpGesture::move(Point at, double reach) {
     hand_.previewDrawn(drawn_);
 }
 
-QString TouchUpGesture::release(Point at, double reach) {
-    move(at, reach);
+void TouchUpTool::release(const PointerPlace& pointer) {
+    move(pointer);
     const bool wasDrawn = isDragging_ && dragged_.kind == Kind::line;
     pressed_.reset();
     isDragging_ = false;
-    if (!wasDrawn) {
+    if (!wasDrawn)
         hand_.commit();
-        return {};
-    }
-    return hand_.redraw(std::exchange(drawn_, {}), 2 * reach)
-               ? QString()
-               : QString("A stretch drawn anew has to end on the line that it began on.");
+    else if (!hand_.redraw(std::exchange(drawn_, {}), 2 * pointer.reach()))
+        tell_("A stretch drawn anew has to end on the line that it began on.");
 }
 
-void TouchUpGesture::addNode(Point at, double reach) {
-    const TouchUpHand::Target target = hand_.at(at, reach);
+bool TouchUpTool::pressTwice(const PointerPlace& pointer) {
+    const TouchUpHand::Target target = hand_.at(pointer.at, pointer.reach());
     stop();
     if (target.kind == Kind::line)
         hand_.addNode(target);
+    return true;
 }
 
-void TouchUpGesture::stop() {
+void TouchUpTool::stop() {
     pressed_.reset();
     isDragging_ = false;
     drawn_.clear();
     hand_.drop();
 }
 
-bool TouchUpGesture::hover(Point at, double reach) {
-    const TouchUpHand::Target target = hand_.at(at, reach);
-    const bool changed =
-        target.kind != under_.kind || target.node != under_.node || target.loop != under_.loop;
-    under_ = target;
-    return changed;
-}
-
-Qt::CursorShape TouchUpGesture::cursor() const {
+std::optional<Qt::CursorShape> TouchUpTool::cursor() const {
     return under_.kind == Kind::nothing ? Qt::ArrowCursor
            : under_.kind == Kind::line  ? Qt::CrossCursor
                                         : Qt::PointingHandCursor;
 }
 
-bool TouchUpGesture::key(int key, bool shift) {
+bool TouchUpTool::key(int key, bool shift) {
     const double step = shift ? 1 : 0.1; // mm
     const bool holdsNodes = !hand_.nodes().empty();
     switch (key) {
@@ -141,7 +135,7 @@ bool TouchUpGesture::key(int key, bool shift) {
     }
 }
 
-void TouchUpGesture::paint(QPainter& painter, double pixelsPerMillimetre) const {
+void TouchUpTool::paint(QPainter& painter, double pixelsPerMillimetre) const {
     painter.setRenderHint(QPainter::Antialiasing);
     const double pixel = 1 / pixelsPerMillimetre;
     if (const EdgeLoop* line = hand_.line()) {
@@ -173,7 +167,7 @@ void TouchUpGesture::paint(QPainter& painter, double pixelsPerMillimetre) const 
     }
 }
 
-void TouchUpGesture::paintHandles(QPainter& painter, const EdgeLoop& line, double pixel) const {
+void TouchUpTool::paintHandles(QPainter& painter, const EdgeLoop& line, double pixel) const {
     if (hand_.nodes().size() != 1 || *hand_.nodes().begin() >= line.curve.segments.size())
         return;
     const std::size_t node = *hand_.nodes().begin();

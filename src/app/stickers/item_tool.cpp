@@ -1,4 +1,4 @@
-#include "app/stickers/item_gesture.h"
+#include "app/stickers/item_tool.h"
 
 #include "app/kit/marking.h"
 #include "app/kit/quantity_field.h"
@@ -31,7 +31,7 @@ std::array<Point, 4> sidesOf(const ItemHand::Frame& frame) {
 
 } // namespace
 
-Point ItemGesture::knob(double reach) const {
+Point ItemTool::knob(double reach) const {
     const auto sides = sidesOf(hand_.frame());
     const Point middle = between(sides[0], sides[2], 0.5);
     const Point up = sides[0] - middle;
@@ -39,7 +39,7 @@ Point ItemGesture::knob(double reach) const {
     return middle + up * ((far + knobAway * reach) / far);
 }
 
-ItemGesture::Target ItemGesture::at(Point place, double reach) const {
+ItemTool::Target ItemTool::at(Point place, double reach) const {
     if (hand_.count() == 0)
         return {};
     const auto corners = cornersOf(hand_.frame());
@@ -59,8 +59,9 @@ ItemGesture::Target ItemGesture::at(Point place, double reach) const {
     return {hand_.itemAt(place) ? Grip::item : Grip::nothing, 0};
 }
 
-void ItemGesture::press(Point place, double reach) {
-    dragged_ = at(place, reach);
+bool ItemTool::press(const PointerPlace& pointer) {
+    const Point place = pointer.at;
+    dragged_ = at(place, pointer.reach());
     pressed_ = now_ = place;
     isDragging_ = false;
     if (dragged_.grip == Grip::item && !hand_.isCropping() && hand_.count() > 1)
@@ -70,15 +71,22 @@ void ItemGesture::press(Point place, double reach) {
     const Design* design = hand_.document().selectedDesign();
     from_ = design ? design->artwork.items : std::vector<Item>();
     fromFrame_ = hand_.frame();
+    return true;
 }
 
-void ItemGesture::move(Point place, double reach, Keys keys) {
-    if (!pressed_)
+void ItemTool::move(const PointerPlace& pointer) {
+    if (!pressed_) {
+        under_ = at(pointer.at, pointer.reach());
         return;
-    now_ = place;
-    isDragging_ = isDragging_ || distance(place, *pressed_) > dragFrom * reach;
-    if (!isDragging_)
-        return;
+    }
+    now_ = pointer.at;
+    isDragging_ = isDragging_ || distance(now_, *pressed_) > dragFrom * pointer.reach();
+    if (isDragging_)
+        drag(pointer);
+}
+
+void ItemTool::drag(const PointerPlace& pointer) {
+    const Point place = pointer.at;
     snapX_.reset();
     snapY_.reset();
     switch (dragged_.grip) {
@@ -88,9 +96,9 @@ void ItemGesture::move(Point place, double reach, Keys keys) {
         if (!hand_.canMove() || hand_.isCropping())
             return;
         Snap snap{place - *pressed_, {}, {}};
-        if (!keys.free)
+        if (!pointer.control)
             snap = snapped(boundsOfMapped(fromFrame_.box, fromFrame_.toDesign), snap.move, hand_.others(),
-                           hand_.guides(), reach);
+                           hand_.guides(), pointer.reach());
         snapX_ = snap.x;
         snapY_ = snap.y;
         hand_.drag("Move artwork", from_, [&](const Item& item) { return movedBy(item, snap.move); });
@@ -101,7 +109,7 @@ void ItemGesture::move(Point place, double reach, Keys keys) {
     case Grip::corner:
         return dragCorner(place);
     case Grip::knob:
-        return dragKnob(place, keys.stepped);
+        return dragKnob(place, pointer.shift);
     case Grip::side:
         return dragSide(place);
     case Grip::guide: {
@@ -114,7 +122,7 @@ void ItemGesture::move(Point place, double reach, Keys keys) {
     }
 }
 
-void ItemGesture::dragCorner(Point place) {
+void ItemTool::dragCorner(Point place) {
     const auto corners = cornersOf(fromFrame_);
     const Point grip = corners[std::size_t(dragged_.number)],
                 fixed = corners[std::size_t(dragged_.number + 2) % 4];
@@ -129,7 +137,7 @@ void ItemGesture::dragCorner(Point place) {
                quantityText(box.height(), QuantityKind::length, unit);
 }
 
-void ItemGesture::dragKnob(Point place, bool isStepped) {
+void ItemTool::dragKnob(Point place, bool isStepped) {
     const Point middle = fromFrame_.toDesign(fromFrame_.box.centre());
     const auto angle = [&](Point p) {
         return std::atan2(p.y - middle.y, p.x - middle.x) * 180 / std::numbers::pi;
@@ -143,7 +151,7 @@ void ItemGesture::dragKnob(Point place, bool isStepped) {
     readout_ = quantityText(isLone ? hand_.lone()->place.turn : turned - was, QuantityKind::angle);
 }
 
-void ItemGesture::dragSide(Point place) {
+void ItemTool::dragSide(Point place) {
     if (!hand_.lone())
         return;
     const Item& was = from_[*hand_.item()];
@@ -162,15 +170,15 @@ void ItemGesture::dragSide(Point place) {
                quantityText(now.height(), QuantityKind::length, unit);
 }
 
-void ItemGesture::release(bool isOutside) {
-    if (isDragging_ && dragged_.grip == Grip::guide && isOutside)
+void ItemTool::release(const PointerPlace& pointer) {
+    if (isDragging_ && dragged_.grip == Grip::guide && !pointer.isOnCanvas)
         hand_.removeGuide(std::size_t(dragged_.number));
     if (isDragging_)
         hand_.endDrag();
     stop();
 }
 
-void ItemGesture::stop() {
+void ItemTool::stop() {
     pressed_.reset();
     isDragging_ = false;
     snapX_.reset();
@@ -178,14 +186,7 @@ void ItemGesture::stop() {
     readout_.clear();
 }
 
-bool ItemGesture::hover(Point place, double reach) {
-    const Target target = at(place, reach);
-    const bool changed = !(target == under_);
-    under_ = target;
-    return changed;
-}
-
-Qt::CursorShape ItemGesture::cursor() const {
+std::optional<Qt::CursorShape> ItemTool::cursor() const {
     switch (under_.grip) {
     case Grip::nothing:
         return Qt::ArrowCursor;
@@ -206,7 +207,7 @@ Qt::CursorShape ItemGesture::cursor() const {
     return Qt::ArrowCursor;
 }
 
-bool ItemGesture::key(int key, bool shift) {
+bool ItemTool::key(int key, bool shift) {
     const double step = shift ? 1 : 0.1; // mm
     const auto nudge = [&](Point by) {
         if (hand_.canMove())
@@ -252,7 +253,19 @@ bool ItemGesture::key(int key, bool shift) {
     }
 }
 
-void ItemGesture::paint(QPainter& painter, double pixelsPerMillimetre) const {
+void ItemTool::paintGuides(QPainter& painter) const {
+    constexpr double far = 2 * Limits::mostSize;
+    painter.setRenderHint(QPainter::Antialiasing, false);
+    painter.setPen(cosmetic(colour::indigo, 1));
+    painter.setOpacity(0.6);
+    for (const Guide& guide : hand_.guides())
+        painter.drawLine(guide.isUpright ? QLineF(guide.at, -far, guide.at, far)
+                                         : QLineF(-far, guide.at, far, guide.at));
+    painter.setOpacity(1);
+}
+
+void ItemTool::paint(QPainter& painter, double pixelsPerMillimetre) const {
+    paintGuides(painter);
     if (hand_.count() == 0)
         return;
     painter.setRenderHint(QPainter::Antialiasing);
@@ -294,7 +307,7 @@ void ItemGesture::paint(QPainter& painter, double pixelsPerMillimetre) const {
         paintReadout(painter);
 }
 
-void ItemGesture::paintReadout(QPainter& painter) const {
+void ItemTool::paintReadout(QPainter& painter) const {
     const QPointF at = painter.transform().map(toQt(now_)) + QPointF(14, 22);
     painter.save();
     painter.resetTransform();

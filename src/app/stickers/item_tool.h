@@ -1,5 +1,6 @@
 #pragma once
 
+#include "app/stickers/bench_tool.h"
 #include "app/stickers/item_hand.h"
 
 #include <QPainter>
@@ -7,33 +8,28 @@
 namespace hasami {
 
 /// What the pointer does in Artwork: takes hold of items and moves them, sizes them by a corner, turns them
-/// by the knob above, moves guides; while cropping, draws the sides of what is shown. Places are in mm,
-/// `reach` is how far the pointer may miss.
-class ItemGesture {
+/// by the knob above, moves guides; while cropping, draws the sides of what is shown. With Control nothing
+/// snaps, with Shift turns go in steps of 15 degrees.
+class ItemTool : public BenchTool {
 public:
-    explicit ItemGesture(ItemHand& hand) : hand_(hand) {}
+    explicit ItemTool(ItemHand& hand) : hand_(hand) {}
 
-    /// `free`: nothing snaps; `stepped`: turns go in steps of 15 degrees.
-    struct Keys {
-        bool free = false, stepped = false;
-    };
-
-    void press(Point at, double reach);
-    void move(Point at, double reach, Keys keys);
-    /// `isOutside`: the pointer has left the canvas, where a guide is let fall.
-    void release(bool isOutside);
-    bool isDragging() const { return isDragging_; }
-    void stop();
-
-    /// True if what lies under the pointer has changed.
-    bool hover(Point at, double reach);
-    Qt::CursorShape cursor() const;
+    bool isFor(RecipeStep step) const override { return step == RecipeStep::artwork; }
+    bool press(const PointerPlace& pointer) override;
+    void move(const PointerPlace& pointer) override;
+    /// Out of the canvas, a guide is let fall.
+    void release(const PointerPlace& pointer) override;
+    void stop() override;
+    bool isMoving() const override { return isDragging_; }
+    std::optional<Qt::CursorShape> cursor() const override;
 
     /// Arrows nudge by 0.1 mm (with Shift 1 mm), Page Up and Down hold the next, Delete takes out, Escape
-    /// lets go. True if it was one.
-    bool key(int key, bool shift);
+    /// lets go.
+    bool key(int key, bool shift) override;
 
-    void paint(QPainter& painter, double pixelsPerMillimetre) const;
+    void paint(QPainter& painter, double pixelsPerMillimetre) const override;
+    bool takesGuides() const override { return true; }
+    void addGuide(const Guide& guide) override { hand_.addGuide(guide); }
 
 private:
     enum class Grip { nothing, item, corner, knob, side, guide };
@@ -48,6 +44,8 @@ private:
     void dragCorner(Point at);
     void dragKnob(Point at, bool isStepped);
     void dragSide(Point at);
+    void drag(const PointerPlace& pointer);
+    void paintGuides(QPainter& painter) const;
     void paintReadout(QPainter& painter) const;
 
     ItemHand& hand_;

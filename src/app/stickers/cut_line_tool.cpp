@@ -1,4 +1,4 @@
-#include "app/stickers/cut_line_gesture.h"
+#include "app/stickers/cut_line_tool.h"
 
 #include "app/kit/theme.h"
 #include "app/paint/paint_design.h"
@@ -17,14 +17,14 @@ const QString run = "drag cut line";
 
 } // namespace
 
-const LineRecipe* CutLineGesture::line() const {
+const LineRecipe* CutLineTool::line() const {
     const Design* design = document_.selectedDesign();
     if (!design || line_() >= design->recipe.lines.size() || design->recipe.edge.way == EdgeWay::lines)
         return nullptr;
     return &design->recipe.lines[line_()];
 }
 
-std::vector<CutLine> CutLineGesture::cuts() const {
+std::vector<CutLine> CutLineTool::cuts() const {
     std::vector<CutLine> cuts;
     const LineRecipe* recipe = line();
     if (!recipe)
@@ -36,7 +36,7 @@ std::vector<CutLine> CutLineGesture::cuts() const {
 }
 
 /// Of a line that is a plain shape around the edge, its own box; empty of any other.
-Box CutLineGesture::shapeBox() const {
+Box CutLineTool::shapeBox() const {
     const LineRecipe* recipe = line();
     Box box;
     if (recipe && recipe->course == LineCourse::shape && !recipe->shape.bySize)
@@ -45,7 +45,7 @@ Box CutLineGesture::shapeBox() const {
     return box;
 }
 
-std::vector<Point> CutLineGesture::tabMiddles() const {
+std::vector<Point> CutLineTool::tabMiddles() const {
     std::vector<Point> middles;
     for (const CutLine& cut : cuts()) {
         const CurveLengths lengths(cut.curve);
@@ -55,7 +55,7 @@ std::vector<Point> CutLineGesture::tabMiddles() const {
     return middles;
 }
 
-CutLineGesture::Target CutLineGesture::at(Point place, double reach) const {
+CutLineTool::Target CutLineTool::at(Point place, double reach) const {
     const std::vector<Point> tabs = tabMiddles();
     for (std::size_t i = 0; i < tabs.size(); ++i)
         if (distance(tabs[i], place) <= reach * 1.5)
@@ -75,8 +75,8 @@ CutLineGesture::Target CutLineGesture::at(Point place, double reach) const {
     return {};
 }
 
-void CutLineGesture::change(const QString& label, const std::function<void(Design&, LineRecipe&)>& change,
-                            const QString& run) {
+void CutLineTool::change(const QString& label, const std::function<void(Design&, LineRecipe&)>& change,
+                         const QString& run) {
     const std::string id = document_.selected();
     const std::size_t number = line_();
     document_.change(
@@ -88,13 +88,13 @@ void CutLineGesture::change(const QString& label, const std::function<void(Desig
         run);
 }
 
-Point CutLineGesture::partsOf(const Design& design, Point place) const {
+Point CutLineTool::partsOf(const Design& design, Point place) const {
     const Box box = bounds(design.artwork);
     return (place - box.least) * (1 / std::max(box.width(), box.height()));
 }
 
 /// Where the tabs are to be: as put by hand, which what is made may not have followed yet, or as they lie.
-std::vector<Point> CutLineGesture::places() const {
+std::vector<Point> CutLineTool::places() const {
     const LineRecipe* recipe = line();
     if (!recipe || recipe->kind != LineKind::perforated || recipe->tabs.way != TabRule::Way::byHand)
         return tabMiddles();
@@ -106,7 +106,7 @@ std::vector<Point> CutLineGesture::places() const {
 }
 
 /// The one that keys act on.
-std::optional<std::size_t> CutLineGesture::held(const std::vector<Point>& of) const {
+std::optional<std::size_t> CutLineTool::held(const std::vector<Point>& of) const {
     std::optional<Point> at = held_;
     if (under_.what == Target::What::tab)
         if (const auto middles = tabMiddles(); under_.number < middles.size())
@@ -118,7 +118,7 @@ std::optional<std::size_t> CutLineGesture::held(const std::vector<Point>& of) co
     return std::size_t(nearest - of.begin());
 }
 
-bool CutLineGesture::walk(int by) {
+bool CutLineTool::walk(int by) {
     const std::vector<Point> middles = tabMiddles();
     if (middles.empty())
         return false;
@@ -131,7 +131,7 @@ bool CutLineGesture::walk(int by) {
 }
 
 /// So far along the line that the place is on.
-Point CutLineGesture::alongLine(Point from, double by) const {
+Point CutLineTool::alongLine(Point from, double by) const {
     Point to = from;
     double nearest = std::numeric_limits<double>::max();
     for (const CutLine& cut : cuts()) {
@@ -147,7 +147,7 @@ Point CutLineGesture::alongLine(Point from, double by) const {
 }
 
 /// From now on the tabs lie there.
-void CutLineGesture::put(const QString& label, const std::vector<Point>& places, const QString& run) {
+void CutLineTool::put(const QString& label, const std::vector<Point>& places, const QString& run) {
     change(
         label,
         [&](Design& design, LineRecipe& line) {
@@ -159,7 +159,7 @@ void CutLineGesture::put(const QString& label, const std::vector<Point>& places,
         run);
 }
 
-bool CutLineGesture::moveHeld(double by) {
+bool CutLineTool::moveHeld(double by) {
     std::vector<Point> all = places();
     const auto tab = held(all);
     if (!tab)
@@ -172,7 +172,7 @@ bool CutLineGesture::moveHeld(double by) {
 }
 
 /// Half-way to the next along the line.
-bool CutLineGesture::addBehindHeld() {
+bool CutLineTool::addBehindHeld() {
     const std::vector<Point> middles = tabMiddles();
     const auto tab = held(middles);
     if (!tab)
@@ -200,7 +200,7 @@ bool CutLineGesture::addBehindHeld() {
     return false;
 }
 
-bool CutLineGesture::removeHeld() {
+bool CutLineTool::removeHeld() {
     std::vector<Point> all = places();
     const auto tab = held(all);
     if (!tab)
@@ -213,8 +213,9 @@ bool CutLineGesture::removeHeld() {
     return true;
 }
 
-bool CutLineGesture::press(Point place, double reach) {
-    dragged_ = at(place, reach);
+bool CutLineTool::press(const PointerPlace& pointer) {
+    const Point place = pointer.at;
+    dragged_ = at(place, pointer.reach());
     if (dragged_.what == Target::What::nothing)
         return false;
     document_.endRun();
@@ -233,7 +234,9 @@ bool CutLineGesture::press(Point place, double reach) {
     return true;
 }
 
-void CutLineGesture::move(Point place) {
+void CutLineTool::move(const PointerPlace& pointer) {
+    const Point place = pointer.at;
+    under_ = pressed_ ? dragged_ : at(place, pointer.reach());
     if (!pressed_)
         return;
     const Point by = place - *pressed_;
@@ -268,27 +271,22 @@ void CutLineGesture::move(Point place) {
         run);
 }
 
-void CutLineGesture::release() {
-    if (pressed_)
-        document_.endRun();
+void CutLineTool::release(const PointerPlace&) {
+    if (!pressed_)
+        return;
+    document_.endRun();
     const std::optional<Point> held = held_;
     stop();
     held_ = held;
 }
 
-void CutLineGesture::stop() {
+void CutLineTool::stop() {
     pressed_.reset();
     held_.reset();
     dragged_ = under_ = {};
 }
 
-bool CutLineGesture::hover(Point place, double reach) {
-    const Target before = under_;
-    under_ = pressed_ ? dragged_ : at(place, reach);
-    return !(under_ == before);
-}
-
-Qt::CursorShape CutLineGesture::cursor() const {
+std::optional<Qt::CursorShape> CutLineTool::cursor() const {
     switch (under_.what) {
     case Target::What::nothing:
         return Qt::ArrowCursor;
@@ -302,7 +300,7 @@ Qt::CursorShape CutLineGesture::cursor() const {
     return Qt::ArrowCursor;
 }
 
-bool CutLineGesture::key(int key, bool shift) {
+bool CutLineTool::key(int key, bool shift) {
     const double step = shift ? 5 : 0.5; // mm
     if (pressed_) {
         if (key != Qt::Key_Escape)
@@ -334,7 +332,7 @@ bool CutLineGesture::key(int key, bool shift) {
     }
 }
 
-void CutLineGesture::paint(QPainter& painter, double pixelsPerMillimetre) const {
+void CutLineTool::paint(QPainter& painter, double pixelsPerMillimetre) const {
     painter.setRenderHint(QPainter::Antialiasing);
     const double knob = 4 / pixelsPerMillimetre;
     const auto tint = [&](bool isUnder) {
