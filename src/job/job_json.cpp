@@ -98,6 +98,8 @@ json toJson(const LaidPiece& piece) {
     json about{{"design", piece.design}, {"x", piece.centre.x}, {"y", piece.centre.y}, {"turn", piece.turn}};
     if (piece.sheet != 0)
         about["sheet"] = piece.sheet;
+    if (piece.copy > 0)
+        about["copy"] = piece.copy;
     if (piece.isPinned)
         about["pinned"] = true;
     return about;
@@ -267,6 +269,8 @@ LaidPiece laidFromJson(const JsonReader& in) {
         piece.sheet = in.at("sheet").wholeNumber(0, Limits::mostSheets);
     if (in.has("pinned"))
         piece.isPinned = in.at("pinned").flag();
+    if (in.has("copy"))
+        piece.copy = in.at("copy").wholeNumber(1, int(Limits::mostLaid));
     return piece;
 }
 
@@ -291,6 +295,7 @@ SheetPlan planFromJson(const JsonReader& in) {
     if (in.has("laid"))
         for (const JsonReader& piece : in.at("laid").elements(Limits::mostLaid))
             plan.laid.edit().push_back(laidFromJson(piece));
+    numberCopies(plan.laid.edit()); // as jobs before format 8 did not
     return plan;
 }
 

@@ -53,11 +53,13 @@ PieceArrangement::Numbers PieceArrangement::duplicate(const Numbers& numbers) {
         const std::size_t number = laid_.size();
         laid_.push_back(laid_.at(i));
         laid_.back().isPinned = false;
+        laid_.back().copy = 0;
         if (makeRoom({number}))
             made.push_back(number);
         else
             laid_.pop_back();
     }
+    numberCopies(laid_);
     return made;
 }
 

@@ -123,18 +123,21 @@ void SheetNest::addPlaces(const Layout& present) {
         const auto of = std::find_if(copies_.begin(), copies_.end(),
                                      [&](const Copies& c) { return c.design == piece.design; });
         const auto number = std::size_t(of - copies_.begin());
-        if (piece.isPinned)
+        if (piece.isPinned) {
             problem_.pinned.push_back({number, piece.sheet, poseOf(piece)});
-        else if (isBegun_)
+            pinnedCopies_.push_back(piece.copy);
+        } else if (isBegun_)
             problem_.begun.push_back({number, piece.sheet, poseOf(piece)});
     }
 }
 
 std::vector<LaidPiece> SheetNest::laid(const nesting::Nest& nest) const {
-    const auto isPinned = [&](const nesting::Placement& placement) {
-        return std::any_of(problem_.pinned.begin(), problem_.pinned.end(), [&](const nesting::Pinned& p) {
-            return p.part == placement.part && p.sheet == placement.sheet && p.pose == placement.pose;
-        });
+    const auto pinnedCopy = [&](const nesting::Placement& placement) { // 0: it is not pinned
+        for (std::size_t i = 0; i < problem_.pinned.size(); ++i)
+            if (const nesting::Pinned& p = problem_.pinned[i];
+                p.part == placement.part && p.sheet == placement.sheet && p.pose == placement.pose)
+                return pinnedCopies_[i];
+        return 0;
     };
     std::map<int, int> held;
     for (const nesting::Placement& placement : nest.placements)
@@ -147,9 +150,11 @@ std::vector<LaidPiece> SheetNest::laid(const nesting::Nest& nest) const {
         if (isFilling && placement.sheet != fullest->first)
             continue;
         const nesting::Pose& pose = placement.pose;
+        const int copy = pinnedCopy(placement);
         laid.push_back({copies_[placement.part].design, placement.sheet, Point{pose.x, pose.y} + origin_,
-                        std::remainder(pose.rotation / radiansInDegree, 360), isPinned(placement)});
+                        std::remainder(pose.rotation / radiansInDegree, 360), copy > 0, copy});
     }
+    numberCopies(laid);
     return laid;
 }
 

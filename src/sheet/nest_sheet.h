@@ -34,6 +34,7 @@ private:
     bool isBegun_ = false;
     Point origin_; // of the area for work
     nesting::Problem problem_;
+    std::vector<int> pinnedCopies_; // of problem_.pinned
     std::string trouble_;
 };
 

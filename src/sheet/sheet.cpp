@@ -45,7 +45,8 @@ std::vector<bool> staying(const std::vector<Copies>& copies, const SheetPlan& pl
     std::vector<bool> stays(plan.laid->size(), false);
     for (const bool pinned : {true, false})
         for (std::size_t i = 0; i < plan.laid->size(); ++i)
-            if (const LaidPiece& piece = (*plan.laid)[i]; piece.isPinned == pinned && left[piece.design] > 0) {
+            if (const LaidPiece& piece = (*plan.laid)[i];
+                piece.isPinned == pinned && left[piece.design] > 0) {
                 --left[piece.design];
                 stays[i] = true;
             }
@@ -64,7 +65,7 @@ std::vector<Sheet> sheetsOfLaid(const std::vector<Copies>& copies, const SheetPl
         const Copies& c = *find(copies, piece.design);
         const Affine place = placeOf(c, piece.centre, piece.turn);
         Sheet& sheet = sheets[plan.medium.whole() ? piece.sheet : 0];
-        sheet.pieces.push_back({piece.design, place, piece.isPinned});
+        sheet.pieces.push_back({piece.design, place, piece.isPinned, piece.copy});
         sheet.work.add(boundsOf(c, place));
     }
     int keptEmpty = 0; // sheets before this one
@@ -219,10 +220,30 @@ std::vector<LaidPiece> laidOf(const Layout& layout, const std::vector<Copies>& c
             const double mirror = c.isMirrored ? -1 : 1;
             const double turn = std::atan2(piece.place.b * mirror, piece.place.a * mirror);
             laid.push_back({piece.design, int(i), piece.place(c.footprint.centre()),
-                            turn * 180 / std::numbers::pi, piece.isPinned});
+                            turn * 180 / std::numbers::pi, piece.isPinned, piece.copy});
         }
     return laid;
 }
+
+void numberCopies(std::vector<LaidPiece>& pieces) {
+    std::vector<CopyNumber> numbers;
+    numbers.reserve(pieces.size());
+    for (LaidPiece& piece : pieces)
+        numbers.push_back({piece.design, piece.copy});
+    numberCopies(std::move(numbers));
+}
+
+namespace {
+
+void numberCopies(std::vector<Sheet>& sheets) {
+    std::vector<CopyNumber> numbers;
+    for (Sheet& sheet : sheets)
+        for (Piece& piece : sheet.pieces)
+            numbers.push_back({piece.design, piece.copy});
+    hasami::numberCopies(std::move(numbers));
+}
+
+} // namespace
 
 Layout layOut(const std::vector<Copies>& copies, const SheetPlan& plan, const Profile& profile,
               Checking checking, const std::stop_token& stop) {
@@ -239,6 +260,7 @@ Layout layOut(const std::vector<Copies>& copies, const SheetPlan& plan, const Pr
     } else {
         layout = rowsBehind({}, copies, plan, profile, stop);
     }
+    numberCopies(layout.sheets);
     for (Sheet& sheet : layout.sheets) {
         if (const auto trouble = plan.box && !sheet.pieces.empty() ? addBox(sheet, *plan.box) : std::nullopt)
             layout.remarks.push_back(*trouble);

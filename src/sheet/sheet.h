@@ -6,6 +6,7 @@
 #include "profile/profile.h"
 #include "sheet/marks.h"
 #include "sheet/medium.h"
+#include "sheet/piece_id.h"
 #include "sticker/sticker.h"
 
 #include <memory>
@@ -49,9 +50,14 @@ struct LaidPiece {
     Point centre;          ///< where the middle of the design's footprint lies, mm of the sheet
     double turn = 0;       ///< degrees, clockwise on screen
     bool isPinned = false; ///< a nest leaves it where it is
+    int copy = 0;          ///< of its design, see PieceId
 
+    PieceId id() const { return {design, copy}; }
     friend bool operator==(const LaidPiece&, const LaidPiece&) = default;
 };
+
+/// Numbers those that have no number yet.
+void numberCopies(std::vector<LaidPiece>& pieces);
 
 struct SheetPlan {
     Medium medium;
@@ -60,8 +66,9 @@ struct SheetPlan {
     double margin = 0; ///< from the medium's edges to any piece, where the machine asks for less
     Packing packing = Packing::rows;
     RowRules rows = {};
-    int sets = 1;                     ///< each design's count is that of one set
-    Shared<std::vector<LaidPiece>> laid = {}; ///< where packing is a nest: of those not among them there are rows
+    int sets = 1; ///< each design's count is that of one set
+    Shared<std::vector<LaidPiece>> laid =
+        {}; ///< where packing is a nest: of those not among them there are rows
 
     friend bool operator==(const SheetPlan&, const SheetPlan&) = default;
 };
@@ -91,6 +98,9 @@ struct Piece {
     std::string design;
     Affine place; ///< from mm of the design to mm of the sheet; mirrors where the design is to be
     bool isPinned = false;
+    int copy = 0; ///< of its design, see PieceId
+
+    PieceId id() const { return {design, copy}; }
 };
 
 /// One sheet, or the used length of a roll. x runs along the feed from the leading edge, y across from 0 to
@@ -146,10 +156,10 @@ Affine placeOf(const Copies& copies, Point centre, double turn);
 Region outlineOf(const Copies& copies, const Affine& place);
 
 /// The pieces where the plan has laid them, all others in rows behind; on as many sheets as needed; with the
-/// box that the pieces of a sheet share, and four marks around the work of each. Without laid ones: rows by
-/// the plan's rules from the leading edge on. What fits nowhere is listed with the
-/// reason; nothing is dropped silently. O(pieces · points), and of laid ones their neighbours.
-/// `checking`: whether conflicts of laid pieces are looked for. Throws Stopped.
+/// box that the pieces of a sheet share, and marks around the work of each. All pieces are numbered. Without
+/// laid ones: rows by the plan's rules from the leading edge on. What fits nowhere is listed with the reason;
+/// nothing is dropped silently. O(pieces · points), and of laid ones their neighbours. `checking`: whether
+/// conflicts of laid pieces are looked for. Throws Stopped.
 enum class Checking { no, yes };
 Layout layOut(const std::vector<Copies>& copies, const SheetPlan& plan, const Profile& profile,
               Checking checking = Checking::yes, const std::stop_token& stop = {});

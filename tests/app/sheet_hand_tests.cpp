@@ -305,6 +305,27 @@ TEST_CASE("several are swept over, nudged, turned, aligned, pinned, duplicated a
     CHECK(w.hand->held().empty());
 }
 
+TEST_CASE("what is held stays held when the sheet is laid out anew: by undo, by a change of the recipe") {
+    SheetDriver w;
+    w.press(w.laid()[7].centre);
+    REQUIRE(w.hand->held().size() == 1);
+    const PieceId id = w.laid()[w.hand->held()[0]].id();
+    const auto isHeld = [&] {
+        return w.hand->held().size() == 1 && w.laid().at(w.hand->held()[0]).id() == id;
+    };
+    w.key(Qt::Key_Right, Qt::ShiftModifier);
+    CHECK(isHeld());
+    w.keys(Qt::Key_Z, Qt::ControlModifier);
+    w.settle();
+    CHECK(isHeld());
+    w.document().change("Offset", [](Job& job) { job.designs[0].recipe.lines[0].offset = 2.5; });
+    w.settle();
+    CHECK(isHeld());
+    w.press(w.laid()[0].centre);
+    w.key(Qt::Key_Delete); // another one goes
+    CHECK(w.hand->held().empty());
+}
+
 TEST_CASE("stickers are turned by the knob above them, in steps where Shift is held") {
     SheetDriver w;
     const LaidPiece last = w.laid().back();

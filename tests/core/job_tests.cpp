@@ -102,8 +102,8 @@ TEST_CASE("what is decided about the sheet survives its text, and older jobs hav
     job.plan.sets = 4;
     job.plan.rows = {5.0, 7.0, 3, true, true, true};
     job.plan.packing = Packing::nest;
-    job.plan.laid = {{job.designs[0].id, 1, {100.25, 33}, -17.5, true},
-                     {job.designs[0].id, 0, {1, 2}, 0, false}};
+    job.plan.laid = {{job.designs[0].id, 1, {100.25, 33}, -17.5, true, 2},
+                     {job.designs[0].id, 0, {1, 2}, 0, false, 1}};
     CHECK(jobFromJson(jobToJson(job), job.assets) == job);
     job.designs[0].turning = {Turning::Kind::none};
     CHECK(jobFromJson(jobToJson(job), job.assets) == job);

@@ -34,22 +34,39 @@ PieceHand::PieceHand(Document& document, NestRun& nest, QObject* parent)
         if (isOwnChange_ || document_.isMade())
             return;
         giveUp();
+        rememberHeld();
         laid_.clear(); // until it is made
         Q_EMIT changed();
     });
-    connect(&document, &Document::aboutToReset, this, [this] { held_.clear(); });
+    connect(&document, &Document::aboutToReset, this, [this] {
+        held_.clear();
+        heldIds_.clear();
+    });
 }
 
 void PieceHand::follow() {
     if (!document_.isMade())
         return;
     copies_ = copiesOf(document_.job(), document_.made()->designs);
+    rememberHeld();
     laid_ = laidOf(document_.made()->layout, copies_);
-    std::erase_if(held_, [this](std::size_t number) { return number >= laid_.size(); });
+    held_.clear();
+    for (std::size_t i = 0; i < laid_.size() && !heldIds_.empty(); ++i)
+        if (heldIds_.contains(laid_[i].id()))
+            held_.push_back(i);
     if (!dragged_)
         moving_.clear();
     around_.reset();
     Q_EMIT changed();
+}
+
+void PieceHand::rememberHeld() {
+    if (laid_.empty())
+        return;
+    heldIds_.clear();
+    for (const std::size_t number : held_)
+        if (number < laid_.size())
+            heldIds_.insert(laid_[number].id());
 }
 
 PieceArrangement PieceHand::arrangement() const {

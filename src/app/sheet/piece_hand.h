@@ -5,11 +5,12 @@
 
 #include <functional>
 #include <optional>
+#include <set>
 
 namespace hasami {
 
 /// Which stickers of the sheet are held, and what is done to them by hand. Stickers are told by their number,
-/// sheet after sheet. Each change is one entry in the way back.
+/// sheet after sheet; those held stay so when the sheet is laid out anew. Each change is one undo step.
 class PieceHand : public QObject {
     Q_OBJECT
 public:
@@ -77,6 +78,7 @@ private:
     using Change = std::function<void(PieceArrangement&)>;
 
     void follow();
+    void rememberHeld();
     void edit(const QString& verb, const Change& change);
     void enter(const QString& label, std::vector<LaidPiece> laid, const std::function<void(Job&)>& also = {});
     void showDrag(const Drag& drag);
@@ -88,6 +90,7 @@ private:
     std::vector<Copies> copies_;
     std::vector<LaidPiece> laid_;
     Numbers held_;
+    std::set<PieceId> heldIds_; ///< while the layout is worked out anew
     std::optional<Drag> dragged_;
     std::optional<Surroundings> around_;
     int aroundSheet_ = 0;
