@@ -18,7 +18,7 @@ public:
     using std::runtime_error::runtime_error;
 };
 
-/// Work was given up because its stop token asked for it. Not an error: nobody is told.
+/// Work was given up because its stop token asked for it. Not an error: nothing is reported.
 class Stopped : public std::exception {
 public:
     const char* what() const noexcept override { return "stopped"; }

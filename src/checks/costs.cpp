@@ -7,7 +7,7 @@ namespace hasami {
 
 namespace {
 
-/// Of a roll that length, of sheets so many as it takes.
+/// Of a roll by length, of sheets by their number.
 std::optional<double> priceOf(const Medium& medium, double length) {
     if (medium.price == 0)
         return {};

@@ -46,7 +46,7 @@ std::vector<Finding> findingsOf(const Design& design, const MadeDesign& made);
 /// The finding as one sentence that stands by itself.
 std::string sentenceOf(const Job& job, const Finding& finding);
 
-/// Below so many dots an inch print looks soft at arm's length, below 100 coarse.
+/// Below this many dots an inch print looks soft at arm's length, below 100 coarse.
 inline constexpr double leastDotsPerInch = 150;
 const char* resolutionWord(double dotsPerInch);
 

@@ -48,7 +48,7 @@ int main(int argc, char** argv) { // NOLINT(bugprone-exception-escape): all exce
     // Fonts and pictures need Qt Gui, but never a display.
     if (qEnvironmentVariableIsEmpty("QT_QPA_PLATFORM"))
         qputenv("QT_QPA_PLATFORM", "offscreen");
-    // What goes wrong is told by exceptions; Qt's and libpng's remarks would only blur it.
+    // What goes wrong is reported by exceptions; Qt's and libpng's remarks would only blur it.
     qInstallMessageHandler([](QtMsgType type, const QMessageLogContext&, const QString& text) {
         if (type == QtFatalMsg)
             std::cerr << text.toStdString() << "\n";

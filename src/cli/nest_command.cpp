@@ -33,12 +33,11 @@ void NestCommand::addTo(CLI::App& program) {
     command->add_option("-o", output, "Where to write the layout: .json")->required();
     auto* time = command->add_option("--seconds", seconds, "How long to search (start value: 10)")
                      ->check(CLI::Range(0.0, mostSearchSeconds));
-    command->add_option("--moves", moves, "Search so many moves instead: the same result on every run")
+    command->add_option("--moves", moves, "Search this many moves instead: the same result on every run")
         ->check(CLI::Range(std::uint64_t{1}, std::uint64_t{1} << 40))
         ->excludes(time);
     command->add_option("--seed", seed, "Another search for each number (start value: 1)");
-    command->add_option("--threads", threads, "At most so many at once; 0: all cores")
-        ->check(CLI::Range(0, 1024));
+    command->add_option("--threads", threads, "Threads at most; 0: all cores")->check(CLI::Range(0, 1024));
 }
 
 int NestCommand::run() const {

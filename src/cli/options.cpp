@@ -108,10 +108,9 @@ void StickerArguments::addTo(CLI::App& command) {
         .add_option("--die-box", dieBox, "A die line as well: a box around the edge, this far outside of it")
         ->excludes(dieOffsetOption);
     auto* tabsOption = command.add_option(
-        "--tabs", tabs, "The die line is perforated: so many tabs hold each sticker, 3 or more");
+        "--tabs", tabs, "The die line is perforated, with this many tabs for each sticker, 3 or more");
     command
-        .add_option("--pattern", pattern,
-                    "The same by a pattern, CUT:TAB: how much is cut, how much is left, over and over")
+        .add_option("--pattern", pattern, "The same by a pattern, CUT:TAB: lengths cut and left, repeated")
         ->excludes(tabsOption);
     command
         .add_option("--use", use,
@@ -119,7 +118,7 @@ void StickerArguments::addTo(CLI::App& command) {
                     "dark-cloth, window, magnet or wall")
         ->check(CLI::IsMember(
             {"stickers", "labels", "pop-out", "light-cloth", "dark-cloth", "window", "magnet", "wall"}));
-    command.add_option("--white", white, "White ink under all that is printed, drawn in by so much");
+    command.add_option("--white", white, "White ink under all that is printed, with this choke");
     command.add_option("--bleed", bleed,
                        "Ink past the cut line (start value: 1mm; 2mm and 5mm for work above 300mm and 1m)");
     command

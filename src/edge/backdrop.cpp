@@ -452,7 +452,7 @@ public:
     Attempt(const Grid<Rgba>& pixels, double shadow, const std::stop_token& stop)
         : pixels_(pixels), shadow_(shadow), stop_(stop), noise_(noiseOf(pixels)) {
         constexpr double mostCoarse =
-            2e6; // pixels that are flooded: what lies between the sides' colours is told finely
+            2e6; // pixels that are flooded: shades between the sides' colours are kept apart
         const double count = double(pixels.width()) * pixels.height();
         factor_ = std::max(1, int(std::ceil(std::sqrt(count / mostCoarse))));
         small_ = softened(coarse(pixels, factor_));

@@ -16,7 +16,7 @@ struct LoopFacts {
 };
 
 /// For each loop whether it becomes part of the edge: by the choice, and by the switches, each of which
-/// counts for the loop most like the one it was set for. `artwork` is the box that places are told in.
+/// counts for the loop most like the one it was set for. `artwork` is the box that places refer to.
 /// O((loops + switches) log loops), and the loops close to each switch.
 std::vector<bool> chooseLoops(std::span<const LoopFacts> loops, const EdgeOptions& options,
                               const Box& artwork);

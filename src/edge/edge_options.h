@@ -46,8 +46,8 @@ enum class LoopChoice {
 };
 
 /// A loop that was switched by hand, told by its place and size in parts of the artwork's longer side, so
-/// that it is found again when the size or the level changes. Places are told in the item's own frame, of the
-/// whole picture: moving, turning, mirroring and cropping it change nothing.
+/// that it is found again when the size or the level changes. Places are given in the item's own frame, of
+/// the whole picture: moving, turning, mirroring and cropping it change nothing.
 struct LoopSwitch {
     Point centre;    ///< of the box around it, from the artwork's top left
     double size = 0; ///< the root of its area

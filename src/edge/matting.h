@@ -15,7 +15,7 @@ Grid<std::int16_t> depths(const Grid<std::uint8_t>& isSubject, int most);
 
 /// Tells each pixel's part near the boundary from the colours on both sides.
 struct Band {
-    int half;      ///< pixels to either side that are told; beyond, all or nothing
+    int half;      ///< pixels to either side that are estimated; beyond, all or nothing
     int near, far; ///< from where to where, in pixels from the boundary, the sides' colours are taken
     int stride = 1;
 };

@@ -25,7 +25,7 @@ Region paintedArea(const Item& item, const PaintList& paint, const Picture& pict
 std::vector<EdgeLoop> findPaintLoops(const Item& item, const PaintList& paint, const Picture& picture,
                                      const EdgeOptions& options, const std::stop_token& stop = {});
 
-/// Whether the areas of each colour are told exactly by what is painted: plain paint alone, in not too many
+/// Whether the areas of each colour follow exactly from what is painted: plain paint alone, in not too many
 /// changes of colour.
 bool hasPlainColours(const PaintList& paint);
 

@@ -11,7 +11,7 @@
 namespace hasami {
 
 /// Lines with what was changed by hand. Lengths in mm of the design; `artwork` is the box that the touch-ups'
-/// places are told in.
+/// places refer to.
 struct TouchedLines {
     std::vector<EdgeLoop> loops; ///< as they were found, with the stretches done by hand in their curves
     std::vector<std::optional<std::size_t>> loopOf; ///< for each touch-up the loop it is on; none: left out

@@ -18,7 +18,7 @@ struct Output {
 Output printOutput(const std::filesystem::path& path, const Job& job, const Made& made,
                    const PictureSource& pictures, const PrintOptions& options, std::stop_token stop = {});
 
-/// Where the cut file of a sheet, counted from 0, lies that is asked for under a path: NAME.svg, NAME-2.svg,
+/// Where the cut file of a sheet, counted from 0, lies that is written under a path: NAME.svg, NAME-2.svg,
 /// ….
 std::filesystem::path cutPath(const std::filesystem::path& path, std::size_t sheet);
 

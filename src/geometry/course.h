@@ -11,8 +11,8 @@ namespace hasami {
 /// one place count once.
 class Course {
 public:
-    /// `sideInChords`: an edge so many times as long as those around it is a straight side rather than a chord
-    /// of a flattened curve.
+    /// `sideInChords`: an edge that many times as long as those around it is a straight side rather than a
+    /// chord of a flattened curve.
     explicit Course(std::span<const Point> polygon, double sideInChords = 4);
 
     std::size_t size() const { return points_.size(); }

@@ -19,7 +19,7 @@ struct ArcStretch {
     Point directionAt(Point p) const;
 };
 
-/// Whether the deviations of so many points from a curve, in mm, are as small as they have to be: their mean
+/// Whether the deviations of `count` points from a curve, in mm, are as small as they have to be: their mean
 /// square and the largest.
 using FineTest = std::function<bool(double meanSquare, double largest, std::size_t count)>;
 

@@ -147,7 +147,7 @@ public:
         // Strict, so that no free curve is taken for a row of arcs: what is left is scatter alone.
         const double scatter = options_.scatter, tolerance = options_.tolerance;
         const auto isFine = [=](double meanSquare, double largest, std::size_t count) {
-            const double chance = 1 + 3 * std::sqrt(2.0 / double(count)); // of a mean of so many squares
+            const double chance = 1 + 3 * std::sqrt(2.0 / double(count)); // of the mean of that many squares
             return meanSquare <= chance * scatter * scatter + tolerance * tolerance / 256 &&
                    largest <= tolerance / 4 + 4 * scatter;
         };

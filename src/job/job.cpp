@@ -177,7 +177,7 @@ void addItem(Job& job, std::string_view id, const NewPicture& picture) {
 
 namespace {
 
-/// Gives what is told of items their new numbers; what has none is gone.
+/// Gives switches and touch-ups the new numbers of their items; without a number they go.
 template <class Renumber>
 void renumber(EdgeOptions& options, const Renumber& newNumber) {
     const auto inAll = [&](auto& all) {

@@ -15,7 +15,8 @@ struct SelectTool {
 
 /// The way to another place with the knife up, mm of the sheet.
 struct Travel {
-    LineKind kind = LineKind::kiss; ///< of the line that is cut next; on the way back of the last one
+    LineKind kind =
+        LineKind::kiss; ///< of the line that is cut next; of the last one on the return to the origin
     Point from, to;
 };
 

@@ -23,7 +23,7 @@ using Progress = std::function<void(const Nest&)>;
 
 /// Lays the parts on as little of the medium as it can find in the time. Rows first, then better ones as they
 /// come; each has passed an exact test. Stopping gives the best so far within some 50 ms. Parts that fit
-/// nowhere are told and the others placed.
+/// nowhere are listed and the others placed.
 ///
 /// Throws InputError, which names the part, where something can't be used.
 Nest nest(const Problem& problem, const Effort& effort, const std::stop_token& stop = {},

@@ -27,7 +27,7 @@ struct CellRuns {
     Extent extent() const;
 };
 
-/// The cells whose centres lie in the region, which is told in cells: cell (i, j) covers
+/// The cells whose centres lie in the region, given in cells: cell (i, j) covers
 /// [i, i + 1] x [j, j + 1]. By the even-odd rule. REQUIRES: a simple region within ±1e8. O(points · rows that
 /// their sides cross + runs log runs).
 CellRuns cellsIn(const Region& region);

@@ -14,7 +14,7 @@ struct Cell {
     friend bool operator==(const Cell&, const Cell&) = default;
 };
 
-/// What is told of a run of wanted cells: for each the source nearest to it.
+/// What is found for a run of wanted cells: for each the source nearest to it.
 struct NearestRun {
     int column = 0, row = 0; ///< of the first
     std::span<const Cell> nearest;

@@ -9,7 +9,7 @@ namespace hasami {
 ///     hasami-page 1
 ///     pages COUNT
 ///     font HEX              one for each font of the page, its name in hexadecimal digits
-///     paint BYTES           and so many bytes of a paint list
+///     paint BYTES           and that many bytes of a paint list
 ///     pixels WIDTH HEIGHT   and as many pixels of four bytes: red, green, blue, coverage
 ///
 /// The page is taken for `scale` times smaller than it says. Throws InputError with a sentence that goes on

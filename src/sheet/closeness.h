@@ -8,7 +8,7 @@
 
 namespace hasami {
 
-/// How close shapes can come that slide towards each other along an axis, keeping a gap: told from their
+/// How close shapes can come that slide towards each other along an axis, keeping a gap: from their
 /// outlines, or from their boxes alone. Each shape has its frame's origin where its place is.
 class Closeness {
 public:

@@ -70,7 +70,7 @@ bool comesTooClose(const Body& a, const Body& b, double gap, Point by) {
     if (a.box.isEmpty() || b.box.isEmpty() || !a.box.grownBy(gap).meets(second))
         return false;
     const double least = gap - conflictTolerance;
-    if (least <= 0) { // they may touch: one of them is drawn in by the tolerance
+    if (least <= 0) { // they may touch: one of them is shrunk by the tolerance
         const Body inner(offset(a.outline, least));
         return !inner.box.isEmpty() &&
                (sidesComeClose(sidesNear(inner, second, {}), sidesNear(b, inner.box, by), 0) ||

@@ -13,7 +13,7 @@ struct Body {
     Box box;
 };
 
-/// What both keep of their gap is told to so much, mm: what comes closer by less is no conflict.
+/// Distances are known to this much, mm: what comes closer than the gap by less is no conflict.
 inline constexpr double conflictTolerance = 0.009;
 
 /// Whether the areas overlap or come closer than the gap by more than the tolerance; `by` is how far the

@@ -34,7 +34,7 @@ public:
     /// there is no room for them on the sheet.
     std::optional<Point> nearestFree(const std::vector<Body>& bodies) const;
 
-    /// The shortest ways to the others that are nearest, so many at most, none longer than `reach`.
+    /// The shortest ways to the nearest others, at most `most`, none longer than `reach`.
     std::vector<ShortestWay> waysToNearest(const Body& body, std::size_t most, double reach) const;
 
 private:

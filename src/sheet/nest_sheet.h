@@ -5,7 +5,7 @@
 
 namespace hasami {
 
-/// What is to be nested of a layout, in the nesting's terms, and the way back.
+/// What is to be nested of a layout, in the nesting's terms, and its results in the sheet's.
 ///
 /// The medium is the area for work; tracks and used areas are blocked, pinned pieces pinned. Where the layout
 /// was laid by a nest or by hand, the search begins from it. Of a design that fills a sheet, so many copies

@@ -8,7 +8,7 @@
 namespace hasami {
 
 /// Which copy of a design a piece is. It stays the same for as long as the piece is there, wherever it is
-/// laid; of those laid by rules, for as long as there are so many.
+/// laid; pieces laid by rules keep theirs as long as there are as many of them.
 struct PieceId {
     std::string design; ///< its id
     int copy = 0;       ///< counted from 1 in each design; 0: not numbered yet

@@ -43,7 +43,7 @@ public:
         return box;
     }
 
-    /// The pieces of a row from `least` across, so many at most, none on what is kept free. `x` is where
+    /// The pieces of a row from `least` across, at most `most`, none on what is kept free. `x` is where
     /// their middles lie.
     Row rowAt(double x, const Box& room, double least, std::size_t most, std::size_t number,
               const std::vector<Box>& kept, double gap) {

@@ -37,7 +37,7 @@ int wanted(const Copies& copies, const SheetPlan& plan) {
     return copies.fills ? std::numeric_limits<int>::max() : copies.count * plan.sets;
 }
 
-/// Which of the laid pieces stay: of each design so many as are wanted, the pinned ones first.
+/// Which of the laid pieces stay: of each design as many as are wanted, pinned ones first.
 std::vector<bool> staying(const std::vector<Copies>& copies, const SheetPlan& plan) {
     std::map<std::string_view, int> left;
     for (const Copies& c : copies)

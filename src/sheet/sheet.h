@@ -31,7 +31,7 @@ struct SharedBox {
 /// farthest along it. Others fill what a row leaves free beside it. Gaps in mm.
 struct RowRules {
     std::optional<double> across = {}, along = {}; ///< between neighbours; none: the plan's gap
-    int most = 0;                                  ///< so many pieces side by side at most; 0: as many as fit
+    int most = 0;                ///< at most this many pieces side by side; 0: as many as fit
     bool isStaggered = false;    ///< every second row is moved by half a piece, and drawn closer
     bool turnsAlternate = false; ///< every second piece is turned half round, and drawn closer
     bool isCentred = false;      ///< each row in the middle of the medium

@@ -15,7 +15,7 @@ namespace hasami {
 namespace {
 
 constexpr double drawnIn = 1.25;      // pixels: what lies deeper is covered in whole
-constexpr double drawnInOfJpeg = 2.5; // whose colours are told for two pixels at once
+constexpr double drawnInOfJpeg = 2.5; // whose colours are stored for two pixels at once
 constexpr double thinReach = 3;       // pixels that the drawn-in area stands for around itself
 constexpr double lookedThrough = 0.3; // mm: how wide a gap or a pale fringe along the edge may be
 
@@ -27,7 +27,7 @@ Region mapped(const Region& region, const Affine& by) {
     return there;
 }
 
-/// The print, drawn in where it is thick enough, in cells.
+/// The print, shrunk where it is thick enough, in cells.
 CellRuns sourcesIn(const Region& print, double depth) {
     const Region deep = offset(print, -depth);
     if (deep.isEmpty())

@@ -15,7 +15,7 @@ struct BleedPicture {
     Affine fromPixels; ///< to mm of the design
 };
 
-/// Each pixel of the bleed's area has the colour of the nearest place inside the print, drawn in by a little
+/// Each pixel of the bleed's area has the colour of the nearest place inside the print, shrunk by a little
 /// more than a pixel so that half-covered colours are left out, thin parts by less; what lies in no reach of
 /// it is white. Gaps and pale fringes along the edge of up to 0.3 mm (colours behind them, mixed with white
 /// or with what shows beside the print) are looked through. So seams between colours run straight out, and

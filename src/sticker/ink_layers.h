@@ -23,7 +23,7 @@ struct PrintedInk {
     std::optional<Graded> graded = {};
 };
 
-/// The layer of one sticker, drawn in by its choke; the area is empty where nothing is left. `pictures`: one
+/// The layer of one sticker, shrunk by its choke; the area is empty where nothing is left. `pictures`: one
 /// for each item. Within the tolerance of what the artwork shows, of a picture to some tenths of a pixel.
 /// Throws Stopped.
 PrintedInk printInk(const Artwork& artwork, const Sticker& sticker, const InkLayer& layer,

@@ -93,7 +93,7 @@ enum class InkArea {
 struct InkLayer {
     InkKind ink = InkKind::white;
     InkArea area = InkArea::silhouette;
-    double choke = 0.2;             ///< drawn in by so much, mm, so that it does not peep out
+    double choke = 0.2;             ///< mm inside the rim of the print, so that none of it shows beside it
     double threshold = 5;           ///< of notWhite: how far from white a colour is, percent, to count
     std::vector<Rgba> colours = {}; ///< of colours
 

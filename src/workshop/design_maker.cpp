@@ -182,7 +182,7 @@ void DesignMaker::addInk(MadeDesign& made, const Design& design, const InkLayer&
     if (ink->area.empty())
         made.remarks.push_back({FindingCode::inkLost, RecipeStep::inks,
                                 "No " + std::string(inkName(layer.ink)) +
-                                    " ink is left: draw it in by less, or print it elsewhere"});
+                                    " ink is left: use a smaller choke, or print it elsewhere"});
 }
 
 /// As they are printed, one for each item.

@@ -36,7 +36,9 @@ void waitForNotice(WindowDriver& w, const QString& text) {
 TEST_CASE("a picture, a drawing and files are pasted as new designs") {
     TemporaryFolder folder;
     WindowDriver w;
-    const auto designs = [&]() -> const SharedElements<Design>& { return w.window().document().job().designs; };
+    const auto designs = [&]() -> const SharedElements<Design>& {
+        return w.window().document().job().designs;
+    };
     auto* clipboard = QGuiApplication::clipboard();
     clipboard->setImage(boxOf(200));
     w.keys(Qt::Key_V, Qt::ControlModifier);

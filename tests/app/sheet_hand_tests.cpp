@@ -90,7 +90,7 @@ struct SheetDriver : WindowDriver {
 
 } // namespace
 
-TEST_CASE("a nest improves in view, is stopped, and is one entry in the way back") {
+TEST_CASE("a nest improves in view, is stopped, and is one undo step") {
     SheetDriver w("30");
     const double rows = w.layout().usedLength();
     w.nestUntilShorterThan(rows);

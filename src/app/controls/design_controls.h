@@ -13,7 +13,7 @@ class QVBoxLayout;
 
 namespace hasami {
 
-/// Controls of a step sheet's page: each changes the selected design and is one entry in the way back.
+/// Controls of a step sheet's page: each changes the selected design as one undo step.
 
 /// A number: a drag of its slider or a run of keys is one entry.
 QuantityRow* designRow(Document& document, const QuantityRow::Description& description, const QString& label,

@@ -16,7 +16,7 @@ class QToolButton;
 namespace hasami {
 
 /// A group of the sheet's settings under its heading: names to the left, fields to the right. Each change is
-/// one entry in the way back.
+/// one undo step.
 class SettingsGroup : public QWidget {
     Q_OBJECT
 public:

@@ -1,11 +1,8 @@
 #include "app/document/document.h"
 
-#include "base/error.h"
 #include "files/file_name.h"
 #include "files/job_file.h"
-#include "files/paint_sticker.h"
 
-#include <QDeadlineTimer>
 #include <QFileInfo>
 
 #include <algorithm>
@@ -25,9 +22,12 @@ void takeCutLines(Recipe& recipe, const Recipe& from) {
 } // namespace
 
 Document::Document(QObject* parent)
-    : QObject(parent), history_(std::make_shared<const Job>()), savedJob_(history_.job()),
-      pictures_(background_.pictures), results_(pictures_.source()) {
+    : QObject(parent), history_(std::make_shared<const Job>()), pictures_(background_.pictures),
+      files_(background_, pictures_.source(), history_.job()), results_(pictures_.source()) {
     connect(&results_, &Results::changed, this, &Document::madeChanged);
+    connect(&files_, &JobFiles::saved, this, &Document::jobChanged);
+    connect(&files_, &JobFiles::underWayChanged, this, &Document::filesUnderWayChanged);
+    connect(&files_, &JobFiles::refused, this, &Document::refused);
 }
 
 Document::~Document() = default;
@@ -88,9 +88,7 @@ void Document::showJob(const std::string& selectedBefore) {
 
 void Document::reset(std::shared_ptr<const Job> job, const QString& path, bool saved) {
     Q_EMIT aboutToReset();
-    path_ = path;
-    ++jobNumber_;
-    savedJob_ = saved ? job : std::make_shared<const Job>();
+    files_.start(path, saved ? job : std::make_shared<const Job>());
     std::string first = job->designs.empty() ? std::string() : job->designs.front().id;
     results_.forget();
     history_ = History(std::move(job), std::move(first));
@@ -104,27 +102,6 @@ void Document::select(const std::string& design) {
     history_.select(design);
     results_.makeFirst(sharedJob(), design);
     Q_EMIT selectionChanged();
-}
-
-std::shared_ptr<Document::FileWork> Document::beginFiles(const QString& text, bool reads, int total) {
-    auto work = std::make_shared<FileWork>();
-    work->text = text;
-    work->total = total;
-    work->reads = reads;
-    filesUnderWay_.push_back(work);
-    Q_EMIT filesUnderWayChanged();
-    return work;
-}
-
-bool Document::endFiles(const std::shared_ptr<FileWork>& work) {
-    if (std::erase(filesUnderWay_, work) > 0)
-        Q_EMIT filesUnderWayChanged();
-    return !work->stop.stop_requested();
-}
-
-void Document::stopReading() {
-    std::erase_if(filesUnderWay_, [](const auto& work) { return work->reads && work->stop.request_stop(); });
-    Q_EMIT filesUnderWayChanged();
 }
 
 QString Document::inWords(const QStringList& paths) {
@@ -184,10 +161,6 @@ void Document::applyRecipe(const std::vector<std::string>& ids, RecipePart part)
     });
 }
 
-QString Document::title() const {
-    return path_.isEmpty() ? QString("Untitled job") : QFileInfo(path_).completeBaseName();
-}
-
 void Document::startNew() {
     ++opening_;
     reset(std::make_shared<const Job>(), {}, true);
@@ -223,10 +196,10 @@ void Document::load(const QString& path, const QString& keptPath) {
 void Document::read(const QString& text, const QString& what,
                     const std::function<ReadJob(const std::stop_token&)>& readJob,
                     const std::function<void(const Outcome<ReadJob>&)>& take) {
-    const auto work = beginFiles(text, true);
+    const auto work = files_.begin(text, true);
     const auto end = [this, take, work, request = ++opening_,
                       revision = results_.revision()](const Outcome<ReadJob>& outcome) {
-        if (!endFiles(work) || request != opening_)
+        if (!files_.end(work) || request != opening_)
             take({});
         else if (outcome.value && revision != results_.revision() && isModified() && askBeforeLeaving)
             askBeforeLeaving([take, outcome] { take(outcome); });
@@ -236,68 +209,9 @@ void Document::read(const QString& text, const QString& what,
     work->stop = runInBackground(background_.reading, this, what, readJob, end);
 }
 
-namespace {
-
-/// A picture of the first sheet; none where it can't be drawn, for whatever reason, or would have to be
-/// waited for.
-std::string previewOf(const Job& job, const std::shared_ptr<const Made>& made, const PictureSource& source) {
-    constexpr int mostSeconds = 2; // that saving waits for what is not made yet
-    return outcomeOf("",
-                     [&] {
-                         if (made)
-                             return previewPng(job, *made, source);
-                         const QDeadlineTimer end(mostSeconds * 1000);
-                         const Progress progress{{}, [&](const MadeDesign&) {
-                                                     if (end.hasExpired())
-                                                         throw Stopped();
-                                                 }};
-                         Cache cache;
-                         return previewPng(job, makeAll(job, 0, source, cache, {}, progress), source);
-                     })
-        .value.value_or(std::string());
-}
-
-} // namespace
-
 void Document::save(const QString& path, std::function<void(bool)> then) {
     endRun();
-    const auto work = beginFiles("Saving " + inWords({path}), false);
-    // The job as it is now, whatever is opened or changed before this is done.
-    const auto saving = std::make_shared<Saving>(Saving{sharedJob(), jobNumber_, {}});
-    if (then)
-        saving->then.push_back(std::move(then));
-    saves_.push_back(saving);
-    const auto write = [job = sharedJob(), made = isMade() ? made() : nullptr, source = pictures_.source(),
-                        path](const std::stop_token&) {
-        saveJob(toPath(path), *job, previewOf(*job, made, source));
-        return true;
-    };
-    runInBackground(background_.saving, this, QFileInfo(path).fileName() + " can't be saved", write,
-                    [this, path, work, saving](const Outcome<bool>& outcome) {
-                        endFiles(work);
-                        endSave(saving, path, QString::fromStdString(outcome.failure));
-                    });
-}
-
-void Document::endSave(const std::shared_ptr<Saving>& saving, const QString& path, const QString& failure) {
-    std::erase(saves_, saving);
-    if (!failure.isEmpty()) {
-        Q_EMIT refused(failure);
-    } else if (saving->jobNumber == jobNumber_) {
-        path_ = path;
-        savedJob_ = saving->job;
-        Q_EMIT jobChanged();
-    }
-    for (const auto& then : saving->then)
-        then(failure.isEmpty());
-}
-
-bool Document::joinSave(const std::function<void(bool)>& then) {
-    if (saves_.empty() || saves_.back()->jobNumber != jobNumber_ ||
-        !History::areEqual(saves_.back()->job, sharedJob()))
-        return false;
-    saves_.back()->then.push_back(then);
-    return true;
+    files_.save(sharedJob(), isMade() ? made() : nullptr, path, std::move(then));
 }
 
 } // namespace hasami

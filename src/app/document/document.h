@@ -1,6 +1,7 @@
 #pragma once
 
 #include "app/document/background.h"
+#include "app/document/job_files.h"
 #include "app/document/picture_cache.h"
 #include "app/document/results.h"
 #include "job/history.h"
@@ -9,7 +10,6 @@
 #include <QString>
 #include <QStringList>
 
-#include <atomic>
 #include <functional>
 #include <map>
 #include <memory>
@@ -102,10 +102,11 @@ public:
     enum class RecipePart { whole, edge, cutLines };
     void applyRecipe(const std::vector<std::string>& ids, RecipePart part);
 
-    std::uint64_t jobNumber() const { return jobNumber_; }
-    bool isModified() const { return !History::areEqual(sharedJob(), savedJob_); }
-    const QString& path() const { return path_; } ///< empty until saved or opened
-    QString title() const;                        ///< the file's name without its ending, or "Untitled job"
+    /// See JobFiles.
+    std::uint64_t jobNumber() const { return files_.jobNumber(); }
+    bool isModified() const { return !files_.isSaved(sharedJob()); }
+    const QString& path() const { return files_.path(); }
+    QString title() const { return files_.title(); }
 
     /// Asks whether to give up what is not saved, and calls what it is given if so. Set by the window;
     /// without it, nothing is asked.
@@ -138,24 +139,18 @@ public:
 
     /// Where the job as it is now is just being saved: calls `then` when that is done, as `save` does. Else
     /// false.
-    bool joinSave(const std::function<void(bool)>& then);
+    bool joinSave(const std::function<void(bool)>& then) { return files_.joinSave(sharedJob(), then); }
 
-    /// Files being read or written, in words, the one begun first in front.
-    struct FileWork {
-        QString text;
-        int total = 0; ///< files to read, where there are several
-        std::atomic<int> done = 0;
-        bool reads = true; ///< reading can be stopped
-        std::stop_source stop;
-    };
-    const std::vector<std::shared_ptr<FileWork>>& filesUnderWay() const { return filesUnderWay_; }
+    /// Files being read or written.
+    using FileWork = JobFiles::Work;
+    const std::vector<std::shared_ptr<FileWork>>& filesUnderWay() const { return files_.underWay(); }
 
     /// Gives up what is being read: nothing of it comes into the job.
-    void stopReading();
+    void stopReading() { files_.stopReading(); }
 
 Q_SIGNALS:
-    /// Before the job becomes the next one, by an edit; by undo or redo; and before it makes way for another.
-    /// Who has something to put into it does so now.
+    /// Before the job becomes the next one, by an edit; by undo or redo; and before another job takes its
+    /// place. Who has something to put into it does so now.
     void aboutToChange(const Job& next);
     void aboutToGoBack();
     void aboutToReset();
@@ -186,29 +181,14 @@ private:
                       const TakeArtworks& take);
     /// "bee.png" or "12 artworks".
     static QString inWords(const QStringList& paths);
-    std::shared_ptr<FileWork> beginFiles(const QString& text, bool reads, int total = 1);
-    /// False if the work was stopped meanwhile.
-    bool endFiles(const std::shared_ptr<FileWork>& work);
-
-    /// A save that is not done yet.
-    struct Saving {
-        std::shared_ptr<const Job> job;
-        std::uint64_t jobNumber = 0;
-        std::vector<std::function<void(bool)>> then;
-    };
-    void endSave(const std::shared_ptr<Saving>& saving, const QString& path, const QString& failure);
 
     Background background_; // first: what is under way in it ends after all else has gone
     History history_;
-    std::shared_ptr<const Job> savedJob_;        ///< never null
-    std::vector<std::shared_ptr<Saving>> saves_; ///< in the order that they are done in
-    QString path_;
     std::optional<Recipe> copiedRecipe_;
     QString copiedFrom_;
-    std::uint64_t jobNumber_ = 0; ///< counts the jobs opened: what was begun for one does not touch the next
-    std::uint64_t opening_ = 0;   ///< the newest request to open: older ones are dropped
-    std::vector<std::shared_ptr<FileWork>> filesUnderWay_;
+    std::uint64_t opening_ = 0; ///< the newest request to open: older ones are dropped
     PictureCache pictures_;
+    JobFiles files_;
     Results results_; // last: its thread ends before anything goes
 };
 

@@ -67,9 +67,9 @@ QString toQt(const std::string& text) {
 
 void Document::readArtworks(const QString& what, const std::vector<ArtworkSource>& sources,
                             const TakeArtworks& take) {
-    const auto work = beginFiles("Reading " + what, true, int(sources.size()));
-    const auto put = [this, work, take, number = jobNumber_](const Outcome<ReadArtworks>& outcome) {
-        if (!endFiles(work) || number != jobNumber_)
+    const auto work = files_.begin("Reading " + what, true, int(sources.size()));
+    const auto put = [this, work, take, number = jobNumber()](const Outcome<ReadArtworks>& outcome) {
+        if (!files_.end(work) || number != jobNumber())
             return;
         if (!outcome.value) {
             if (!outcome.failure.empty())

@@ -12,7 +12,7 @@
 namespace hasami {
 
 /// A nest of the job's pieces that is searched beside the window. When it ends or is stopped, its best layout
-/// goes into the job as one entry in the way back; an edit of what is being nested stops it first.
+/// goes into the job as one undo step; an edit of what is being nested stops it first.
 class NestRun : public QObject {
     Q_OBJECT
 public:

@@ -9,7 +9,7 @@ class QToolButton;
 
 namespace hasami {
 
-/// A number of a recipe: name, slider, field, and the way back to its start value.
+/// A number of a recipe: name, slider, field, and a button that resets it.
 class QuantityRow : public QWidget {
     Q_OBJECT
 public:

@@ -14,7 +14,7 @@ std::vector<Rgba> coloursThatSuit(Document& document, const Design& design);
 /// What the artwork shows at a place of the design, in mm; nothing where it is transparent or not there.
 std::optional<Rgba> colourAt(Document& document, const Design& design, Point place);
 
-/// Gives the selected design's border the colour, as an entry in the way back.
+/// Gives the selected design's border the colour, as one undo step.
 void setBorderColour(Document& document, Rgba colour);
 
 } // namespace hasami

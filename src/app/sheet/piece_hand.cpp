@@ -23,7 +23,7 @@ void setCounts(Job& job, const CountOf& countOf) {
 
 constexpr std::size_t mostWays = 3;
 constexpr std::size_t mostMeasured = 20; // of those held; distances of more would hold the drag up
-constexpr double farthestWay = 60;       // mm that distances to neighbours are told within
+constexpr double farthestWay = 60;       // mm: distances to neighbours farther off are not shown
 
 } // namespace
 

@@ -9,8 +9,9 @@
 
 namespace hasami {
 
-/// Which stickers of the sheet are held, and what is done to them by hand. Stickers are told by their number,
-/// sheet after sheet; those held stay so when the sheet is laid out anew. Each change is one undo step.
+/// Which stickers of the sheet are held, and what is done to them by hand. Stickers are known by their
+/// number, sheet after sheet; those held stay so when the sheet is laid out anew. Each change is one undo
+/// step.
 class PieceHand : public QObject {
     Q_OBJECT
 public:

@@ -134,7 +134,7 @@ void Bench::paintEdge(QPainter& painter, const DesignPainting& painting, const Q
     painting.edgePoints(painter);
 }
 
-/// What is cropped is shown whole while its sides are drawn in and out.
+/// What is cropped is shown whole while its sides are dragged.
 void Bench::paintArtwork(const DesignPainting& painting, QPainter& painter) const {
     if (!items_.isCropping())
         return painting.artwork(painter);

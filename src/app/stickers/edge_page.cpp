@@ -38,7 +38,7 @@ const QStringList wayNames{"As the artwork asks for",
                            "Colours, each by itself",
                            "Plain shape"};
 
-/// Vector art is told by what it paints, pictures by their pixels.
+/// The edge of vector art comes from what it paints, of pictures from their pixels.
 bool suits(EdgeWay way, bool isVector) {
     const bool isExact = way == EdgeWay::paint || way == EdgeWay::lines;
     const bool isOfPixels =

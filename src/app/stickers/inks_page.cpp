@@ -49,14 +49,15 @@ InksPage::InksPage(Document& document, QWidget* parent)
                              if (row < design.recipe.inks.size())
                                  design.recipe.inks[row].area = InkArea(place);
                          });
-    choke_ = designRow(document,
-                       {"Choke", "How far the ink is drawn in from its rim, so that it does not peep out",
-                        QuantityKind::length, 0, Limits::mostChoke, 0, 2, 0.05, "none"},
-                       "Choke", [this](Design& design, double value) {
-                           const auto row = std::size_t(std::max(list_->currentRow(), 0));
-                           if (row < design.recipe.inks.size())
-                               design.recipe.inks[row].choke = value;
-                       });
+    choke_ = designRow(
+        document,
+        {"Choke", "How far the ink stays inside the rim of the print, so that none of it shows beside it",
+         QuantityKind::length, 0, Limits::mostChoke, 0, 2, 0.05, "none"},
+        "Choke", [this](Design& design, double value) {
+            const auto row = std::size_t(std::max(list_->currentRow(), 0));
+            if (row < design.recipe.inks.size())
+                design.recipe.inks[row].choke = value;
+        });
     threshold_ = designRow(document,
                            {"Threshold", "A colour gets ink where it is at least this far from white",
                             QuantityKind::percent, 0, 100, 0, 50, 1},
@@ -280,7 +281,7 @@ void InksPage::showMade(const Design& design, const MadeDesign* made) {
     const auto found = std::find_if(made->inks.begin(), made->inks.end(),
                                     [&](const auto& printed) { return printed->ink == *chosen; });
     if (found == made->inks.end() || (*found)->area.empty())
-        return text_->setText("▲ None of this ink is left: draw it in by less, or print it elsewhere.");
+        return text_->setText("▲ None of this ink is left: use a smaller choke, or print it elsewhere.");
     double area = 0;
     for (const Curve& curve : (*found)->area)
         area += signedArea(flatten(curve, flatteningTolerance));

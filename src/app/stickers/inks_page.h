@@ -14,7 +14,7 @@ namespace hasami {
 /// What a sticker is printed on, for the eye.
 enum class MediumLook { white, clear, black, kraft };
 
-/// What the work is for, and its special inks: where each is printed, and how far it is drawn in.
+/// What the work is for, and its special inks: where each is printed, and its choke.
 class InksPage : public StepPage {
     Q_OBJECT
 public:

@@ -12,7 +12,7 @@
 namespace hasami {
 
 /// Which of the selected design's artworks is held, and what is done to it. Each change is one entry in the
-/// way back; changes of one drag are one entry.
+/// history; changes of one drag are one step.
 class ItemHand : public QObject {
     Q_OBJECT
 public:
@@ -55,7 +55,7 @@ public:
     bool isRatioLocked() const { return isRatioLocked_; }
     void lockRatio(bool isLocked);
 
-    /// While cropping, the sides of what is shown can be drawn in and out.
+    /// While cropping, the sides of what is shown can be dragged in and out.
     bool isCropping() const { return isCropping_ && lone(); }
     void setCropping(bool isCropping);
 

@@ -7,7 +7,7 @@
 
 namespace hasami {
 
-/// Which lines of a design's edge the user means, and switching them. Lines are told by their number among
+/// Which lines of a design's edge the user means, and switching them. Lines are known by their number among
 /// all those found in the design, the largest first.
 class LoopPicker {
 public:

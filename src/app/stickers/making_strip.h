@@ -48,7 +48,7 @@ public:
 
     RecipeStep step() const { return step_; }
     void setStep(RecipeStep step);
-    void walk(int by); ///< to the frame so many further on, round the ends
+    void walk(int by); ///< to the frame that many further on, round the ends
 
 Q_SIGNALS:
     void stepChanged(hasami::RecipeStep step);

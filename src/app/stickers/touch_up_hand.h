@@ -11,7 +11,7 @@
 namespace hasami {
 
 /// Touching up the selected design's edge by hand: which line and nodes are held, and what is done with them.
-/// Each change is one entry in the way back. While the line is made anew, what was done is shown at once.
+/// Each change is one undo step. While the line is made anew, what was done is shown at once.
 class TouchUpHand : public QObject {
     Q_OBJECT
 public:
@@ -23,7 +23,7 @@ public:
 
     /// The line that is held, with what was done to it last, in its item's own frame; nullptr while none is.
     const EdgeLoop* line() const;
-    /// From the frame of the held line's item to mm of the design, which all places given are told in.
+    /// From the frame of the held line's item to mm of the design, in which all places are given.
     Affine toDesign() const;
     const std::set<std::size_t>& nodes() const { return nodes_; }
 

@@ -112,7 +112,7 @@ MainWindow::MainWindow(QWidget* parent)
     styleWindow(*this);
 }
 
-/// In a moment in which nothing else is asked for, once there is something to lay out.
+/// When nothing else is to be done, once there is something to lay out.
 void MainWindow::prepareSheetPlace() {
     if (!sheet_ && !document_.job().designs.empty())
         QTimer::singleShot(0, this, [this] { sheetPlace(); });

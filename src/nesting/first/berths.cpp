@@ -7,8 +7,8 @@ namespace hasami::nesting {
 
 namespace {
 
-/// Contacts are told down to so much less than asked for: after one copy has taken the best berth, the next
-/// one asks for less.
+/// Contacts are listed down to this much less than asked for: after one copy has taken the best berth, the
+/// next one asks for less.
 constexpr double ahead = 0.15;
 
 } // namespace

@@ -11,7 +11,7 @@ namespace hasami::nesting {
 
 namespace {
 
-/// Adds bits moved down by so many, `words` of them and then one of zeros, in the words [fromWord, toWord).
+/// Adds bits moved down, `words` of them and then one of zeros, in the words [fromWord, toWord).
 HASAMI_WIDE void addMoved(const std::uint64_t* bits, std::size_t words, std::size_t by, std::size_t fromWord,
                           std::size_t toWord, Bits& to) {
     const std::size_t whole = by / wordBits, rest = by % wordBits;

@@ -12,7 +12,7 @@ namespace hasami::nesting {
 namespace {
 
 using std::numbers::pi;
-constexpr double cell = 0.3; // mm along a course, between the points where its rim is told
+constexpr double cell = 0.3; // mm along a course, between the points of its rim
 constexpr float none = 1e9F;
 constexpr std::size_t lookBack = 3;     // courses that the next one may meet
 constexpr double mostTransitions = 1e8; // from course to course for each number of copies: some 0.2 s
@@ -72,7 +72,7 @@ public:
     Yield laid(const std::vector<Course>& order, const std::function<bool()>& isOver) const;
 
 private:
-    /// The best way to lay so many copies with a certain course last.
+    /// The best way to lay a number of copies with a certain course last.
     struct State {
         float x = none, reach = none;
         std::int32_t before = -1, copiesBefore = 0; // the course before and its number of copies
@@ -240,7 +240,7 @@ Yield Mason::laid(const std::vector<Course>& order, const std::function<bool()>&
             }
             return true;
         };
-        // Rims are told at points: between them courses may lie a little closer, or farther apart.
+        // Rims are known at points: between them courses may lie a little closer, or farther apart.
         const double first = -course.box.least.x;
         double free = first;
         for (std::size_t k = 1; k <= std::min(lookBack, laid.size()); ++k)

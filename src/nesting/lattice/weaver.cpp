@@ -11,7 +11,7 @@ namespace hasami::nesting {
 namespace {
 
 using std::numbers::pi;
-constexpr int cellsOfPitch = 64; // a row's rim is told in so many steps of its pitch
+constexpr int cellsOfPitch = 64; // steps of its pitch at which a row's rim is known
 
 /// How far a shape reaches along x at each height, in cells of y.
 struct Rim {

@@ -15,7 +15,7 @@ struct Spot {
     friend bool operator==(const Spot&, const Spot&) = default;
 };
 
-/// A layout of copies as the search has it: the copies' items are told once, their spots change.
+/// A layout of copies as the search has it: the copies' items are given once, their spots change.
 struct Spots {
     std::vector<Spot> at;
     int sheets = 1;
@@ -33,7 +33,7 @@ struct Ground {
     double fullLength() const { return room.width(); }
 };
 
-/// A layout to begin with. Copies that found no place are told; the others' items come in the order of
+/// A layout to begin with. Copies that found no place are listed; the others' items come in the order of
 /// `spots.at`.
 struct Start {
     std::vector<std::size_t> copies; ///< items by number

@@ -11,7 +11,7 @@ namespace hasami::nesting {
 /// they were: whoever asks looks at them as they are.
 class SideGrid {
 public:
-    /// Fit for so many sides of so much length in all, about within the box.
+    /// Fit for that many sides of that length in all, about within the box.
     SideGrid(const Box& box, std::size_t sides, double length);
 
     /// O(cells that it goes through).
