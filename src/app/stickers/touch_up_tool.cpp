@@ -1,5 +1,6 @@
 #include "app/stickers/touch_up_tool.h"
 
+#include "app/kit/marking.h"
 #include "app/kit/theme.h"
 #include "app/paint/paint_design.h"
 #include "files/paint_sticker.h"
@@ -12,22 +13,12 @@ using Kind = TouchUpHand::Target::Kind;
 
 constexpr double dragFrom = 0.6; // of the reach: a press that moves less is a click
 
-QPointF toQt(Point p) {
-    return {p.x, p.y};
-}
-
 void paintNode(QPainter& painter, Point at, bool isCorner, double side) {
     const QRectF box(at.x - side, at.y - side, 2 * side, 2 * side);
     if (isCorner)
         painter.drawRect(box);
     else
         painter.drawEllipse(box);
-}
-
-QPen cosmetic(const QColor& colour, double width, Qt::PenStyle style = Qt::SolidLine) {
-    QPen pen(colour, width, style);
-    pen.setCosmetic(true);
-    return pen;
 }
 
 } // namespace
