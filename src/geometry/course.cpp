@@ -8,12 +8,14 @@ namespace hasami {
 
 namespace {
 
-constexpr double longestChord = 5; // mm; a longer edge is a straight side as well
+// An edge this many times as long as those around it, or this long in mm, is a straight side rather than a
+// chord of a flattened curve.
+constexpr double sideInChords = 4, longestChord = 5;
 constexpr int mostOnSide = 64;
 
 } // namespace
 
-Course::Course(std::span<const Point> polygon, double sideInChords) : sideInChords_(sideInChords) {
+Course::Course(std::span<const Point> polygon) {
     for (const Point p : polygon)
         if (points_.empty() || distance(points_.back(), p) > 1e-9)
             points_.push_back(p);
@@ -64,9 +66,9 @@ int Course::partsOf(std::size_t edge) const {
     std::sort(around.begin(), around.end());
     const double usual = std::min(around[1], longestChord); // the shortest may be the rest of an arc
     const double own = edgeLength(edge);
-    if (own <= sideInChords_ * usual && own <= longestChord)
+    if (own <= sideInChords * usual && own <= longestChord)
         return 1;
-    return std::clamp(static_cast<int>(own / usual), 2, mostOnSide);
+    return std::clamp(static_cast<int>(own / usual), 4, mostOnSide);
 }
 
 } // namespace hasami

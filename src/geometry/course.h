@@ -11,9 +11,7 @@ namespace hasami {
 /// one place count once.
 class Course {
 public:
-    /// `sideInChords`: an edge that many times as long as those around it is a straight side rather than a
-    /// chord of a flattened curve.
-    explicit Course(std::span<const Point> polygon, double sideInChords = 4);
+    explicit Course(std::span<const Point> polygon);
 
     std::size_t size() const { return points_.size(); }
     double length() const { return at_.back(); }
@@ -35,7 +33,6 @@ private:
 
     std::vector<Point> points_;
     std::vector<double> at_;
-    double sideInChords_;
 };
 
 } // namespace hasami

@@ -498,7 +498,7 @@ std::vector<CurveSegment> fitPath(std::span<const Point> path, const FitOptions&
     for (std::size_t i = there; i-- > 1;)
         thereAndBack.push_back(points[i]);
     std::vector<CurveSegment> pieces;
-    const Course course(thereAndBack, sideInChords(options));
+    const Course course(thereAndBack);
     std::vector<Corner> corners = findCorners(course, options.detail);
     const double half = course.lengthAt(there);
     std::erase_if(corners, [&](const Corner& corner) {
@@ -521,7 +521,7 @@ std::vector<CurveSegment> fitStretch(std::span<const Point> points, const FitOpt
 
 Curve fitCurve(std::span<const Point> polygon, const FitOptions& options) {
     assert(options.tolerance > 0 && options.detail > 0);
-    const Course course(polygon, sideInChords(options));
+    const Course course(polygon);
     if (course.size() < 3)
         return {};
     std::vector<Corner> corners = findCorners(course, options.detail);

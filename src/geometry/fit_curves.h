@@ -25,12 +25,6 @@ struct FitOptions {
     double grain = 0;
 };
 
-/// The edges of a polygon that are its sides, see Course: of exact points there are more, since nothing else
-/// tells how the course runs between them.
-constexpr double sideInChords(const FitOptions& options) {
-    return options.scatter == 0 ? 2 : 4;
-}
-
 /// A closed curve of few cubic pieces along a closed polygon: true corners kept sharp, everything between
 /// them smooth, straight sides as lines. Runs in the polygon's direction. Points within a detail of a corner
 /// are left out: they are taken as blunted. About O(n log n). Least squares after P. J. Schneider, "An

@@ -129,9 +129,7 @@ private:
 
     /// False where the stretches are not found again along the chain.
     bool refineStretches() {
-        const Course course(chain_.isClosed ? Loop(chain_.points.begin(), chain_.points.end())
-                                            : closedPath(chain_.points),
-                            sideInChords(options_));
+        const Course course = chain_.isClosed ? Course(chain_.points) : Course(closedPath(chain_.points));
         const double whole = course.length() / (chain_.isClosed ? 1 : 2);
         const auto places = placesOn(course, whole);
         if (!places)

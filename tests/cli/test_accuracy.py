@@ -1,3 +1,5 @@
+import json
+
 import analytic
 from support import *
 
@@ -42,6 +44,12 @@ class Accuracy(CliTest):
                     self.assertTrue(m["right loops"])
                     self.assertLessEqual(m["points"], 3 * clean["points"] + 40)
                     self.assertLessEqual(m["rms"], rms)
+
+    def test_a_margin_needs_few_points(self):
+        self.run_cli("outline", SOURCE / "data/demo/bee.png", "-o", "o.json", "--width", "50mm", "--offset", "2mm")
+        lines = json.loads((self.folder / "o.json").read_text())["lines"]
+        self.assertEqual(len(lines), 1)
+        self.assertLessEqual(lines[0]["points"], 90)
 
 
 if __name__ == "__main__":
