@@ -64,6 +64,7 @@ SheetView::SheetView(Document& document, NestRun& nest, PieceHand& hand, QWidget
     setAccessibleDescription("The medium with all stickers and marks");
     setMouseTracking(true);
     turn_->setObjectName("Turn view");
+    turn_->setAccessibleName("Turn the view");
     turn_->setToolTip("Turns the view by a quarter; the arrow shows which way the medium is fed");
     turn_->setProperty("role", "small");
     connect(turn_, &QPushButton::clicked, this, [this] {
