@@ -232,6 +232,16 @@ public:
     }
     void saveInNextDialogAs(const QString& path) { saveInNextDialog(path); }
 
+    /// Chooses from the menu what opens a dialog for a file, and opens the path there.
+    void chooseAndOpen(const QString& action, const QString& path) {
+        ++operations_;
+        saveInNextDialog(path);
+        for (QAction* one : window_.findChildren<QAction*>())
+            if (one->text() == action)
+                one->trigger();
+        settle();
+    }
+
     /// Opens the dialog that learns the screen's scale, and acts on it.
     void calibrate(std::function<void(QDialog&)> act) {
         whenModal<QDialog>([act](QDialog* dialog) { act(*dialog); });
@@ -267,7 +277,10 @@ private:
     void saveInNextDialog(const QString& path) {
         whenModal<QFileDialog>([path](QFileDialog* dialog) {
             auto* name = dialog->findChild<QLineEdit*>("fileNameEdit");
-            auto* save = dialog->findChild<QDialogButtonBox*>()->button(QDialogButtonBox::Save);
+            const auto* buttons = dialog->findChild<QDialogButtonBox*>();
+            auto* save = buttons->button(QDialogButtonBox::Save);
+            if (!save)
+                save = buttons->button(QDialogButtonBox::Open);
             name->setCompleter(nullptr); // its list would take clicks or not, as the disk is fast
             // While the dialog reads its folder, it may put another name into the field or take no click.
             const QPointer<QFileDialog> open(dialog);
