@@ -484,6 +484,22 @@ Curve fitSmooth(const Course& course, const FitOptions& options) {
     return curve;
 }
 
+/// Of the vertices within a detail of a place, the one with the sharpest turn.
+Point sharpestVertex(const Course& course, double at, double detail) {
+    const std::vector<Point> points = course.pointsBetween(at - 2 * detail, at + 2 * detail);
+    const Point middle = course.pointAt(at);
+    Point best = middle;
+    double least = 2; // the cosine of the turn
+    for (std::size_t i = 1; i + 1 < points.size(); ++i) {
+        const double turn = dot(unit(points[i] - points[i - 1]), unit(points[i + 1] - points[i]));
+        if (distance(points[i], middle) <= detail && turn < least) {
+            least = turn;
+            best = points[i];
+        }
+    }
+    return best;
+}
+
 } // namespace
 
 std::vector<CurveSegment> fitPath(std::span<const Point> path, const FitOptions& options) {
@@ -529,6 +545,9 @@ Curve fitCurve(std::span<const Point> polygon, const FitOptions& options) {
         return fitSmooth(course, options);
     if (options.scatter > 0)
         sharpen(corners, course, options);
+    else
+        for (Corner& corner : corners) // exact points blunt no corner
+            corner.place = sharpestVertex(course, corner.at, options.detail);
     Curve curve{corners.front().place, {}};
     for (std::size_t i = 0; i < corners.size(); ++i)
         fitBetweenCorners(course, corners[i], corners[(i + 1) % corners.size()], options, curve.segments);

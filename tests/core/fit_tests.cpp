@@ -132,6 +132,24 @@ TEST_CASE("between the points of an exact outline, too, the curve lies within th
     }
 }
 
+TEST_CASE("a corner between exact arcs stays where it is") {
+    for (const double radius : {0.15, 0.3, 2.0}) {
+        CAPTURE(radius);
+        Loop loop; // two bows that meet in a notch at 0, 0
+        addArc(loop, {-radius, 0}, radius, -pi, 0, 40);
+        loop.push_back({0, 0});
+        addArc(loop, {radius, 0}, radius, -pi, 0, 40);
+        loop.push_back({2 * radius, 0});
+        loop.push_back({2 * radius, 8});
+        loop.push_back({-2 * radius, 8});
+        const Curve curve = fitCurve(loop, {0.015, 0, 0.03});
+        double nearest = 1;
+        for (const CurveSegment& s : curve.segments)
+            nearest = std::min(nearest, length(s.end));
+        CHECK(nearest < 1e-9);
+    }
+}
+
 TEST_CASE("a polygon of many sides is no circle") {
     Loop loop;
     addArc(loop, {}, 10, 0, 2 * pi, 16);
