@@ -91,8 +91,8 @@ std::vector<Finding> findingsOf(const Design& design, const MadeDesign& made) {
 
 std::vector<Finding> findingsOf(const Job& job, const Made& made) {
     std::vector<Finding> findings;
-    for (const MadeDesign& design : made.designs)
-        std::ranges::move(findingsOf(*job.find(design.design), design), std::back_inserter(findings));
+    for (std::size_t i = 0; i < made.designs.size(); ++i) // in the job's order: to search each takes long
+        std::ranges::move(findingsOf(job.designs[i], made.designs[i]), std::back_inserter(findings));
     addLayout(findings, job, made);
     std::ranges::stable_sort(findings, std::greater<>(), &Finding::severity);
     return findings;

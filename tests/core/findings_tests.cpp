@@ -113,7 +113,7 @@ TEST_CASE("remarks on a recipe come as warnings, behind all errors, beside their
     CHECK(sentenceOf(work.job, findings[1]).find("f: The bleed is wider") == 0);
 }
 
-TEST_CASE("a name that printers' software may not know is told of the profile") {
+TEST_CASE("a name that printers' software may not know is found in the profile") {
     Workpiece work(1);
     work.job.designs.front().artwork = scaledToWidth(work.job.designs.front().artwork, 8);
     work.job.profile.names.lines[std::size_t(LineKind::kiss)].name = "cut contour";
