@@ -118,7 +118,7 @@ void StickerArguments::addTo(CLI::App& command) {
                     "dark-cloth, window, magnet or wall")
         ->check(CLI::IsMember(
             {"stickers", "labels", "pop-out", "light-cloth", "dark-cloth", "window", "magnet", "wall"}));
-    command.add_option("--white", white, "White ink under all that is printed, with this choke");
+    command.add_option("--white", white, "White ink under all that is printed; the length is its choke");
     command.add_option("--bleed", bleed,
                        "Ink past the cut line (start value: 1mm; 2mm and 5mm for work above 300mm and 1m)");
     command

@@ -91,7 +91,7 @@ private:
     std::vector<Copies> copies_;
     std::vector<LaidPiece> laid_;
     Numbers held_;
-    std::set<PieceId> heldIds_; ///< while the layout is worked out anew
+    std::set<PieceId> heldIds_; ///< kept while the sheet is laid out again
     std::optional<Drag> dragged_;
     std::optional<Surroundings> around_;
     int aroundSheet_ = 0;
