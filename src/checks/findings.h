@@ -36,7 +36,7 @@ struct Finding {
 };
 
 /// All that is wrong with a job and what was made of it, each thing once, errors first; of designs before
-/// that of the sheet. Everyone who tells of faults takes them from here. REQUIRES: `made`
+/// that of the sheet. Whatever reports faults takes them from here. REQUIRES: `made`
 /// was made from this job.
 std::vector<Finding> findingsOf(const Job& job, const Made& made);
 
