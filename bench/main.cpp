@@ -40,7 +40,7 @@ using namespace hasami::bench;
 
 void edgeOf24Megapixels(benchmark::State& state) {
     const Picture picture = readPicture(bigPicture());
-    const Item item{"", "", picture.pixels.width(), picture.pixels.height(), {{0, 0}, 300, 200}};
+    const Item item{"", picture.pixels.width(), picture.pixels.height(), {{0, 0}, 300, 200}};
     for (auto _ : state)
         benchmark::DoNotOptimize(findEdge(item, findCoverage(picture, EdgeWay::automatic, 0), {}));
 }
@@ -71,7 +71,7 @@ const FineOutline& fineOutline() {
         coverage.cells = Grid<std::uint8_t>(6000, 4000);
         for (int y = 0; y < 4000; ++y)
             std::copy_n(image.constScanLine(y), 6000, &coverage.cells.at(0, y));
-        const Item item{"", "", 6000, 4000, {{0, 0}, 300, 200}};
+        const Item item{"", 6000, 4000, {{0, 0}, 300, 200}};
         FineOutline made;
         made.points = levelLines(coverage.cells, 127.5).front();
         for (Point& p : made.points)
@@ -200,7 +200,7 @@ void panningOf2000Pieces(benchmark::State& state) {
     }
 }
 
-/// Zoomed in and out, with all its pieces drawn anew.
+/// Zoomed in and out, with all its pieces redrawn.
 void zoomingOf(benchmark::State& state, const std::unique_ptr<Document>& document) {
     NestRun nest(*document);
     PieceHand hand(*document, nest);

@@ -24,7 +24,7 @@ namespace {
 /// From the lines to the bleed's colours, as in the window.
 void bleedOf24Megapixels(benchmark::State& state) {
     const auto picture = std::make_shared<const Picture>(readPicture(bigPicture()));
-    const Item item{"", "", picture->pixels.width(), picture->pixels.height(), {{0, 0}, 300, 200}};
+    const Item item{"", picture->pixels.width(), picture->pixels.height(), {{0, 0}, 300, 200}};
     const std::vector<Curve> edge = findEdge(item, findCoverage(*picture, EdgeWay::automatic, 0), {});
     Recipe recipe;
     recipe.lines[0].offset = 0;
@@ -66,7 +66,7 @@ void crossingsOfDrawings(benchmark::State& state) {
         Coverage coverage;
         coverage.cells = test::nastyDrawing(random);
         const int width = coverage.cells.width(), height = coverage.cells.height();
-        const Item item{"", "", width, height, {{0, 0}, width / 10.0, height / 10.0}};
+        const Item item{"", width, height, {{0, 0}, width / 10.0, height / 10.0}};
         std::vector<Curve> lines;
         for (EdgeLoop& loop : findLoops(item, coverage, {}))
             lines.push_back(std::move(loop.curve));

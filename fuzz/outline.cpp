@@ -21,7 +21,6 @@ extern "C" int LLVMFuzzerTestOneInput(const unsigned char* data, std::size_t siz
         coverage.cells()[i - 3] = data[i];
     const double scale = data[2] > 127 ? 0.1 : 3;
     const hasami::Item item{"",
-                            "",
                             coverage.width(),
                             coverage.height(),
                             {{0, 0}, coverage.width() * scale, coverage.height() * scale}};

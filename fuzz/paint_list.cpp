@@ -29,7 +29,7 @@ extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size
         return 0;
     Picture picture;
     picture.pixels = Grid<Rgba>(8, 8, Rgba{0, 0, 0, 255});
-    const Item item{"asset", "name", 8, 8, {{0, 0}, paint.width, paint.height}, true, 1};
+    const Item item{"name", 8, 8, {{0, 0}, paint.width, paint.height}, {}, FilePage{{"asset"}}};
     paintedArea(item, paint, picture, false);
     return 0;
 }

@@ -82,7 +82,7 @@ Artwork scaledToWidth(const Artwork& artwork, double width) {
 double dotsPerInch(const Artwork& artwork) {
     double lowest = 0;
     for (const Item& item : artwork.items) {
-        if (item.isVector)
+        if (item.isVector())
             continue;
         const double here =
             25.4 * std::min(item.pixelWidth / item.place.width, item.pixelHeight / item.place.height);

@@ -6,6 +6,7 @@
 #include <cstddef>
 #include <optional>
 #include <string>
+#include <variant>
 #include <vector>
 
 namespace hasami {
@@ -36,15 +37,37 @@ struct PixelBox {
     friend bool operator==(const PixelBox&, const PixelBox&) = default;
 };
 
-/// One thing in a design's artwork: a picture from a file, or a page of vector art.
-struct Item {
+/// What an item takes from a file of the job.
+struct FileContent {
     std::string asset; ///< its SHA-256
+    int page = 1;      ///< of the file, counted from 1
+
+    friend bool operator==(const FileContent&, const FileContent&) = default;
+};
+
+/// A picture.
+struct FilePicture : FileContent {};
+
+/// A page of vector art.
+struct FilePage : FileContent {};
+
+/// One thing in a design's artwork: where it lies, which part of it is shown, and what it is.
+struct Item {
     std::string name;
-    int pixelWidth = 0, pixelHeight = 0; ///< of the whole picture, or of the one that stands for the page
-    Placement place;                     ///< of the whole picture
-    bool isVector = false;
-    int page = 1;                      ///< of the file, counted from 1
+    /// Of the whole picture, or of the one that stands for vector art.
+    int pixelWidth = 0, pixelHeight = 0;
+    Placement place;                   ///< of the whole picture
     std::optional<PixelBox> crop = {}; ///< the part that is shown; none: all of it
+    std::variant<FilePicture, FilePage> content = {};
+
+    /// Drawn at any size, not made of pixels.
+    bool isVector() const { return std::holds_alternative<FilePage>(content); }
+    const FileContent& file() const {
+        return std::visit([](const auto& of) -> const FileContent& { return of; }, content);
+    }
+    FileContent& file() {
+        return std::visit([](auto& of) -> FileContent& { return of; }, content);
+    }
 
     friend bool operator==(const Item&, const Item&) = default;
 

@@ -2,6 +2,7 @@
 
 #include "base/error.h"
 #include "base/hexadecimal.h"
+#include "base/translation.h"
 
 #include <algorithm>
 #include <array>
@@ -112,7 +113,7 @@ public:
     }
 
 private:
-    [[noreturn]] static void refuse() { throw InputError("what it paints can't be read"); }
+    [[noreturn]] static void refuse() { throw InputError(translated("what it paints can't be read")); }
 
     static bool isSpace(char c) { return c == ' ' || c == '\n'; }
 
@@ -241,7 +242,7 @@ private:
             refuse();
         for (std::string_view step = word(); step != ";"; step = word()) {
             if (++pieces_ > mostPieces)
-                throw InputError("it paints more than 20 million pieces of lines");
+                throw InputError(translated("it paints more than 20 million pieces of lines"));
             if (step == "m")
                 shape.path.push_back({point(), {}, false});
             else

@@ -10,7 +10,7 @@
 
 namespace hasami {
 
-/// An area told by a path: filled, or stroked as a line.
+/// An area given by a path: filled, or stroked as a line.
 struct PaintShape {
     Path path; ///< in mm of the page; of a stroke in its own units
     FillRule rule = FillRule::nonZero;

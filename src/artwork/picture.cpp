@@ -1,6 +1,7 @@
 #include "artwork/picture.h"
 
 #include "base/error.h"
+#include "base/translation.h"
 
 #include <algorithm>
 
@@ -36,14 +37,19 @@ Rgba FineColours::shown(std::size_t cell) const {
     return {left(0), left(1), left(2), 255};
 }
 
-void checkSize(const std::string& name, std::int64_t width, std::int64_t height) {
+const char* faultOfSize(std::int64_t width, std::int64_t height) {
     constexpr std::int64_t mostPixels = 100'000'000;
     constexpr int leastSide = 4; // pixels; less has no shape
-    const std::string size = std::to_string(width) + " x " + std::to_string(height) + " pixels";
     if (width * height > mostPixels)
-        throw InputError(name + " has " + size + ", more than the 100 million that Hasami opens");
+        return N_("%1 has %2 x %3 pixels, more than the 100 million that Hasami opens");
     if (width < leastSide || height < leastSide)
-        throw InputError(name + " has only " + size + ": too small for an edge, which takes at least 4 x 4");
+        return N_("%1 has only %2 x %3 pixels: too small for an edge, which takes at least 4 x 4");
+    return nullptr;
+}
+
+void checkSize(const std::string& name, std::int64_t width, std::int64_t height) {
+    if (const char* fault = faultOfSize(width, height))
+        throw InputError(sentence(fault, name, std::to_string(width), std::to_string(height)));
 }
 
 double plausibleResolution(double pixelsPerMillimetre) {

@@ -79,6 +79,9 @@ struct Picture {
 
 /// Refuses (InputError) pictures of less than 4 x 4 or more than 100 million pixels. `name` of the file.
 void checkSize(const std::string& name, std::int64_t width, std::int64_t height);
+/// Why a picture of that many pixels is not opened, in English: "%1" is its name, "%2" and "%3" its size.
+/// nullptr where it is.
+const char* faultOfSize(std::int64_t width, std::int64_t height);
 
 /// The resolution, or 0 if it is a mistake in the file: less than 1 or more than 20,000 dots an inch.
 double plausibleResolution(double pixelsPerMillimetre);

@@ -1,6 +1,7 @@
 #include "artwork/shared_picture.h"
 
 #include "base/error.h"
+#include "base/translation.h"
 
 #include <cstring>
 
@@ -25,7 +26,7 @@ public:
         if (!bytes_.empty())
             refuse();
     }
-    [[noreturn]] void refuse() const { throw InputError(name_ + " is too damaged to be read"); }
+    [[noreturn]] void refuse() const { throw InputError(sentence("%1 is too damaged to be read", name_)); }
 
 private:
     const std::string& name_;

@@ -10,7 +10,7 @@
 
 namespace hasami {
 
-/// A page of vector art, as hasami-reader tells of it.
+/// A page of vector art, as hasami-reader describes it.
 struct VectorPage {
     int number = 1;                 ///< counted from 1
     std::vector<std::string> fonts; ///< names of the page's fonts

@@ -1,6 +1,7 @@
 #include "base/json_reader.h"
 
 #include "base/number_text.h"
+#include "base/translation.h"
 
 #include <cmath>
 
@@ -10,7 +11,7 @@ double JsonReader::number(double least, double most) const {
     const bool fits = value_.is_number() && std::isfinite(value_.get<double>()) &&
                       value_.get<double>() >= least && value_.get<double>() <= most;
     if (!fits)
-        refuse("must be a number from " + numberText(least, 6) + " to " + numberText(most, 6));
+        refuse("%1 must be a number from %2 to %3", numberText(least, 6), numberText(most, 6));
     return value_.get<double>();
 }
 
@@ -18,22 +19,22 @@ int JsonReader::wholeNumber(int least, int most) const {
     const bool fits = value_.is_number() && value_.get<double>() >= least && value_.get<double>() <= most &&
                       value_.get<double>() == std::floor(value_.get<double>());
     if (!fits)
-        refuse("must be a whole number from " + std::to_string(least) + " to " + std::to_string(most));
+        refuse("%1 must be a whole number from %2 to %3", std::to_string(least), std::to_string(most));
     return static_cast<int>(value_.get<double>());
 }
 
 bool JsonReader::flag() const {
     if (!value_.is_boolean())
-        refuse("must be true or false");
+        refuse("%1 must be true or false");
     return value_.get<bool>();
 }
 
 std::string JsonReader::text(std::size_t longest) const {
     if (!value_.is_string())
-        refuse("must be text");
+        refuse("%1 must be text");
     auto text = value_.get<std::string>();
     if (text.size() > longest)
-        refuse("is longer than " + std::to_string(longest) + " characters");
+        refuse("%1 is longer than %2 characters", std::to_string(longest));
     return text;
 }
 
@@ -48,13 +49,13 @@ nlohmann::json parseJson(std::string_view text) {
     try {
         auto value = nlohmann::json::parse(text, watch);
         if (tooDeep)
-            throw InputError("its JSON is nested too deeply");
+            throw InputError(translated("its JSON is nested too deeply"));
         return value;
     } catch (const nlohmann::json::parse_error& error) {
-        throw InputError("it is not valid JSON (stops making sense at byte " + std::to_string(error.byte) +
-                         ")");
+        throw InputError(
+            sentence("it is not valid JSON (wrong from byte %1 on)", std::to_string(error.byte)));
     } catch (const nlohmann::json::exception&) {
-        throw InputError("it holds a number that is too large");
+        throw InputError(translated("it holds a number that is too large"));
     }
 }
 

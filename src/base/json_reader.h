@@ -1,6 +1,7 @@
 #pragma once
 
 #include "base/error.h"
+#include "base/translation.h"
 
 #include <nlohmann/json.hpp>
 
@@ -24,22 +25,26 @@ public:
 
     bool has(std::string_view member) const { return value_.is_object() && value_.contains(member); }
 
+    void requireObject() const {
+        if (!value_.is_object())
+            refuse("%1 must be an object");
+    }
+
     /// The member, which has to be there. The result refers to this reader's JSON.
     JsonReader at(std::string_view member) const {
-        if (!value_.is_object())
-            refuse("must be an object");
+        requireObject();
         const auto found = value_.find(member);
         const std::string place = place_.empty() ? std::string(member) : place_ + "." + std::string(member);
         if (found == value_.end())
-            throw InputError(place + " is missing");
+            throw InputError(sentence("%1 is missing", place));
         return {*found, place};
     }
 
     std::vector<JsonReader> elements(std::size_t most) const {
         if (!value_.is_array())
-            refuse("must be a list");
+            refuse("%1 must be a list");
         if (value_.size() > most)
-            refuse("has more than " + std::to_string(most) + " entries");
+            refuse("%1 has more than %2 entries", std::to_string(most));
         std::vector<JsonReader> all;
         for (std::size_t i = 0; i < value_.size(); ++i)
             all.emplace_back(value_[i], place_ + "[" + std::to_string(i) + "]");
@@ -52,8 +57,10 @@ public:
     /// Text of at most `longest` bytes.
     std::string text(std::size_t longest) const;
 
-    [[noreturn]] void refuse(const std::string& why) const {
-        throw InputError((place_.empty() ? "the file" : place_) + " " + why);
+    /// Throws InputError: an English sentence with "%1" for the place, "%2" and on for `values`.
+    template <typename... Values>
+    [[noreturn]] void refuse(const char* english, const Values&... values) const {
+        throw InputError(sentence(english, place_.empty() ? translated("the file") : place_, values...));
     }
 
 private:

@@ -1,5 +1,7 @@
 #include "base/work_queue.h"
 
+#include "base/translation.h"
+
 #include <algorithm>
 #include <new>
 #include <sys/resource.h>
@@ -15,11 +17,11 @@ std::string failureSentence(const std::exception_ptr& failure, const std::string
     } catch (const OutputError& error) {
         return error.what();
     } catch (const std::bad_alloc&) {
-        return what + ": there is not enough memory";
+        return sentence("%1: there is not enough memory", what);
     } catch (const std::exception& error) {
         return what + ": " + error.what();
     } catch (...) {
-        return what + ": an error without a name";
+        return sentence("%1: an unknown error", what);
     }
 }
 

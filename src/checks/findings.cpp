@@ -1,6 +1,7 @@
 #include "checks/findings.h"
 
 #include "base/number_text.h"
+#include "base/translation.h"
 
 #include <algorithm>
 #include <array>
@@ -23,15 +24,17 @@ std::optional<Finding> coarsePicture(const Design& design) {
     if (dots == 0 || dots >= leastDotsPerInch)
         return {};
     Finding finding{FindingCode::coarsePicture, Severity::note, design.id, RecipeStep::artwork};
-    finding.text = "The picture has " + std::to_string(std::lround(dots)) +
-                   " dots an inch at this size and will look " + resolutionWord(dots) +
-                   ": make it smaller, or use a larger picture";
+    finding.text =
+        sentence("The picture has %1 dots per inch at this size and will look %2: make it smaller, or "
+                 "use a larger picture",
+                 std::to_string(std::lround(dots)), translated(resolutionWord(dots)));
     const double width = std::floor(bounds(design.artwork).width() * dots / leastDotsPerInch);
     if (width >= Limits::leastSize)
-        finding.fix = Fix{"Make it " + numberText(width, 0) + " mm wide", [id = design.id, width](Job& job) {
-                              if (Design* found = job.find(id))
-                                  found->artwork = scaledToWidth(found->artwork, width);
-                          }};
+        finding.fix =
+            Fix{sentence("Make it %1 mm wide", numberText(width, 0)), [id = design.id, width](Job& job) {
+                    if (Design* found = job.find(id))
+                        found->artwork = scaledToWidth(found->artwork, width);
+                }};
     return finding;
 }
 
@@ -45,8 +48,8 @@ void addLayout(std::vector<Finding>& findings, const Job& job, const Made& made)
         add(FindingCode::sheetNotMade, Severity::error, made.trouble);
     for (const Unplaced& unplaced : made.layout.unplaced)
         add(FindingCode::copiesLost, Severity::error,
-            std::to_string(unplaced.count) + " of " + job.find(unplaced.design)->name +
-                " not placed: " + unplaced.reason)
+            sentence("%1 of %2 not placed: %3", std::to_string(unplaced.count),
+                     job.find(unplaced.design)->name, unplaced.reason))
             .design = unplaced.design;
     for (const Conflict& conflict : made.layout.conflicts) {
         constexpr std::array codes{FindingCode::tooClose, FindingCode::outOfReach, FindingCode::keptFree};
@@ -71,7 +74,7 @@ std::string_view severityName(Severity severity) {
 }
 
 const char* resolutionWord(double dotsPerInch) {
-    return dotsPerInch >= leastDotsPerInch ? "fine" : dotsPerInch >= 100 ? "soft" : "coarse";
+    return dotsPerInch >= leastDotsPerInch ? N_("fine") : dotsPerInch >= 100 ? N_("soft") : N_("coarse");
 }
 
 std::vector<Finding> findingsOf(const Design& design, const MadeDesign& made) {

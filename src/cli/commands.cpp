@@ -1,6 +1,7 @@
 #include "cli/commands.h"
 
 #include "base/error.h"
+#include "base/translation.h"
 #include "checks/findings.h"
 #include "cli/search.h"
 #include "files/describe_file.h"
@@ -39,7 +40,7 @@ Output outlineOutput(const std::filesystem::path& path, const Sticker& sticker, 
         return {path, outlineSvg(sticker, profile)};
     if (path.extension() == ".pdf")
         return {path, outlinePdf(sticker, profile)};
-    throw UsageError(fileName(path) + ": an outline is written as .json, .svg or .pdf");
+    throw UsageError(sentence("%1: an outline is written as .json, .svg or .pdf", fileName(path)));
 }
 
 bool isArtworkName(const std::filesystem::path& path) {
@@ -64,8 +65,9 @@ std::vector<std::filesystem::path> withFoldersOpened(const std::vector<std::stri
             if (isArtworkName(entry.path()))
                 inside.push_back(entry.path());
         if (inside.empty())
-            throw InputError(
-                name + " holds no artwork: no PNG, JPEG, TIFF, WebP, GIF, SVG, PDF, EPS or PostScript files");
+            throw InputError(sentence(
+                "%1 holds no artwork: no PNG, JPEG, TIFF, WebP, GIF, SVG, PDF, EPS or PostScript files",
+                name));
         std::sort(inside.begin(), inside.end());
         all.insert(all.end(), inside.begin(), inside.end());
     }
@@ -85,12 +87,13 @@ int tell(const Job& job, const Made& made) {
 } // namespace
 
 void OutlineCommand::addTo(CLI::App& program) {
-    CLI::App* command = program.add_subcommand("outline", "Artwork to cut lines");
+    CLI::App* command = program.add_subcommand("outline", translated("Artwork to cut lines"));
     command
-        ->add_option("artwork", artwork,
-                     "A picture or a page of vector art: PNG, JPEG, TIFF, WebP, GIF, SVG, PDF, EPS")
+        ->add_option(
+            "artwork", artwork,
+            translated("A picture or a page of vector art: PNG, JPEG, TIFF, WebP, GIF, SVG, PDF, EPS"))
         ->required();
-    command->add_option("-o", outputs, "Where to write: .json, .svg or .pdf; may be repeated")
+    command->add_option("-o", outputs, translated("Where to write: .json, .svg or .pdf; may be repeated"))
         ->required()
         ->expected(1)
         ->multi_option_policy(CLI::MultiOptionPolicy::TakeAll);
@@ -114,36 +117,43 @@ int OutlineCommand::run() const {
 }
 
 void NewCommand::addTo(CLI::App& program) {
-    CLI::App* command = program.add_subcommand("new", "Artworks to one job with one recipe");
-    command->add_option("artworks", artworks, "Pictures or vector art, or folders of them")->required();
-    command->add_option("-o", output, "The job to write: NAME.hasami")->required();
-    command->add_option("--count", count,
-                        "Copies of each design, or fill: as many as a sheet holds, of a roll one row");
-    command->add_option("--sets", sets, "So many times the counts; on sheets, sets stay whole in rows")
+    CLI::App* command = program.add_subcommand("new", translated("Artworks to one job with one recipe"));
+    command->add_option("artworks", artworks, translated("Pictures or vector art, or folders of them"))
+        ->required();
+    command->add_option("-o", output, translated("The job to write: NAME.hasami"))->required();
+    command->add_option(
+        "--count", count,
+        translated("Copies of each design, or fill: as many as a sheet holds, of a roll one row"));
+    command
+        ->add_option("--sets", sets,
+                     translated("How many times the counts; on sheets, sets stay whole in rows"))
         ->check(CLI::Range(1, Limits::mostSets));
-    command->add_option("--medium", medium,
-                        "roll:WIDTH, roll:WIDTHxLENGTH where so much is left on it, sheet:WIDTHxLENGTH, or a "
-                        "sheet by its name: a4, letter and others "
-                        "(start value: roll:600)");
-    command->add_option("--price", price, "Of a metre of the roll, or of one sheet");
-    command->add_option("--gap", gap, "Least distance between stickers (start value: 3mm)");
-    command->add_option("--pack", pack, "rows or nest (start value: rows)")
+    command->add_option(
+        "--medium", medium,
+        translated("roll:WIDTH, roll:WIDTHxLENGTH where that length is left on it, sheet:WIDTHxLENGTH, or a "
+                   "sheet by its name: a4, letter and others (start value: roll:600)"));
+    command->add_option("--price", price, translated("Of a metre of the roll, or of one sheet"));
+    command->add_option("--gap", gap, translated("Least distance between stickers (start value: 3mm)"));
+    command->add_option("--pack", pack, translated("rows or nest (start value: rows)"))
         ->check(CLI::IsMember({"rows", "nest"}));
-    command->add_option("--seconds", seconds, "How long to search for a nest (start value: 10)")
+    command->add_option("--seconds", seconds, translated("How long to search for a nest (start value: 10)"))
         ->check(CLI::Range(0.0, mostSearchSeconds));
-    command->add_option("--turns", turns,
-                        "How stickers may lie in a nest: any, none, or a step in degrees (start value: any)");
+    command->add_option(
+        "--turns", turns,
+        translated("How stickers may lie in a nest: any, none, or a step in degrees (start value: any)"));
     command->add_option("--shared-box", sharedBox,
-                        "A die line around all stickers of a sheet, this far outside of them");
+                        translated("A die line around all stickers of a sheet, this far outside of them"));
+    marks.addTo(*command);
     sticker.addTo(*command);
 }
 
 int NewCommand::run() const {
     if (std::filesystem::path(output).extension() != ".hasami")
-        throw UsageError(fileName(output) + ": a job's name ends in .hasami");
+        throw UsageError(sentence("%1: a job's name ends in .hasami", fileName(output)));
     PictureStore pictures;
     Job job;
     setPlan(job);
+    marks.applyTo(job);
     for (const std::filesystem::path& artwork : withFoldersOpened(artworks))
         setCopies(sticker.addDesignTo(job, openArtwork(artwork, pictures, sticker.page)));
     Cache cache;
@@ -180,7 +190,7 @@ void NewCommand::setCopies(Design& design) const {
     if (!design.fills) {
         const double copies = numberArgument(count, "--count", 0, Limits::mostCopies);
         if (copies != std::floor(copies))
-            throw UsageError("--count takes a whole number or fill, not \"" + count + "\"");
+            throw UsageError(sentence("--count takes a whole number or fill, not \"%1\"", count));
         design.count = int(copies);
     }
     if (turns == "none")
@@ -190,20 +200,22 @@ void NewCommand::setCopies(Design& design) const {
 }
 
 void MakeCommand::addTo(CLI::App& program) {
-    CLI::App* command = program.add_subcommand("make", "A job's print file and cut file");
-    command->add_option("job", job, "The job: NAME.hasami")->required();
-    command->add_option("--print", print, "Print file to write: .pdf");
+    CLI::App* command = program.add_subcommand("make", translated("A job's print file and cut file"));
+    command->add_option("job", job, translated("The job: NAME.hasami"))->required();
+    command->add_option("--print", print, translated("Print file to write: .pdf"));
     command->add_option(
         "--cut", cut,
-        "Cut file to write: .svg or .plt (HPGL); of several sheets, the second goes to NAME-2.svg");
-    command->add_option("--report", report, "Figures and findings to write, as .json");
-    command->add_option("--sheet", sheet, "Only this sheet, counted from 1")->check(CLI::Range(1, 100'000));
-    command->add_flag("--no-cut-lines", withoutCutLines, "Print file without the cut lines");
+        translated(
+            "Cut file to write: .svg or .plt (HPGL); of several sheets, the second goes to NAME-2.svg"));
+    command->add_option("--report", report, translated("Figures and findings to write, as .json"));
+    command->add_option("--sheet", sheet, translated("Only this sheet, counted from 1"))
+        ->check(CLI::Range(1, 100'000));
+    command->add_flag("--no-cut-lines", withoutCutLines, translated("Print file without the cut lines"));
 }
 
 int MakeCommand::run() const {
     if (print.empty() && cut.empty() && report.empty())
-        throw UsageError("make needs --print, --cut or --report");
+        throw UsageError(translated("make needs --print, --cut or --report"));
     PictureStore pictures;
     const PictureSource source = sourceOf(pictures);
     const Job opened = openJob(job);
@@ -212,12 +224,12 @@ int MakeCommand::run() const {
     const bool wantsSheet = !print.empty() || !cut.empty();
     if (made.layout.sheets.empty() && wantsSheet) {
         tell(opened, made);
-        throw InputError(fileName(job) + " has nothing to print or cut on its sheet");
+        throw InputError(sentence("%1 has nothing to print or cut on its sheet", fileName(job)));
     }
     if (wantsSheet && std::size_t(sheet) > made.layout.sheets.size())
-        throw UsageError("--sheet " + std::to_string(sheet) + ": the job has " +
-                         std::to_string(made.layout.sheets.size()) +
-                         (made.layout.sheets.size() == 1 ? " sheet" : " sheets"));
+        throw UsageError(countedSentence("--sheet %2: the job has %1 sheet",
+                                         "--sheet %2: the job has %1 sheets", made.layout.sheets.size(),
+                                         std::to_string(sheet)));
     const std::optional<std::size_t> chosen =
         sheet > 0 ? std::optional(std::size_t(sheet) - 1) : std::nullopt;
     std::vector<Output> files;
@@ -233,9 +245,9 @@ int MakeCommand::run() const {
 }
 
 void InfoCommand::addTo(CLI::App& program) {
-    CLI::App* command = program.add_subcommand("info", "What a file holds");
-    command->add_option("file", file, "A picture or a job")->required();
-    command->add_flag("--json", asJson, "As JSON, for machines");
+    CLI::App* command = program.add_subcommand("info", translated("What a file holds"));
+    command->add_option("file", file, translated("A picture or a job"))->required();
+    command->add_flag("--json", asJson, translated("As JSON, for machines"));
 }
 
 int InfoCommand::run() const {

@@ -1,5 +1,6 @@
 #pragma once
 
+#include "cli/mark_options.h"
 #include "cli/options.h"
 
 #include <filesystem>
@@ -8,7 +9,7 @@
 
 namespace hasami {
 
-/// The commands of hasami-cli. Each gives the exit status 0 (done) or 1 (done, with something told on
+/// The commands of hasami-cli. Each gives the exit status 0 (done) or 1 (done, with a remark on
 /// standard error that went wrong in the job); other ends are exceptions: UsageError, InputError,
 /// OutputError.
 
@@ -27,6 +28,7 @@ struct NewCommand {
     int sets = 1;
     double seconds = 10;
     StickerArguments sticker;
+    MarkArguments marks;
 
     void addTo(CLI::App& program);
     int run() const;

@@ -1,4 +1,5 @@
 #include "base/error.h"
+#include "base/translation.h"
 #include "cli/commands.h"
 #include "cli/nest_command.h"
 
@@ -11,10 +12,11 @@ namespace {
 enum ExitStatus { wrongArguments = 2, unusableInput = 3, unwritableOutput = 4 };
 
 int runProgram(int argc, char** argv) {
-    CLI::App program("Hasami's work without a window: artwork to cut lines, jobs to print and cut files.");
+    CLI::App program(hasami::translated(
+        "Hasami's work without a window: artwork to cut lines, jobs to print and cut files."));
     program.name("hasami-cli");
     program.set_version_flag("--version", "hasami-cli " HASAMI_VERSION);
-    program.set_help_all_flag("--help-all", "Help on every command");
+    program.set_help_all_flag("--help-all", hasami::translated("Help on every command"));
     program.require_subcommand(1);
     hasami::OutlineCommand outline;
     hasami::NewCommand newJob;
@@ -54,6 +56,7 @@ int main(int argc, char** argv) { // NOLINT(bugprone-exception-escape): all exce
             std::cerr << text.toStdString() << "\n";
     });
     const QGuiApplication application(argc, argv);
+    hasami::chooseLanguage(hasami::catalogueFolder(QGuiApplication::applicationFilePath().toStdString()));
     const auto complain = [](const std::exception& error, int status) {
         std::cerr << "hasami-cli: " << error.what() << "\n";
         return status;
@@ -67,7 +70,7 @@ int main(int argc, char** argv) { // NOLINT(bugprone-exception-escape): all exce
     } catch (const hasami::OutputError& error) {
         return complain(error, unwritableOutput);
     } catch (const std::bad_alloc&) {
-        std::cerr << "hasami-cli: not enough memory for this job\n";
+        std::cerr << "hasami-cli: " << hasami::translated("not enough memory for this job") << "\n";
         return unusableInput;
     } catch (const std::exception& error) {
         return complain(error, unusableInput);

@@ -2,6 +2,7 @@
 
 #include "artwork/colour_text.h"
 #include "base/number_text.h"
+#include "base/translation.h"
 #include "geometry/length_text.h"
 
 #include <algorithm>
@@ -15,18 +16,18 @@ double numberArgument(const std::string& text, const std::string& option, double
     double value = 0;
     const auto [end, error] = std::from_chars(text.data(), text.data() + text.size(), value);
     if (error != std::errc{} || end != text.data() + text.size() || !(value >= least && value <= most))
-        throw UsageError(option + " takes a number from " + numberText(least, 3) + " to " +
-                         numberText(most, 3) + ", not \"" + text + "\"");
+        throw UsageError(sentence("%1 takes a number from %2 to %3, not \"%4\"", option, numberText(least, 3),
+                                  numberText(most, 3), text));
     return value;
 }
 
 double lengthArgument(const std::string& text, const std::string& option, double least, double most) {
     const auto value = parseLength(text);
     if (!value)
-        throw UsageError(option + " takes a length such as 2mm, 0.1in or 6pt, not \"" + text + "\"");
+        throw UsageError(sentence("%1 takes a length such as 2mm, 0.1in or 6pt, not \"%2\"", option, text));
     if (*value < least || *value > most)
-        throw UsageError(option + " takes a length from " + lengthText(least) + " to " + lengthText(most) +
-                         ", not \"" + text + "\"");
+        throw UsageError(sentence("%1 takes a length from %2 to %3, not \"%4\"", option, lengthText(least),
+                                  lengthText(most), text));
     return *value;
 }
 
@@ -53,91 +54,114 @@ Medium mediumArgument(const std::string& text) {
             return sheetOf(sheet.width, sheet.length);
         names += (names.empty() ? "" : ", ") + name;
     }
-    throw UsageError("--medium takes roll:WIDTH, roll:WIDTHxLENGTH, sheet:WIDTHxLENGTH, or one of " + names +
-                     ", not \"" + text + "\"");
+    throw UsageError(
+        sentence("--medium takes roll:WIDTH, roll:WIDTHxLENGTH, sheet:WIDTHxLENGTH, or one of %1, not \"%2\"",
+                 names, text));
 }
 
 void StickerArguments::addTo(CLI::App& command) {
-    auto* widthOption = command.add_option("--width", width, "Width of the artwork");
+    auto* widthOption = command.add_option("--width", width, translated("Width of the artwork"));
     auto* heightOption =
-        command.add_option("--height", height, "Height of the artwork")->excludes(widthOption);
-    command.add_option("--dpi", dpi, "Dots an inch, for the size (start value: the file's own, else 300)")
+        command.add_option("--height", height, translated("Height of the artwork"))->excludes(widthOption);
+    command
+        .add_option("--dpi", dpi,
+                    translated("Dots per inch, for the size (start value: the file's own, else 300)"))
         ->excludes(widthOption)
         ->excludes(heightOption);
     command
-        .add_option("--find", find,
-                    "How the edge is found: auto, transparency, backdrop, brightness, colours, paint (all "
-                    "that vector art "
-                    "paints) or lines (cut lines that the file brings)")
+        .add_option(
+            "--find", find,
+            translated("How the edge is found: auto, transparency, backdrop, brightness, colours, paint (all "
+                       "that vector art paints) or lines (cut lines that the file brings)"))
         ->check(
             CLI::IsMember({"auto", "transparency", "backdrop", "brightness", "colours", "paint", "lines"}));
     command.add_flag("--with-backdrop", withBackdrop,
-                     "With --find paint: a plain page-filling paint counts too");
-    command.add_option("--page", page, "Of a file with several, counted from 1 (start value: 1)")
+                     translated("With --find paint: a plain page-filling paint counts too"));
+    command.add_option("--page", page, translated("Of a file with several, counted from 1 (start value: 1)"))
         ->check(CLI::Range(1, 100'000));
     command.add_option("--colours", colours,
-                       "With --find colours: how many (start value: as many as differ plainly)");
-    command.add_option("--level", level,
-                       "Coverage at which the edge runs, 0 to 100 (start value: where it is crispest)");
+                       translated("With --find colours: how many (start value: as many as differ plainly)"));
+    command.add_option(
+        "--level", level,
+        translated("Coverage at which the edge runs, 0 to 100 (start value: where it is crispest)"));
     command.add_option("--shadow", shadow,
-                       "How much of a soft shadow is taken in, 0 to 100 (start value: 0)");
-    command.add_option("--smooth", smoothing, "Bumps up to this size are evened out");
-    command.add_option("--min-speck", leastSpeck, "Smallest area in mm2 that gets a line (start value: 1)");
-    command.add_option("--min-opening", leastOpening, "Smallest opening in mm2 that is cut (start value: 1)");
-    command.add_option("--openings", openings, "cut or close")->check(CLI::IsMember({"cut", "close"}));
+                       translated("How much of a soft shadow is taken in, 0 to 100 (start value: 0)"));
+    command.add_option("--smooth", smoothing, translated("Bumps up to this size are evened out"));
+    command.add_option("--min-speck", leastSpeck,
+                       translated("Smallest area in mm2 that gets a line (start value: 1)"));
+    command.add_option("--min-opening", leastOpening,
+                       translated("Smallest opening in mm2 that is cut (start value: 1)"));
+    command.add_option("--openings", openings, translated("cut or close"))
+        ->check(CLI::IsMember({"cut", "close"}));
     auto* shapeOption =
         command
-            .add_option("--shape", shape, "A plain shape instead: box, rounded, ellipse, circle or polygon")
+            .add_option("--shape", shape,
+                        translated("A plain shape instead: box, rounded, ellipse, circle or polygon"))
             ->check(CLI::IsMember({"box", "rounded", "ellipse", "circle", "polygon"}));
-    command.add_option("--margin", margin, "From the artwork to the shape")->needs(shapeOption);
-    command.add_option("--radius", radius, "Of a rounded box's corners (start value: 3mm)")
+    command.add_option("--margin", margin, translated("From the artwork to the shape"))->needs(shapeOption);
+    command.add_option("--radius", radius, translated("Of a rounded box's corners (start value: 3mm)"))
         ->needs(shapeOption);
-    command.add_option("--shape-size", shapeSize, "WIDTHxHEIGHT of the shape, in place of a margin")
+    command
+        .add_option("--shape-size", shapeSize, translated("WIDTHxHEIGHT of the shape, in place of a margin"))
         ->needs(shapeOption)
         ->excludes("--margin");
-    command.add_option("--tolerance", tolerance, "How far the line may lie from the edge found");
-    command.add_option("--offset", offset,
-                       "Kiss line from the edge, outward; inward where negative (start value: 2mm)");
-    command.add_option("--corners", corners, "round, sharp or flat (start value: round)")
+    command.add_option("--tolerance", tolerance, translated("How far the line may lie from the edge found"));
+    command.add_option(
+        "--offset", offset,
+        translated("Kiss line from the edge, outward; inward where negative (start value: 2mm)"));
+    command.add_option("--corners", corners, translated("round, sharp or flat (start value: round)"))
         ->check(CLI::IsMember({"round", "sharp", "flat"}));
     command.add_option("--corner-limit", cornerLimit,
-                       "How far sharp corners may reach, in offsets (start value: 4)");
-    auto* dieOffsetOption =
-        command.add_option("--die-offset", dieOffset, "A die line as well, this far from the edge");
+                       translated("How far sharp corners may reach, in offsets (start value: 4)"));
+    auto* dieOffsetOption = command.add_option("--die-offset", dieOffset,
+                                               translated("A die line as well, this far from the edge"));
     command
-        .add_option("--die-box", dieBox, "A die line as well: a box around the edge, this far outside of it")
+        .add_option("--die-box", dieBox,
+                    translated("A die line as well: a box around the edge, this far outside of it"))
         ->excludes(dieOffsetOption);
     auto* tabsOption = command.add_option(
-        "--tabs", tabs, "The die line is perforated, with this many tabs for each sticker, 3 or more");
+        "--tabs", tabs,
+        translated("The die line is perforated, with this many tabs for each sticker, 3 or more"));
     command
-        .add_option("--pattern", pattern, "The same by a pattern, CUT:TAB: lengths cut and left, repeated")
+        .add_option("--pattern", pattern,
+                    translated("The same by a pattern, CUT:TAB: lengths cut and left, repeated"))
         ->excludes(tabsOption);
     command
-        .add_option("--use", use,
-                    "What the work is for, which sets start values: stickers, labels, pop-out, light-cloth, "
-                    "dark-cloth, window, magnet or wall")
+        .add_option(
+            "--use", use,
+            translated(
+                "What the work is for, which sets start values: stickers, labels, pop-out, light-cloth, "
+                "dark-cloth, window, magnet or wall"))
         ->check(CLI::IsMember(
             {"stickers", "labels", "pop-out", "light-cloth", "dark-cloth", "window", "magnet", "wall"}));
-    command.add_option("--white", white, "White ink under all that is printed; the length is its choke");
-    command.add_option("--bleed", bleed,
-                       "Ink past the cut line (start value: 1mm; 2mm and 5mm for work above 300mm and 1m)");
+    command.add_option("--white", white,
+                       translated("White ink under all that is printed; the length is its choke"));
+    command.add_option(
+        "--bleed", bleed,
+        translated("Ink past the cut line (start value: 1mm; 2mm and 5mm for work above 300mm and 1m)"));
     command
-        .add_option("--bleed-from", bleedFrom,
-                    "Where its colours come from: the artwork's edge, or the cut line, outside of which all "
-                    "is printed over (start value: edge)")
+        .add_option(
+            "--bleed-from", bleedFrom,
+            translated(
+                "Where its colours come from: the artwork's edge, or the cut line, outside of which all "
+                "is printed over (start value: edge)"))
         ->check(CLI::IsMember({"edge", "line"}));
-    command.add_option("--border", border, "A printed band of this width (start value: none)");
-    command.add_option("--border-colour", borderColour, "Of the band, as #RRGGBB (start value: #000000)");
-    command.add_option("--border-on", borderOn, "all, or outside: none around openings (start value: all)")
+    command.add_option("--border", border, translated("A printed band of this width (start value: none)"));
+    command.add_option("--border-colour", borderColour,
+                       translated("Of the band, as #RRGGBB (start value: #000000)"));
+    command
+        .add_option("--border-on", borderOn,
+                    translated("all, or outside: none around openings (start value: all)"))
         ->check(CLI::IsMember({"all", "outside"}));
-    command.add_option("--bridge", bridge, "Parts closer than this become one sticker (start value: 0)");
+    command.add_option("--bridge", bridge,
+                       translated("Parts closer than this become one sticker (start value: 0)"));
 }
 
 void StickerArguments::addDieLine(Recipe& recipe) const {
     if (dieOffset.empty() && dieBox.empty()) {
         if (!tabs.empty() || !pattern.empty())
-            throw UsageError(std::string(tabs.empty() ? "--pattern" : "--tabs") +
-                             " needs a die line: --die-offset or --die-box");
+            throw UsageError(sentence("%1 needs a die line: --die-offset or --die-box",
+                                      tabs.empty() ? "--pattern" : "--tabs"));
         return;
     }
     LineRecipe line;
@@ -155,8 +179,8 @@ void StickerArguments::addDieLine(Recipe& recipe) const {
     if (!pattern.empty()) {
         const auto colon = pattern.find(':');
         if (colon == std::string::npos)
-            throw UsageError("--pattern takes CUT:TAB, two lengths such as 8mm:0.8mm, not \"" + pattern +
-                             "\"");
+            throw UsageError(
+                sentence("--pattern takes CUT:TAB, two lengths such as 8mm:0.8mm, not \"%1\"", pattern));
         line.tabs.way = TabRule::Way::pattern;
         line.tabs.cut =
             lengthArgument(pattern.substr(0, colon), "--pattern", Limits::leastTab, Limits::mostSize);
@@ -194,7 +218,8 @@ void StickerArguments::setBorder(Border& recipe) const {
     if (!borderColour.empty()) {
         const auto colour = parseColour(borderColour);
         if (!colour)
-            throw UsageError("--border-colour takes a colour such as #204060, not \"" + borderColour + "\"");
+            throw UsageError(
+                sentence("--border-colour takes a colour such as #204060, not \"%1\"", borderColour));
         recipe.colour = *colour;
     }
     recipe.onOpenings = borderOn != "outside";
@@ -243,7 +268,8 @@ Design& StickerArguments::addDesignTo(Job& job, const NewPicture& given) const {
                : bringsLines          ? EdgeWay::lines
                                       : EdgeWay::automatic;
     edge.loops = openings == "cut" || edge.way == EdgeWay::lines ? LoopChoice::all : LoopChoice::outer;
-    if (edge.way == EdgeWay::colours) // every detail, on the borders themselves, unless told otherwise
+    if (edge.way ==
+        EdgeWay::colours) // every detail, on the borders themselves, unless an option says otherwise
         cutEveryDetail(design.recipe);
     if (openings == "close")
         edge.loops = LoopChoice::outer;

@@ -1,6 +1,7 @@
 #include "cli/search.h"
 
 #include "base/number_text.h"
+#include "base/translation.h"
 
 #include <csignal>
 #include <cstdlib>
@@ -46,10 +47,12 @@ private:
 };
 
 void tellProgress(const nesting::Nest& nest) {
+    const std::string used = numberText(nest.usedLength, 2), full = numberText(nest.density * 100, 1);
     std::cerr << "\r"
-              << (nest.sheets > 1 ? std::to_string(nest.sheets) + " sheets, the last used up to " : "")
-              << numberText(nest.usedLength, 2) << " mm, " << numberText(nest.density * 100, 1)
-              << " % full   " << std::flush;
+              << (nest.sheets > 1 ? sentence("%1 sheets, the last used up to %2 mm, %3 % full",
+                                             std::to_string(nest.sheets), used, full)
+                                  : sentence("%1 mm, %2 % full", used, full))
+              << "   " << std::flush;
 }
 
 } // namespace

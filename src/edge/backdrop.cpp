@@ -90,7 +90,7 @@ public:
     }
 
     /// For subjects of few levels' difference: all that comes close to a quadratic surface through the
-    /// picture's outer tenth. All of the picture where that is not even enough to tell.
+    /// picture's outer tenth. All of the picture where that is not even enough to decide.
     Grid<std::uint8_t> runOnSurface() {
         constexpr double ofSides = 0.1, leastEven = 0.9, leastNear = 2.5, ofScatter = 5;
         const int w = colours_.width(), h = colours_.height(),
@@ -446,7 +446,7 @@ Grid<Rgba> inside(const Grid<Rgba>& pixels, int frame) {
     return within;
 }
 
-/// One way to tell the subject from the backdrop.
+/// One way to separate the subject from the backdrop.
 class Attempt {
 public:
     Attempt(const Grid<Rgba>& pixels, double shadow, const std::stop_token& stop)
@@ -462,7 +462,7 @@ public:
         return finely(Flood(small_, 8 + 2 * noise_, shadow_, stop_).run(), factor_ + 2);
     }
 
-    /// For subjects that differ by some levels only: softened more, so that less of a difference tells.
+    /// For subjects that differ by some levels only: softened more, so that a smaller difference counts.
     /// Nothing where what is found is not plausible: scattered bits, of less contrast than the noise.
     BackdropCoverage faint() {
         constexpr double leastContrast = 5, ofNoise = 2.5, near = 6;
@@ -475,7 +475,7 @@ public:
     }
 
 private:
-    /// Where the backdrop is, told finely. `first`: how many pixels short of the edge it may end.
+    /// Where the backdrop is, at full resolution. `first`: how many pixels short of the edge it may end.
     BackdropCoverage finely(const Grid<std::uint8_t>& isBackdrop, int first) {
         Grid<std::uint8_t> isSubject(pixels_.width(), pixels_.height());
         for (int y = 0; y < pixels_.height(); ++y)

@@ -25,7 +25,8 @@ double sizeOf(const Box& artwork) {
     return std::max({artwork.width(), artwork.height(), 1e-9});
 }
 
-/// The loop as a switch tells it: in parts of the artwork's size, so that it is found again at another size.
+/// The loop as a switch identifies it: as fractions of the artwork's size, so that it is found again at
+/// another size.
 LoopSwitch told(const LoopFacts& loop, const Box& artwork) {
     const double whole = sizeOf(artwork);
     return {(loop.box.centre() - artwork.least) * (1 / whole), std::sqrt(std::abs(loop.area)) / whole,

@@ -8,7 +8,7 @@
 
 namespace hasami {
 
-/// What tells a loop from others.
+/// What distinguishes a loop from others.
 struct LoopFacts {
     double area = 0; ///< mm²; negative for an opening
     Box box;

@@ -45,9 +45,9 @@ enum class LoopChoice {
     all,      ///< and what lies in the openings, and so on
 };
 
-/// A loop that was switched by hand, told by its place and size in parts of the artwork's longer side, so
-/// that it is found again when the size or the level changes. Places are given in the item's own frame, of
-/// the whole picture: moving, turning, mirroring and cropping it change nothing.
+/// A loop that was switched by hand, identified by its place and size as fractions of the artwork's longer
+/// side, so that it is found again when the size or the level changes. Places are given in the item's own
+/// frame, of the whole picture: moving, turning, mirroring and cropping it change nothing.
 struct LoopSwitch {
     Point centre;    ///< of the box around it, from the artwork's top left
     double size = 0; ///< the root of its area
@@ -58,7 +58,7 @@ struct LoopSwitch {
     friend bool operator==(const LoopSwitch&, const LoopSwitch&) = default;
 };
 
-/// A stretch of a line that was changed by hand, told in parts of the artwork's longer side from its top
+/// A stretch of a line that was changed by hand, as fractions of the artwork's longer side from its top
 /// left, in the item's own frame, so that it follows when size or level change.
 struct TouchUp {
     Point from, to;                 ///< on the line as found; the same place: all the way round

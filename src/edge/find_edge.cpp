@@ -46,7 +46,7 @@ std::vector<Curve> merged(const std::vector<Curve>& lines) {
 double fitTolerance(const Item& item, const EdgeOptions& options) {
     const bool isExact =
         options.way == EdgeWay::automatic || options.way == EdgeWay::paint || options.way == EdgeWay::lines;
-    if (item.isVector && isExact)
+    if (item.isVector() && isExact)
         return options.tolerance.value_or(finestTolerance);
     const double pixel = std::min(item.place.width / item.pixelWidth, item.place.height / item.pixelHeight);
     return options.tolerance.value_or(std::clamp(0.1 * pixel, finestTolerance, coarsestTolerance));

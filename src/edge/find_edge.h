@@ -49,7 +49,7 @@ std::vector<Curve> edgeOf(std::span<const EdgeLoop> loops, const EdgeOptions& op
 std::vector<Curve> findEdge(const Item& item, const Coverage& coverage, const EdgeOptions& options,
                             const std::stop_token& stop = {});
 
-/// A coverage made coarse enough to find its level line anew while a slider moves.
+/// A coverage made coarse enough to find its level line again while a slider moves.
 struct EdgePreview {
     Grid<std::uint8_t> cells;
     int factor = 1;    ///< pixels of the picture a cell is wide
@@ -63,7 +63,7 @@ EdgePreview previewOf(const Coverage& coverage);
 /// The plain shape around a box.
 Curve shapeAround(const Box& box, const PlainShape& shape);
 
-/// The same shape told by its size.
+/// The same shape, given by its size.
 PlainShape withOwnSize(const Box& box, const PlainShape& shape);
 
 /// The level line of a preview as it is, in mm of the design: with the same loops as findEdge gives, but not

@@ -21,7 +21,7 @@ std::vector<FitOptions> fitsFor(std::span<const FoundLine> lines, double pixel, 
             all.push_back(*seen.back());
     }
     std::sort(all.begin(), all.end());
-    const double usual = all.empty() ? 0 : all[all.size() / 2]; // for those too short to tell
+    const double usual = all.empty() ? 0 : all[all.size() / 2]; // for those too short to show it
     std::vector<FitOptions> fits;
     fits.reserve(lines.size());
     for (std::size_t i = 0; i < lines.size(); ++i) {

@@ -89,7 +89,7 @@ private:
     }
 
     std::uint8_t partAt(int x, int y, bool isSubject) {
-        constexpr float leastContrast = 10; // levels; less tells nothing
+        constexpr float leastContrast = 10; // levels; less shows nothing
         Sides sides = sidesAround(x, y, band_.far);
         const std::uint8_t unknown = isSubject ? 255 : 0;
         if (sides.backdropCount == 0)

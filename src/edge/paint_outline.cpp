@@ -117,7 +117,7 @@ private:
     std::vector<std::vector<Region>> parts_; // by how often they were united
 };
 
-/// Sets of boxes that hang together, told by one number a set. O(n log n + pairs that meet along x).
+/// Sets of boxes that hang together, identified by one number for each. O(n log n + pairs that meet along x).
 std::vector<std::size_t> setsOf(const std::vector<Box>& boxes) {
     std::vector<std::size_t> set(boxes.size()), order(boxes.size());
     std::iota(set.begin(), set.end(), std::size_t{0});

@@ -32,7 +32,7 @@ EdgeLoop withSmooth(const EdgeLoop& line, const std::set<std::size_t>& nodes);
 EdgeLoop straightened(const EdgeLoop& line, std::size_t a, std::size_t b);
 EdgeLoop spanned(const EdgeLoop& line, std::size_t a, std::size_t b);
 
-/// The shorter way between the ends of a drawn path, drawn anew: its ends are put on the line, what is
+/// The shorter way between the ends of a drawn path, redrawn: its ends are put on the line, what is
 /// between is fitted within the tolerance. REQUIRES: two points or more.
 EdgeLoop redrawn(const EdgeLoop& line, std::span<const Point> drawn, double tolerance);
 

@@ -12,7 +12,7 @@ namespace hasami {
 namespace {
 
 constexpr double mostChange = 0.02;      // of the artwork's longer side
-constexpr std::size_t placesBeneath = 8; // that tell the course of the line as found
+constexpr std::size_t placesBeneath = 8; // that describe the course of the line as found
 
 Affine fromParts(const Box& artwork) {
     const double whole = std::max({artwork.width(), artwork.height(), 1e-9});

@@ -65,8 +65,9 @@ json describePage(const Asset& asset, const Picture& picture) {
         isMasked = isMasked || item.isMasked || item.opacity < 1 - pageTolerance;
     }
     const Profile profile = startProfile();
-    const Item item{asset.sha256, asset.name, 1, 1, {{0, 0}, page.paint.width, page.paint.height},
-                    true,         page.number};
+    const Item item{asset.name, 1,
+                    1,          {{0, 0}, page.paint.width, page.paint.height},
+                    {},         FilePage{{asset.sha256, page.number}}};
     json lines = json::object();
     for (const CutLine& line : broughtLines(item, page.paint, profile, true).lines) {
         json& count = lines[std::string(kindName(line.kind))];

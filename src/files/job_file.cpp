@@ -1,6 +1,7 @@
 #include "files/job_file.h"
 
 #include "base/error.h"
+#include "base/translation.h"
 #include "files/file_name.h"
 #include "files/read_file.h"
 #include "files/safe_write.h"
@@ -31,24 +32,26 @@ std::string megabytes(std::size_t bytes) {
 /// entries, and every check of a job's values.
 void requireReadable(const std::filesystem::path& path, const Job& job, const std::string& json,
                      std::size_t previewBytes) {
-    const auto refuse = [&](const std::string& why) {
-        throw OutputError(fileName(path) + " is not saved, since it could not be opened again: " + why);
+    const auto fail = [&](const std::string& why) {
+        throw OutputError(
+            sentence("%1 is not saved, since it could not be opened again: %2", fileName(path), why));
     };
     if (json.size() > mostJsonBytes)
-        refuse("its designs and pieces take " + megabytes(json.size()) + ", more than " +
-               megabytes(mostJsonBytes));
+        fail(sentence("its designs and pieces take %1, more than %2", megabytes(json.size()),
+                      megabytes(mostJsonBytes)));
     std::size_t all = json.size() + previewBytes;
     for (const auto& [sha256, asset] : *job.assets)
         all += asset->bytes.size();
     constexpr std::size_t headings = std::size_t{1} << 20; // the ZIP's own, at most
     if (all > std::min(mostUnpackedBytes, mostFileBytes) - headings)
-        refuse("its artwork takes " + megabytes(all) + ", more than " + megabytes(mostFileBytes - headings));
+        fail(sentence("its artwork takes %1, more than %2", megabytes(all),
+                      megabytes(mostFileBytes - headings)));
     if (job.assets->size() + 2 > std::size_t(mostEntries))
-        refuse("it holds more than " + std::to_string(mostEntries) + " artworks");
+        fail(sentence("it holds more than %1 artworks", std::to_string(mostEntries)));
     try {
         jobFromJson(json, job.assets);
     } catch (const InputError& error) {
-        refuse(error.what());
+        fail(error.what());
     }
 }
 
@@ -74,7 +77,7 @@ void addEntry(zip_t* archive, const std::string& name, const void* bytes, std::s
     const zip_int64_t index = source ? zip_file_add(archive, name.c_str(), source, ZIP_FL_ENC_UTF_8) : -1;
     if (index < 0) {
         zip_source_free(source);
-        throw OutputError("the job can't be packed: " + textOf(archive));
+        throw OutputError(sentence("the job can't be packed: %1", textOf(archive)));
     }
     constexpr zip_uint16_t date = (40 << 9) | (1 << 5) | 1; // 1 January 2020, as MS-DOS writes it
     zip_set_file_compression(archive, zip_uint64_t(index), method, 0);
@@ -88,7 +91,7 @@ std::string pack(const Job& job, const std::string& json, std::string_view previ
     zip_error_t error{};
     zip_t* archive = zip_open_from_source(packed.get(), ZIP_TRUNCATE, &error);
     if (!archive)
-        throw OutputError(std::string("the job can't be packed: ") + zip_error_strerror(&error));
+        throw OutputError(sentence("the job can't be packed: %1", zip_error_strerror(&error)));
     Archive open(archive);
     addEntry(archive, "job.json", json.data(), json.size(), ZIP_CM_DEFLATE);
     if (!previewPng.empty())
@@ -97,7 +100,7 @@ std::string pack(const Job& job, const std::string& json, std::string_view previ
         addEntry(archive, std::string(assetFolder) + sha256, asset->bytes.data(), asset->bytes.size(),
                  ZIP_CM_STORE);
     if (zip_close(archive) != 0)
-        throw OutputError("the job can't be packed: " + textOf(archive));
+        throw OutputError(sentence("the job can't be packed: %1", textOf(archive)));
     static_cast<void>(open.release());
 
     std::string bytes;
@@ -108,7 +111,7 @@ std::string pack(const Job& job, const std::string& json, std::string_view previ
     const zip_int64_t read = zip_source_read(packed.get(), bytes.data(), bytes.size());
     zip_source_close(packed.get());
     if (read != zip_int64_t(bytes.size()))
-        throw OutputError("the job can't be packed");
+        throw OutputError(translated("the job can't be packed"));
     return bytes;
 }
 
@@ -121,13 +124,14 @@ public:
         zip_t* archive = source ? zip_open_from_source(source, ZIP_RDONLY | ZIP_CHECKCONS, &error) : nullptr;
         if (!archive) {
             zip_source_free(source);
-            throw InputError(bytes.size() >= 2 && bytes[0] == std::byte{'P'} && bytes[1] == std::byte{'K'}
-                                 ? "it is damaged"
-                                 : "it is not a Hasami job");
+            throw InputError(
+                translated(bytes.size() >= 2 && bytes[0] == std::byte{'P'} && bytes[1] == std::byte{'K'}
+                               ? N_("it is damaged")
+                               : N_("it is not a Hasami job")));
         }
         archive_.reset(archive);
         if (zip_get_num_entries(archive, 0) > mostEntries)
-            throw InputError("it holds more than " + std::to_string(mostEntries) + " files");
+            throw InputError(sentence("it holds more than %1 files", std::to_string(mostEntries)));
     }
 
     std::vector<std::string> names() const {
@@ -142,9 +146,9 @@ public:
     std::vector<std::byte> read(const std::string& name, std::size_t mostBytes) {
         zip_stat_t about;
         if (zip_stat(archive_.get(), name.c_str(), 0, &about) != 0 || !(about.valid & ZIP_STAT_SIZE))
-            throw InputError("it is not a Hasami job: " + name + " is not in it");
+            throw InputError(sentence("it is not a Hasami job: %1 is not in it", name));
         if (about.size > mostBytes || about.size > mostUnpackedBytes - unpacked_)
-            throw InputError("it unpacks to more than Hasami opens");
+            throw InputError(translated("it unpacks to more than Hasami opens"));
         unpacked_ += about.size;
         std::vector<std::byte> bytes(about.size);
         zip_file_t* file = zip_fopen(archive_.get(), name.c_str(), 0);
@@ -155,7 +159,7 @@ public:
         if (file)
             zip_fclose(file);
         if (!whole)
-            throw InputError("it is damaged: " + name + " can't be read");
+            throw InputError(sentence("it is damaged: %1 can't be read", name));
         return bytes;
     }
 
@@ -176,7 +180,7 @@ Job unpack(std::span<const std::byte> bytes) {
         const std::string sha256 = entry.substr(assetFolder.size());
         auto assetBytes = in.read(entry, mostUnpackedBytes);
         if (sha256Of(assetBytes) != sha256)
-            throw InputError("it is damaged: a picture in it has changed");
+            throw InputError(translated("it is damaged: a picture in it has changed"));
         const auto name = names.find(sha256);
         assets[sha256] = std::make_shared<const Asset>(
             Asset{sha256, name == names.end() ? sha256 : name->second, std::move(assetBytes)});
@@ -198,7 +202,7 @@ Job openJob(const std::filesystem::path& path) {
     try {
         return unpack(bytes);
     } catch (const InputError& error) {
-        throw InputError(fileName(path) + " can't be opened: " + error.what());
+        throw InputError(sentence("%1 can't be opened: %2", fileName(path), error.what()));
     }
 }
 

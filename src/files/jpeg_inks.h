@@ -8,7 +8,7 @@
 namespace hasami {
 
 /// The inks of a CMYK JPEG picture, 8 bits each, as one sees it (turned as the file says): what Qt, which
-/// turns them into red, green and blue, does not tell. Nothing if they can't be decoded. By libjpeg.
+/// turns them into red, green and blue, does not give. Nothing if they can't be decoded. By libjpeg.
 std::optional<FineColours> readJpegInks(std::span<const std::byte> bytes, const JpegCoding& coding);
 
 } // namespace hasami

@@ -1,6 +1,7 @@
 #include "files/outputs.h"
 
 #include "base/error.h"
+#include "base/translation.h"
 #include "files/cut_svg.h"
 #include "files/file_name.h"
 #include "files/hpgl.h"
@@ -23,7 +24,7 @@ std::string cutText(const std::filesystem::path& path, const Job& job, const Mad
         return cutSvg(job, made, sheet);
     if (endingOf(path) == ".plt")
         return cutHpgl(job, made, sheet);
-    throw OutputError(fileName(path) + " can't be written: a cut file ends in .svg or .plt");
+    throw OutputError(sentence("%1 can't be written: a cut file ends in .svg or .plt", fileName(path)));
 }
 
 } // namespace
@@ -31,7 +32,7 @@ std::string cutText(const std::filesystem::path& path, const Job& job, const Mad
 Output printOutput(const std::filesystem::path& path, const Job& job, const Made& made,
                    const PictureSource& pictures, const PrintOptions& options, std::stop_token stop) {
     if (endingOf(path) != ".pdf")
-        throw OutputError(fileName(path) + " can't be written: a print file ends in .pdf");
+        throw OutputError(sentence("%1 can't be written: a print file ends in .pdf", fileName(path)));
     return {path, printPdf(job, made, pictures, options, std::move(stop))};
 }
 

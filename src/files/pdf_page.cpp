@@ -1,6 +1,7 @@
 #include "files/pdf_page.h"
 
 #include "base/error.h"
+#include "base/translation.h"
 
 #include <algorithm>
 #include <map>
@@ -119,7 +120,7 @@ PdfPage::PdfPage(std::shared_ptr<const std::string> pdf, int page)
     file_->processMemoryFile("artwork", bytes_->data(), bytes_->size());
     const auto& pages = file_->getAllPages();
     if (page < 1 || std::size_t(page) > pages.size())
-        throw InputError("the artwork has no page " + std::to_string(page));
+        throw InputError(sentence("the artwork has no page %1", std::to_string(page)));
     page_ = pages[std::size_t(page) - 1];
     auto media = inherited(page_, "/MediaBox"), crop = inherited(page_, "/CropBox");
     if (!media.isRectangle())

@@ -28,28 +28,28 @@ namespace {
 
 void check(const Asset& asset, const PngHeader& header) {
     if (header.width == 0 || header.height == 0)
-        refuse(asset, "is a PNG file without a picture in it");
+        refuse(asset, "%1 is a PNG file without a picture in it");
     checkSize(asset.name, header.width, header.height);
     if (!header.isWhole)
-        refuse(asset, "is cut short: the end of the picture is missing");
+        refuse(asset, "%1 is cut short: the end of the picture is missing");
     if (!header.isIntact)
-        refuse(asset, "is a damaged PNG picture");
+        refuse(asset, "%1 is a damaged PNG picture");
 }
 
 void check(const Asset& asset, const JpegHeader& header) {
     if (header.width == 0 || header.height == 0)
-        refuse(asset, "is a JPEG file without a picture that can be read");
+        refuse(asset, "%1 is a JPEG file without a picture that can be read");
     checkSize(asset.name, header.width, header.height);
     if (!header.isWhole)
-        refuse(asset, "is cut short: the end of the picture is missing");
+        refuse(asset, "%1 is cut short: the end of the picture is missing");
     if (header.components != 1 && header.components != 3 && header.components != 4)
-        refuse(asset, "is a JPEG picture of a kind that can't be read");
+        refuse(asset, "%1 is a JPEG picture of a kind that can't be read");
 }
 
 void check(const Asset& asset, const GifHeader& header) {
     checkSize(asset.name, header.width, header.height);
     if (!header.isWhole)
-        refuse(asset, "is cut short: the end of the picture is missing");
+        refuse(asset, "%1 is cut short: the end of the picture is missing");
 }
 
 QByteArray bytesOf(const Asset& asset) {
@@ -98,7 +98,7 @@ QImage decode(const Asset& asset, const char* format, const std::stop_token& sto
     QImage image = reader.read();
     throwIfStopped(stop);
     if (image.isNull())
-        refuse(asset, "is a damaged " + QString(format).toUpper().toStdString() + " picture");
+        refuse(asset, "%1 is a damaged %2 picture", QString(format).toUpper().toStdString());
     return image;
 }
 
@@ -136,7 +136,7 @@ void takeFine(Picture& picture, const QImage& image) {
 Picture checked(const Asset& asset, Picture picture) {
     const auto cells = picture.pixels.cells();
     if (std::none_of(cells.begin(), cells.end(), [](Rgba pixel) { return pixel.coverage > 0; }))
-        refuse(asset, "shows nothing: every pixel of it is transparent");
+        refuse(asset, "%1 shows nothing: every pixel of it is transparent");
     return picture;
 }
 
@@ -176,29 +176,30 @@ Picture readJpeg(const Asset& asset, const JpegHeader& header, const std::stop_t
 Picture readPicture(const Asset& asset, const PictureWish& wish, const std::stop_token& stop) {
     throwIfStopped(stop);
     if (asset.bytes.empty())
-        refuse(asset, "is empty");
+        refuse(asset, "%1 is empty");
     const FileKind kind = kindOf(asset.bytes);
     if (isVector(kind))
         return readVector(asset, kind, wish, stop);
     if (kind == FileKind::tiff)
         return checked(asset, askReaderForPicture(asset, "tiff", wish.page, bytesOf(asset), stop));
     if (wish.page != 1)
-        refuse(asset, "has no page " + std::to_string(wish.page) + ": it is one picture");
+        refuse(asset, "%1 has no page %2: it is one picture", std::to_string(wish.page));
     switch (kind) {
     case FileKind::png:
         return readPng(asset, *readPngHeader(asset.bytes), stop);
     case FileKind::jpeg:
         if (const auto jpeg = readJpegHeader(asset.bytes))
             return readJpeg(asset, *jpeg, stop);
-        refuse(asset, "is a JPEG file without a picture that can be read");
+        refuse(asset, "%1 is a JPEG file without a picture that can be read");
     case FileKind::webp:
         return checked(asset, askReaderForPicture(asset, "webp", 1, bytesOf(asset), stop));
     case FileKind::gif:
         check(asset, readGifHeader(asset.bytes));
         return checked(asset, askReaderForPicture(asset, "gif", 1, bytesOf(asset), stop));
     default:
-        refuse(asset,
-               "is no artwork that Hasami reads: PNG, JPEG, TIFF, WebP, GIF, SVG, PDF, EPS or PostScript");
+        refuse(
+            asset,
+            "%1 is not artwork that Hasami reads: PNG, JPEG, TIFF, WebP, GIF, SVG, PDF, EPS or PostScript");
     }
 }
 

@@ -170,7 +170,7 @@ private:
     }
 
     /// A special ink on its layer. It comes behind the colours, also where it is printed under them (which
-    /// its name and the profile's order tell): colours that came later would leave a gap in its plate.
+    /// its name and the profile's order say): colours that came later would leave a gap in its plate.
     void addInk(const Sheet& sheet, const Ink& ink, PdfContent& content,
                 std::vector<PdfDocument::Resource>& resources) {
         const std::string title = titleOf(ink.kind);
@@ -317,9 +317,9 @@ private:
 
     /// Each picture once; a page of vector art once for each set of cut lines taken out of its print.
     const PictureObject& pictureFor(const Item& item, const std::set<std::string>& leftOut) {
-        const Asset& asset = *job_.assets->at(item.asset);
-        const PictureWish wish{item.page, item.isVector ? leftOut : std::set<std::string>()};
-        const std::pair key(item.asset, wish);
+        const Asset& asset = *job_.assets->at(item.file().asset);
+        const PictureWish wish{item.file().page, item.isVector() ? leftOut : std::set<std::string>()};
+        const std::pair key(item.file().asset, wish);
         const auto found = pictureObjects_.find(key);
         if (found != pictureObjects_.end())
             return found->second;
@@ -327,7 +327,7 @@ private:
         const std::string name = "/Picture" + std::to_string(pictureObjects_.size() + 1);
         PictureObject made{name, {}, topUp};
         if (picture->page) {
-            const auto page = pdf_.addPageOf(std::make_unique<PdfPage>(picture->page->pdf, item.page));
+            const auto page = pdf_.addPageOf(std::make_unique<PdfPage>(picture->page->pdf, item.file().page));
             made.object = page.form;
             made.toUnitSquare = page.toUnitSquare;
         } else if (picture->jpeg) {

@@ -1,6 +1,7 @@
 #include "files/read_file.h"
 
 #include "base/error.h"
+#include "base/translation.h"
 #include "files/file_name.h"
 
 #include <QCryptographicHash>
@@ -10,18 +11,20 @@
 namespace hasami {
 
 std::vector<std::byte> readFile(const std::filesystem::path& path, std::size_t mostBytes) {
-    const auto refuse = [&](const std::string& why) { throw InputError(fileName(path) + " " + why); };
+    const auto refuse = [&](const char* english, const std::string& value = {}) {
+        throw InputError(sentence(english, fileName(path), value));
+    };
     const QFileInfo info(toQString(path));
     if (info.exists() && !info.isFile())
-        refuse("can't be read: it is not a file");
+        refuse("%1 can't be read: it is not a file");
     QFile file(toQString(path));
     if (!file.open(QIODevice::ReadOnly))
-        refuse("can't be read: " + file.errorString().toStdString());
+        refuse("%1 can't be read: %2", file.errorString().toStdString());
     if (file.size() > qint64(mostBytes))
-        refuse("is larger than " + std::to_string(mostBytes >> 20) + " MB, the most that Hasami opens");
+        refuse("%1 is larger than %2 MB, the most that Hasami opens", std::to_string(mostBytes >> 20));
     std::vector<std::byte> bytes(static_cast<std::size_t>(file.size()));
     if (file.read(reinterpret_cast<char*>(bytes.data()), file.size()) != file.size())
-        refuse("can't be read to its end: " + file.errorString().toStdString());
+        refuse("%1 can't be read to its end: %2", file.errorString().toStdString());
     return bytes;
 }
 
@@ -30,10 +33,6 @@ std::string sha256Of(std::span<const std::byte> bytes) {
     QCryptographicHash hash(QCryptographicHash::Sha256);
     hash.addData(view);
     return hash.result().toHex().toStdString();
-}
-
-void refuse(const Asset& asset, const std::string& why) {
-    throw InputError(asset.name + " " + why);
 }
 
 std::shared_ptr<const Asset> readAsset(const std::filesystem::path& path) {

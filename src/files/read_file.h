@@ -1,6 +1,8 @@
 #pragma once
 
 #include "artwork/artwork.h"
+#include "base/error.h"
+#include "base/translation.h"
 
 #include <cstddef>
 #include <filesystem>
@@ -17,8 +19,11 @@ std::vector<std::byte> readFile(const std::filesystem::path& path, std::size_t m
 /// 64 lower-case hexadecimal digits.
 std::string sha256Of(std::span<const std::byte> bytes);
 
-/// Throws InputError: the asset's name, and why it can't be used.
-[[noreturn]] void refuse(const Asset& asset, const std::string& why);
+/// Throws InputError: an English sentence with "%1" for the asset's name, "%2" and on for `values`.
+template <typename... Values>
+[[noreturn]] void refuse(const Asset& asset, const char* english, const Values&... values) {
+    throw InputError(sentence(english, asset.name, values...));
+}
 
 /// An artwork file as it is, up to 512 MB. Throws InputError.
 std::shared_ptr<const Asset> readAsset(const std::filesystem::path& path);

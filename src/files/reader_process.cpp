@@ -1,5 +1,6 @@
 #include "files/reader_process.h"
 
+#include "artwork/refusal_text.h"
 #include "artwork/shared_picture.h"
 #include "base/error.h"
 #include "files/file_name.h"
@@ -66,24 +67,28 @@ QByteArray answerOf(const Asset& asset, const QStringList& question, const QByte
                     const std::stop_token& stop, const std::function<void()>& inChild = {}) {
     const QString reader = readerPath();
     if (reader.isEmpty())
-        refuse(asset, "can't be read: the program hasami-reader is missing beside Hasami");
+        refuse(asset, "%1 can't be read: the program hasami-reader is missing beside Hasami");
     QProcess process;
     process.setProcessEnvironment(environment());
     if (inChild)
         process.setChildProcessModifier(inChild);
     process.start(reader, question);
     if (!process.waitForStarted(10'000))
-        refuse(asset, "can't be read: hasami-reader can't be started");
+        refuse(asset, "%1 can't be read: hasami-reader can't be started");
     process.write(input);
     process.closeWriteChannel();
     if (!waitFor(process, seconds, stop))
-        refuse(asset, "takes longer than " + std::to_string(seconds) +
-                          " seconds to read: make it simpler, or export it again");
+        refuse(asset, "%1 takes longer than %2 seconds to read: make it simpler, or export it again",
+               std::to_string(seconds));
     if (process.exitStatus() != QProcess::NormalExit)
-        refuse(asset, "is too damaged or too large to be read");
+        refuse(asset, "%1 is too damaged or too large to be read");
     if (process.exitCode() != 0) {
-        const std::string why = process.readAllStandardError().trimmed().toStdString();
-        refuse(asset, why.empty() || process.exitCode() != 3 ? "is too damaged to be read" : why);
+        const QStringList why =
+            QString::fromUtf8(process.readAllStandardError().trimmed()).split(refusalSeparator);
+        if (why.front().isEmpty() || process.exitCode() != 3)
+            refuse(asset, "%1 is too damaged to be read");
+        refuse(asset, why.front().toStdString().c_str(), why.value(1).toStdString(),
+               why.value(2).toStdString());
     }
     return process.readAllStandardOutput();
 }

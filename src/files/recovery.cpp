@@ -1,6 +1,7 @@
 #include "files/recovery.h"
 
 #include "base/error.h"
+#include "base/translation.h"
 #include "files/read_file.h"
 #include "files/safe_write.h"
 #include "job/job_json.h"
@@ -35,14 +36,14 @@ void keepForRecovery(const std::filesystem::path& folder, const Job& given, cons
     std::error_code failure;
     std::filesystem::create_directories(folder / "assets", failure);
     if (failure)
-        throw OutputError("the recovery copy can't be written: " + failure.message());
+        throw OutputError(sentence("the recovery copy can't be written: %1", failure.message()));
     for (const auto& [sha256, asset] : *job.assets)
         if (!std::filesystem::exists(folder / "assets" / sha256))
             writeSafely(folder / "assets" / sha256,
                         {reinterpret_cast<const char*>(asset->bytes.data()), asset->bytes.size()});
     const std::string json = jobToJson(job);
     if (json.size() > mostKeptBytes)
-        throw OutputError("the job is larger than what can be read again");
+        throw OutputError(translated("the job is larger than what can be read again"));
     writeSafely(folder / "path", jobPath);
     writeSafely(folder / "job.json", json); // last: it stands for a whole copy
 }
@@ -53,7 +54,7 @@ Recovered readRecovery(const std::filesystem::path& folder) {
     for (const auto& [sha256, name] : assetNamesFromJson(textOf(json))) {
         auto bytes = readFile(folder / "assets" / sha256, mostAssetBytes);
         if (sha256Of(bytes) != sha256)
-            throw InputError("the recovery copy is damaged: a picture in it has changed");
+            throw InputError(translated("the recovery copy is damaged: a picture in it has changed"));
         assets[sha256] = std::make_shared<const Asset>(Asset{sha256, name, std::move(bytes)});
     }
     const auto path = readFile(folder / "path", std::size_t{1} << 16);

@@ -1,6 +1,7 @@
 #include "files/safe_write.h"
 
 #include "base/error.h"
+#include "base/translation.h"
 #include "files/file_name.h"
 
 #include <QSaveFile>
@@ -17,7 +18,7 @@ namespace hasami {
 namespace {
 
 [[noreturn]] void fail(const std::filesystem::path& path, const QString& why) {
-    throw OutputError(fileName(path) + " can't be written: " + why.toStdString());
+    throw OutputError(sentence("%1 can't be written: %2", fileName(path), why.toStdString()));
 }
 
 /// The rename is on disk only once the folder is. Some file systems can't sync folders: the file is whole

@@ -30,11 +30,11 @@ QByteArray fromGhostscript(const Asset& asset, const QByteArray& bytes, const QS
                            const std::stop_token& stop) {
     const QString ghostscript = QStandardPaths::findExecutable("gs");
     if (ghostscript.isEmpty())
-        refuse(asset, "can't be read: Ghostscript is not installed");
+        refuse(asset, "%1 can't be read: Ghostscript is not installed");
     const QTemporaryDir folder;
     QFile in(folder.filePath("in")), out(folder.filePath("out"));
     if (!in.open(QIODevice::WriteOnly) || in.write(bytes) != bytes.size() || !in.flush())
-        refuse(asset, "can't be read: " + in.errorString().toStdString());
+        refuse(asset, "%1 can't be read: %2", in.errorString().toStdString());
     in.close();
     constexpr int mostSeconds = 30;
     askReader(asset,
@@ -54,7 +54,7 @@ QByteArray postScriptToPdf(const Asset& asset, const QByteArray& bytes, const st
                          "-dAutoFilterColorImages=false", "-dColorImageFilter=/FlateEncode"},
                         stop);
     if (pdf.isEmpty())
-        refuse(asset, "is PostScript that draws nothing");
+        refuse(asset, "%1 is PostScript that draws nothing");
     return pdf;
 }
 
@@ -120,7 +120,7 @@ public:
         text_.remove_prefix(count);
         return bytes;
     }
-    [[noreturn]] void wrong() const { refuse(asset_, "is too damaged to be read"); }
+    [[noreturn]] void wrong() const { refuse(asset_, "%1 is too damaged to be read"); }
 
 private:
     const Asset& asset_;
@@ -138,11 +138,11 @@ void requireWritable(const Asset& asset, const std::string& pdf, int page) {
         document.setSuppressWarnings(true);
         document.processMemoryFile(asset.name.c_str(), pdf.data(), pdf.size());
         if (std::size_t(page) > document.getAllPages().size())
-            refuse(asset, "is a PDF file too damaged to be printed");
+            refuse(asset, "%1 is a PDF file too damaged to be printed");
     } catch (const InputError&) {
         throw;
     } catch (const std::exception&) {
-        refuse(asset, "is a PDF file too damaged to be printed");
+        refuse(asset, "%1 is a PDF file too damaged to be printed");
     }
 }
 
@@ -184,7 +184,7 @@ std::string withoutSpots(const Asset& asset, std::string pdf, const std::set<std
     try {
         return pdfWithoutSpots(pdf, leftOut);
     } catch (const std::exception&) {
-        refuse(asset, "is a PDF file too damaged to be printed");
+        refuse(asset, "%1 is a PDF file too damaged to be printed");
     }
 }
 
@@ -204,7 +204,7 @@ Picture readVector(const Asset& asset, FileKind kind, const PictureWish& wish, c
         pdf = askReader(asset, {"svg"}, bytes, stop);
         const qsizetype heading = qsizetype(std::strlen("scale ")), end = pdf.indexOf('\n');
         if (end < heading)
-            refuse(asset, "is too damaged to be read");
+            refuse(asset, "%1 is too damaged to be read");
         scale = pdf.mid(heading, end - heading);
         pdf.remove(0, end + 1);
     } else if (kind == FileKind::postScript)
@@ -212,14 +212,15 @@ Picture readVector(const Asset& asset, FileKind kind, const PictureWish& wish, c
     Picture picture =
         pictureOf(asset, withoutSpots(asset, pdf.toStdString(), wish.leftOut), wish.page, scale, stop);
     if (picture.page->paint.items.empty() && wish.leftOut.empty())
-        refuse(asset,
-               picture.pages > 1 ? "shows nothing on page " + std::to_string(wish.page) : "shows nothing");
+        refuse(asset, picture.pages > 1 ? N_("%1 shows nothing on page %2") : N_("%1 shows nothing"),
+               std::to_string(wish.page));
     if (wish.withInks && picture.page->paint.isCmyk)
         picture.fine = inksOf(asset, picture, stop);
     if (kind == FileKind::svg && hasFilters(bytes)) {
         auto about = std::make_shared<VectorPage>(*picture.page);
-        about->remarks.push_back("Filter effects of " + asset.name +
-                                 " are printed as pictures: everything else stays as sharp as drawn");
+        about->remarks.push_back(
+            sentence("Filter effects of %1 are printed as pictures: everything else stays as sharp as drawn",
+                     asset.name));
         picture.page = std::move(about);
     }
     return picture;

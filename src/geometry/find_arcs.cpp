@@ -126,7 +126,7 @@ private:
     /// As far both ways as the circle goes, and no farther: a greedy search overshoots where the path leaves
     /// the circle slowly, and begins late.
     ArcStretch extended(const ArcStretch& arc, std::size_t least) const {
-        // The inner part tells the circle.
+        // The inner part determines the circle.
         const std::size_t inset = (arc.last - arc.first) / 8;
         const auto inner = circleThrough(stretch(arc.first + inset, arc.last - inset));
         if (!inner)

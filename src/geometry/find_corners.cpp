@@ -16,8 +16,8 @@ constexpr double farWindowBegin = 3, farWindowEnd = 6;
 // a right angle between sides that bend with ten details' radius 0.84, straight ones all of it.
 constexpr double leastNearShare = 0.82;
 
-// Sides that come this close to running back along each other tell no tip from what little is seen of them
-// close by: it would be a needle. Straight sides, seen as a whole, do.
+// Sides that come this close to running back along each other say nothing about a tip from what little is
+// seen of them close by: it would be a needle. Straight sides, seen as a whole, do.
 constexpr double needleTurn = 150 * std::numbers::pi / 180;
 
 double turnBetween(Point in, Point out) {
@@ -77,7 +77,7 @@ std::vector<Corner> findCorners(const Course& course, double detail) {
     };
     std::vector<Candidate> candidates;
     if (course.length() < 4 * farWindowEnd * detail)
-        return {}; // too small to tell a corner from a round end
+        return {}; // too small to distinguish a corner from a round end
     for (std::size_t i = 0; i < course.size(); ++i) {
         const double s = course.lengthAt(i);
         const auto turnSeen = [&](double begin, double end) {

@@ -12,7 +12,7 @@ namespace hasami {
 namespace {
 
 constexpr double lengthOfStretch = 8;       // details
-constexpr std::size_t fewestOfStretch = 6;  // of a stretch that tells anything
+constexpr std::size_t fewestOfStretch = 6;  // of a stretch that shows anything
 constexpr std::size_t neighboursAround = 4; // stretches on either side, each half a length on
 constexpr double flat = 0.005;              // details
 constexpr double mostStretches = 0.8;

@@ -3,6 +3,7 @@
 #include "artwork/arrange.h"
 #include "artwork/picture.h"
 #include "base/error.h"
+#include "base/translation.h"
 #include "geometry/length_text.h"
 #include "sticker/brought_lines.h"
 
@@ -68,8 +69,12 @@ Point NewPicture::naturalSize() const {
 
 Design& addDesign(Job& job, const NewPicture& picture, std::optional<double> width) {
     const Point size = picture.naturalSize();
-    Item item{picture.asset->sha256,    picture.asset->name,        picture.pixelWidth, picture.pixelHeight,
-              {{0, 0}, size.x, size.y}, picture.vector.has_value(), picture.page};
+    Item item{picture.asset->name, picture.pixelWidth, picture.pixelHeight, {{0, 0}, size.x, size.y}};
+    const FileContent content{picture.asset->sha256, picture.page};
+    if (picture.vector)
+        item.content = FilePage{content};
+    else
+        item.content = FilePicture{content};
     const double least = std::min(item.place.width, item.place.height);
     const double most = std::max(item.place.width, item.place.height);
     double factor = 1;
@@ -83,8 +88,9 @@ Design& addDesign(Job& job, const NewPicture& picture, std::optional<double> wid
     item.place.width *= factor;
     item.place.height *= factor;
     if (least * factor < Limits::leastSize * (1 - 1e-9) || most * factor > Limits::mostSize * (1 + 1e-9))
-        throw InputError(picture.asset->name + " would be " + lengthText(item.place.width) + " x " +
-                         lengthText(item.place.height) + "; Hasami makes stickers from 1 mm to 10 m");
+        throw InputError(sentence("%1 would be %2 x %3; Hasami makes stickers from 1 mm to 10 m",
+                                  picture.asset->name, lengthText(item.place.width),
+                                  lengthText(item.place.height)));
     Design design;
     design.id = newId(job);
     design.name = withoutEnding(picture.asset->name);
@@ -162,8 +168,8 @@ void replaceArtwork(Job& job, std::string_view id, std::size_t number, const New
 void addItem(Job& job, std::string_view id, const NewPicture& picture) {
     Design& design = *job.find(id);
     if (design.artwork.items.size() >= Limits::mostItems)
-        throw InputError(design.name + " has " + std::to_string(Limits::mostItems) +
-                         " artworks, the most that a design holds");
+        throw InputError(sentence("%1 has %2 artworks, the most that a design holds", design.name,
+                                  std::to_string(Limits::mostItems)));
     Job other;
     Item item = addDesign(other, picture).artwork.items.front();
     const Box within = bounds(design.artwork);
@@ -250,7 +256,7 @@ Job withoutUnusedAssets(Job job) {
     std::set<std::string> used;
     for (const Design& design : std::as_const(job).designs)
         for (const Item& item : design.artwork.items)
-            used.insert(item.asset);
+            used.insert(item.file().asset);
     std::erase_if(job.assets.edit(), [&](const auto& entry) { return !used.contains(entry.first); });
     return job;
 }

@@ -63,7 +63,7 @@ using Assets = std::map<std::string, std::shared_ptr<const Asset>>;
 
 /// The document. A value that is copied in a few microseconds: undo, saving and background work all use
 /// copies, which share designs, assets and laid pieces until they change them. It holds what people decided,
-/// never what was worked out from it.
+/// never what was computed from it.
 struct Job {
     Profile profile = startProfile();
     SharedElements<Design> designs;
@@ -130,7 +130,7 @@ void restackItem(Design& design, std::size_t from, std::size_t to);
 /// Gives the design's plain shape to all designs that share it. REQUIRES: the design is in the job.
 void keepSharedShape(Job& job, std::string_view id);
 
-/// Lets another design have the same plain shape from now on, told by its size, or its own again. REQUIRES:
+/// Lets another design have the same plain shape from now on, given by its size, or its own again. REQUIRES:
 /// both are in the job.
 void shareShape(Job& job, std::string_view id, std::string_view with, bool isShared);
 

@@ -9,12 +9,12 @@ namespace hasami {
 
 /// The number of the job format that this version writes (docs/job-format.md). Older ones are read, newer
 /// refused.
-inline constexpr int jobFormat = 8;
+inline constexpr int jobFormat = 9;
 
 /// The text of job.json. Assets are named by their SHA-256 only.
 std::string jobToJson(const Job& job);
 
-/// The names of the asset files that job.json tells of, by their SHA-256. Throws InputError if it is not
+/// The names of the asset files that job.json names, by their SHA-256. Throws InputError if it is not
 /// JSON.
 std::map<std::string, std::string> assetNamesFromJson(std::string_view text);
 
@@ -22,5 +22,8 @@ std::map<std::string, std::string> assetNamesFromJson(std::string_view text);
 /// missing, out of its bounds, or refers to an asset that is not there, or if the format is newer than
 /// `jobFormat`.
 Job jobFromJson(std::string_view text, Assets assets);
+
+/// What job.json has to be like (JSON Schema, draft 7): docs/job-format.schema.json.
+std::string jobSchema();
 
 } // namespace hasami

@@ -44,7 +44,7 @@ Subpath reversedRun(const Subpath& run) {
     return back;
 }
 
-/// The place, or a node that lies all but there: no piece is left that is too short for a knife.
+/// The place, or a node that almost lies there: no piece is left that is too short for a knife.
 CurvePlace orNode(const Curve& curve, const CurvePlace& place) {
     constexpr double there = 0.02; // mm
     const Point at = pointAt(curve, place);

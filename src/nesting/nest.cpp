@@ -123,7 +123,7 @@ Nest Board::nestOf(const Start& start) const {
     return nest;
 }
 
-/// The layout that the problem tells as begun; nothing where it lacks a copy, or can't be so.
+/// The layout that the problem gives as begun; nothing where it lacks a copy, or can't be so.
 std::optional<Start> begunStart(const Ground& ground, const Start& rows) {
     const Problem& problem = ground.problem;
     if (problem.begun.empty())

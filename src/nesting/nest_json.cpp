@@ -1,6 +1,7 @@
 #include "nesting/nest_json.h"
 
 #include "base/json_reader.h"
+#include "base/translation.h"
 
 #include <cmath>
 #include <map>
@@ -18,7 +19,7 @@ constexpr double degree = std::numbers::pi / 180;
 Point pointFromJson(const JsonReader& in) {
     const auto parts = in.elements(2);
     if (parts.size() != 2)
-        in.refuse("must be two numbers: x and y");
+        in.refuse("%1 must be two numbers: x and y");
     return {parts[0].number(-Limits::mostCoordinate, Limits::mostCoordinate),
             parts[1].number(-Limits::mostCoordinate, Limits::mostCoordinate)};
 }
@@ -26,7 +27,7 @@ Point pointFromJson(const JsonReader& in) {
 Loop loopFromJson(const JsonReader& in) {
     const auto points = in.elements(Limits::mostPoints);
     if (points.size() < 3)
-        in.refuse("has fewer than three points");
+        in.refuse("%1 has fewer than three points");
     Loop loop;
     loop.reserve(points.size());
     for (const JsonReader& point : points)
@@ -47,14 +48,14 @@ auto ofPart(const std::string& id, Read read) {
 std::optional<std::vector<double>> rotationsFromJson(const JsonReader& in, const json& value) {
     if (value.is_string()) {
         if (in.text(20) != "any")
-            in.refuse("must be \"any\" or a list of degrees");
+            in.refuse("%1 must be \"any\" or a list of degrees");
         return {};
     }
     std::vector<double> turns;
     for (const JsonReader& turn : in.elements(Limits::mostRotations))
         turns.push_back(turn.number(-360'000, 360'000) * degree);
     if (turns.empty())
-        in.refuse("must not be empty");
+        in.refuse("%1 must not be empty");
     return turns;
 }
 
@@ -79,7 +80,7 @@ Part partFromJson(const JsonReader& in, const json& value) {
 int sheetFromJson(const JsonReader& in, const Media& media) {
     const int sheet = in.wholeNumber(0, Limits::mostSheets - 1);
     if (!media.length && sheet > 0)
-        in.refuse("must be 0: a roll has one sheet");
+        in.refuse("%1 must be 0: a roll has one sheet");
     return sheet;
 }
 
@@ -88,7 +89,7 @@ Pinned pinnedFromJson(const JsonReader& in, const Media& media,
     const std::string id = in.at("id").text(1000);
     const auto part = ids.find(id);
     if (part == ids.end())
-        in.at("id").refuse("is \"" + id + "\", which no part is called");
+        in.at("id").refuse("%1 is \"%2\", but no part has this name", id);
     Pinned pinned;
     pinned.part = part->second;
     pinned.sheet = in.has("sheet") ? sheetFromJson(in.at("sheet"), media) : 0;
@@ -102,14 +103,14 @@ Pinned pinnedFromJson(const JsonReader& in, const Media& media,
 
 void requireMillimetres(const JsonReader& in) {
     if (in.has("units") && in.at("units").text(20) != "mm")
-        in.at("units").refuse("must be \"mm\"");
+        in.at("units").refuse("%1 must be \"mm\"");
 }
 
 void requireRoom(const Problem& problem) {
     const double least = std::min(problem.media.width, problem.media.length.value_or(problem.media.width));
     if (problem.margin * 2 >= least)
-        throw InputError("the margin of " + std::to_string(int(problem.margin)) +
-                         " mm leaves nothing of the medium");
+        throw InputError(sentence("the margin of %1 mm leaves nothing of the medium",
+                                  std::to_string(int(problem.margin))));
 }
 
 } // namespace
@@ -135,11 +136,11 @@ Problem problemFromJson(std::string_view text) {
         problem.parts.push_back(partFromJson(parts[i], all.at("parts")[i]));
         const Part& part = problem.parts.back();
         if (!ids.emplace(part.id, i).second)
-            throw InputError("two parts are called \"" + part.id + "\"");
+            throw InputError(sentence("two parts are called \"%1\"", part.id));
         copies += part.copies;
         if (copies > Limits::mostCopies)
-            throw InputError(part.id + ": with it there are more than " + std::to_string(Limits::mostCopies) +
-                             " copies");
+            throw InputError(sentence("%1: with it there are more than %2 copies", part.id,
+                                      std::to_string(Limits::mostCopies)));
     }
     if (in.has("blocked"))
         for (const JsonReader& blocked : in.at("blocked").elements(Limits::mostParts))

@@ -1,74 +1,104 @@
 #include "profile/profile.h"
 
-#include "base/json_reader.h"
+#include "base/fields.h"
+#include "base/number_text.h"
+#include "base/translation.h"
 #include "profile_data.h"
 
 #include <algorithm>
+#include <cmath>
 #include <utility>
 
 namespace hasami {
 
-namespace {
-
-constexpr double widestStrip = 1000; // mm
-
+constexpr double widestStrip = 1000;     // mm
 constexpr std::size_t longestSpot = 127; // that PDF allows everywhere
 
-SpotColour spotFromJson(const JsonReader& json) {
-    SpotColour colour;
-    colour.name = json.at("spot").text(longestSpot);
-    if (colour.name.empty())
-        json.at("spot").refuse("must not be empty");
-    const auto tint = json.at("tint").elements(4);
-    if (tint.size() != 4)
-        json.at("tint").refuse("must be four numbers: cyan, magenta, yellow, black");
-    for (std::size_t i = 0; i < 4; ++i)
-        colour.tint[i] = tint[i].number(0, 1);
-    return colour;
-}
+/// How much of each ink: [cyan, magenta, yellow, black], 0 to 1.
+template <>
+struct Codec<std::array<double, 4>> {
+    static nlohmann::json write(const std::array<double, 4>& tint) { return tint; }
+    static std::array<double, 4> read(const JsonReader& in) {
+        const auto parts = in.elements(4);
+        if (parts.size() != 4)
+            in.refuse("%1 must be four numbers: cyan, magenta, yellow, black");
+        std::array<double, 4> tint{};
+        for (std::size_t i = 0; i < 4; ++i)
+            tint[i] = parts[i].number(0, 1);
+        return tint;
+    }
+    static nlohmann::json schema() { return fields::numbersSchema(4, 0, 1); }
+};
 
+template <>
+struct Fields<SpotColour> {
+    static constexpr auto list = std::make_tuple(field("spot", &SpotColour::name, AtMost{longestSpot}),
+                                                 field("tint", &SpotColour::tint, Anything{}));
+
+    static void complete(const SpotColour& colour, const JsonReader& in) {
+        if (colour.name.empty())
+            in.at("spot").refuse("%1 must not be empty");
+    }
+    static void describe(nlohmann::json& schema) { schema["properties"]["spot"]["minLength"] = 1; }
+};
+
+template <>
+struct Fields<Tool> {
+    static constexpr auto list =
+        std::make_tuple(field("holder", &Tool::holder, Within{1, 8}, Kept::sinceThen),
+                        field("speed", &Tool::speed, Within{1, 10'000}, Kept::sinceThen),
+                        field("force", &Tool::force, Within{1, 10'000}, Kept::unlessStart),
+                        field("passes", &Tool::passes, Within{1, 20}, Kept::unlessStart),
+                        field("bladeOffset", &Tool::bladeOffset, Within{0, 2}, Kept::unlessStart),
+                        field("overcut", &Tool::overcut, Within{0, 10}, Kept::unlessStart));
+};
+
+constexpr Named<MarkShape> markShapes[] = {{"dot", MarkShape::dot},
+                                           {"bracket", MarkShape::bracket},
+                                           {"cross", MarkShape::cross},
+                                           {"square", MarkShape::square}};
+
+template <>
+struct Fields<MarkScheme> {
+    static constexpr auto list =
+        std::make_tuple(field("shape", &MarkScheme::shape, OneOf(markShapes)),
+                        field("size", &MarkScheme::size, Within{0.5, 50}),
+                        field("distance", &MarkScheme::distance, Within{0, 200}),
+                        field("quiet", &MarkScheme::quiet, Within{0, 100}),
+                        field("lineWidth", &MarkScheme::lineWidth, Within{0.1, 10}, Kept::unlessStart),
+                        field("outlined", &MarkScheme::isOutlined, Anything{}, Kept::unlessStart),
+                        field("corners", &MarkScheme::corners, Within{0, 4}, Kept::unlessStart));
+
+    static void complete(const MarkScheme& marks, const JsonReader& in) {
+        if (marks.corners == 1 || marks.corners == 2)
+            in.at("corners").refuse("%1 must be 4, 3, or 0 for no marks");
+        const bool hasLines = marks.shape == MarkShape::bracket || marks.shape == MarkShape::cross ||
+                              (marks.shape == MarkShape::square && marks.isOutlined);
+        if (hasLines && marks.lineWidth * 2 > marks.size)
+            in.at("size").refuse("%1 must be at least twice the marks' line width");
+        if (marks.distance < leastDistance(marks))
+            in.at("distance")
+                .refuse("%1 must be at least %2 mm, so that the marks' quiet zones stay clear of the work",
+                        numberText(std::ceil(leastDistance(marks) * 100) / 100, 2));
+    }
+};
+
+template <>
+struct Fields<Cutter::Reach> {
+    static constexpr Within strip{0, widestStrip};
+    static constexpr auto list = std::make_tuple(field("leading", &Cutter::Reach::leading, strip),
+                                                 field("trailing", &Cutter::Reach::trailing, strip),
+                                                 field("sides", &Cutter::Reach::sides, strip));
+};
+
+namespace {
+
+/// Before there were holders, each kind of line had one of its own.
 Tool toolFromJson(const JsonReader& json, LineKind kind) {
     Tool tool;
-    tool.holder = json.has("holder") ? json.at("holder").wholeNumber(1, 8) : int(kind) + 1;
-    if (json.has("speed"))
-        tool.speed = json.at("speed").number(1, 10'000);
-    if (json.has("force"))
-        tool.force = json.at("force").number(1, 10'000);
-    if (json.has("passes"))
-        tool.passes = json.at("passes").wholeNumber(1, 20);
-    if (json.has("bladeOffset"))
-        tool.bladeOffset = json.at("bladeOffset").number(0, 2);
-    if (json.has("overcut"))
-        tool.overcut = json.at("overcut").number(0, 10);
+    tool.holder = int(kind) + 1;
+    fields::readInto(json, tool);
     return tool;
-}
-
-nlohmann::json toJson(const SpotColour& colour) {
-    return {{"spot", colour.name}, {"tint", colour.tint}};
-}
-
-nlohmann::json toJson(const SpotColour& colour, const Tool& tool) {
-    nlohmann::json json = toJson(colour);
-    json.update({{"speed", tool.speed}, {"holder", tool.holder}});
-    if (tool.force)
-        json["force"] = *tool.force;
-    if (tool.passes != 1)
-        json["passes"] = tool.passes;
-    if (tool.bladeOffset > 0)
-        json["bladeOffset"] = tool.bladeOffset;
-    if (tool.overcut > 0)
-        json["overcut"] = tool.overcut;
-    return json;
-}
-
-MarkScheme marksFromJson(const JsonReader& json) {
-    if (json.at("shape").text(20) != "dot")
-        json.at("shape").refuse("must be \"dot\"");
-    const MarkScheme marks{json.at("size").number(0.5, 50), json.at("distance").number(0, 200),
-                           json.at("quiet").number(0, 100)};
-    if (marks.distance < marks.size / 2 + marks.quiet)
-        json.at("distance").refuse("must be at least half the marks' size and their quiet zone together");
-    return marks;
 }
 
 void readLines(Profile& profile, const JsonReader& lines) {
@@ -76,7 +106,7 @@ void readLines(Profile& profile, const JsonReader& lines) {
         const std::string name(kindName(kind));
         const auto place = std::size_t(kind);
         if (kind == LineKind::kiss || lines.has(name)) {
-            profile.names.lines[place] = spotFromJson(lines.at(name));
+            profile.names.lines[place] = fromJson<SpotColour>(lines.at(name));
             profile.cutter.tools[place] = toolFromJson(lines.at(name), kind);
         } else {
             const Profile start = startProfile();
@@ -89,18 +119,18 @@ void readLines(Profile& profile, const JsonReader& lines) {
 void readInks(Profile& profile, const JsonReader& json) {
     const JsonReader inks = json.at("inks");
     for (const InkKind ink : inkKinds)
-        profile.names.inks[std::size_t(ink)] = spotFromJson(inks.at(inkName(ink)));
+        profile.names.inks[std::size_t(ink)] = fromJson<SpotColour>(inks.at(inkName(ink)));
     auto& inkOrder = profile.printer.inkOrder;
     const auto order = json.at("inkOrder").elements(inkKinds.size());
     if (order.size() != inkKinds.size())
-        json.at("inkOrder").refuse("must name each ink once");
+        json.at("inkOrder").refuse("%1 must name each ink once");
     for (std::size_t i = 0; i < order.size(); ++i) {
         const std::string name = order[i].text(20);
         const auto found =
             std::find_if(inkKinds.begin(), inkKinds.end(), [&](InkKind ink) { return inkName(ink) == name; });
         if (found == inkKinds.end() || std::find(inkOrder.begin(), inkOrder.begin() + std::ptrdiff_t(i),
                                                  *found) != inkOrder.begin() + std::ptrdiff_t(i))
-            order[i].refuse("must be \"white\", \"gloss\" or \"primer\", each once");
+            order[i].refuse("%1 must be \"white\", \"gloss\" or \"primer\", each once");
         inkOrder[i] = *found;
     }
 }
@@ -110,9 +140,9 @@ std::vector<std::pair<std::string, std::string>> spotNames(const Profile& profil
     std::vector<std::pair<std::string, std::string>> names;
     names.reserve(lineKinds.size() + inkKinds.size());
     for (const LineKind kind : lineKinds)
-        names.emplace_back(std::string(kindName(kind)) + " lines", profile.names.of(kind).name);
+        names.emplace_back(translated(englishNameOf(kind)), profile.names.of(kind).name);
     for (const InkKind ink : inkKinds)
-        names.emplace_back(inkName(ink), profile.names.of(ink).name);
+        names.emplace_back(translated(englishNameOf(ink)), profile.names.of(ink).name);
     return names;
 }
 
@@ -121,11 +151,29 @@ void requireOwnNames(const Profile& profile, const JsonReader& json) {
     for (std::size_t i = 0; i < names.size(); ++i)
         for (std::size_t j = 0; j < i; ++j)
             if (names[i].second == names[j].second)
-                json.refuse("has the name \"" + names[i].second + "\" for " + names[j].first + " and for " +
-                            names[i].first + ": give each its own");
+                json.refuse("%1 has the name \"%2\" twice, for %3 and for %4: give each its own",
+                            names[i].second, names[j].first, names[i].first);
 }
 
 } // namespace
+
+double inkReach(const MarkScheme& scheme) {
+    return scheme.shape == MarkShape::bracket ? scheme.lineWidth / 2 : scheme.size / 2;
+}
+
+double leastDistance(const MarkScheme& scheme) {
+    return inkReach(scheme) + scheme.quiet;
+}
+
+const char* englishNameOf(LineKind kind) {
+    constexpr std::array names{N_("Kiss cut"), N_("Crease"), N_("Perforated die cut"), N_("Die cut")};
+    return names[std::size_t(kind)];
+}
+
+const char* englishNameOf(InkKind ink) {
+    constexpr std::array names{N_("White ink"), N_("Gloss"), N_("Primer")};
+    return names[std::size_t(ink)];
+}
 
 std::string_view kindName(LineKind kind) {
     constexpr std::array names{"kiss", "crease", "perforated", "die"};
@@ -137,55 +185,75 @@ std::string_view inkName(InkKind ink) {
     return names[std::size_t(ink)];
 }
 
-Profile profileFromJson(const JsonReader& json) {
-    Profile profile;
-    profile.name = json.at("name").text(200);
-    const JsonReader reach = json.at("reach");
-    profile.cutter.reach = {reach.at("leading").number(0, widestStrip),
-                            reach.at("trailing").number(0, widestStrip),
-                            reach.at("sides").number(0, widestStrip)};
-    profile.marks = marksFromJson(json.at("marks"));
-    const JsonReader lines = json.at("lines");
-    readLines(profile, lines);
-    if (json.has("machineMakesTabs"))
-        profile.cutter.makesTabs = json.at("machineMakesTabs").flag();
-    if (json.has("inks")) {
-        readInks(profile, json);
-    } else {
-        const Profile start = startProfile();
-        profile.names.inks = start.names.inks;
-        profile.printer = start.printer;
+template <>
+struct Fields<Profile> {
+    static constexpr auto list =
+        std::make_tuple(field("name", &Profile::name, AtMost{200}),
+                        field(
+                            "reach", [](auto& p) -> auto& { return p.cutter.reach; }, Anything{}),
+                        field("marks", &Profile::marks, Anything{}),
+                        field(
+                            "machineMakesTabs", [](auto& p) -> auto& { return p.cutter.makesTabs; },
+                            Anything{}, Kept::sinceThen));
+
+    /// Lines and inks by their names.
+    static void write(nlohmann::json& about, const Profile& profile) {
+        for (const LineKind kind : lineKinds) {
+            auto& line = about["lines"][std::string(kindName(kind))] = hasami::toJson(profile.names.of(kind));
+            line.update(hasami::toJson(profile.cutter.tool(kind)));
+        }
+        for (const InkKind ink : inkKinds)
+            about["inks"][std::string(inkName(ink))] = hasami::toJson(profile.names.of(ink));
+        for (const InkKind ink : profile.printer.inkOrder)
+            about["inkOrder"].push_back(inkName(ink));
     }
-    if (lines.has("perforated") && json.has("inks")) // else no one has chosen all names
-        requireOwnNames(profile, json);
-    return profile;
+
+    static void complete(Profile& profile, const JsonReader& in) {
+        const JsonReader lines = in.at("lines");
+        readLines(profile, lines);
+        if (in.has("inks")) {
+            readInks(profile, in);
+        } else {
+            const Profile start = startProfile();
+            profile.names.inks = start.names.inks;
+            profile.printer = start.printer;
+        }
+        if (lines.has("perforated") && in.has("inks")) // else no one has chosen all names
+            requireOwnNames(profile, in);
+    }
+
+    static void describe(nlohmann::json& schema) {
+        nlohmann::json line = fields::schema<SpotColour>(), lines, inks, names = nlohmann::json::array();
+        line["properties"].update(fields::schema<Tool>()["properties"]);
+        for (const LineKind kind : lineKinds)
+            lines[std::string(kindName(kind))] = line;
+        for (const InkKind ink : inkKinds) {
+            inks[std::string(inkName(ink))] = fields::schema<SpotColour>();
+            names.push_back(inkName(ink));
+        }
+        schema["properties"].update(
+            {{"lines", {{"type", "object"}, {"required", {"kiss"}}, {"properties", lines}}},
+             {"inks", {{"type", "object"}, {"required", names}, {"properties", inks}}},
+             {"inkOrder",
+              {{"type", "array"},
+               {"minItems", inkKinds.size()},
+               {"maxItems", inkKinds.size()},
+               {"uniqueItems", true},
+               {"items", {{"enum", names}}}}}});
+        schema["required"].push_back("lines");
+    }
+};
+
+Profile profileFromJson(const JsonReader& json) {
+    return fromJson<Profile>(json);
 }
 
 nlohmann::json toJson(const Profile& profile) {
-    nlohmann::json lines;
-    for (const LineKind kind : lineKinds)
-        lines[std::string(kindName(kind))] = toJson(profile.names.of(kind), profile.cutter.tool(kind));
-    nlohmann::json inks, order = nlohmann::json::array();
-    for (const InkKind ink : inkKinds)
-        inks[std::string(inkName(ink))] = toJson(profile.names.of(ink));
-    for (const InkKind ink : profile.printer.inkOrder)
-        order.push_back(inkName(ink));
-    return {
-        {"name", profile.name},
-        {"reach",
-         {{"leading", profile.cutter.reach.leading},
-          {"trailing", profile.cutter.reach.trailing},
-          {"sides", profile.cutter.reach.sides}}},
-        {"marks",
-         {{"shape", "dot"},
-          {"size", profile.marks.size},
-          {"distance", profile.marks.distance},
-          {"quiet", profile.marks.quiet}}},
-        {"lines", std::move(lines)},
-        {"machineMakesTabs", profile.cutter.makesTabs},
-        {"inks", std::move(inks)},
-        {"inkOrder", std::move(order)},
-    };
+    return fields::written(profile);
+}
+
+nlohmann::json profileSchema() {
+    return fields::schema<Profile>();
 }
 
 Profile startProfile() {
@@ -217,11 +285,11 @@ std::vector<std::string> doubtsAboutNames(const Profile& profile) {
     std::vector<std::string> doubts;
     for (const auto& [what, name] : spotNames(profile))
         for (const auto& [usual, expected] : common)
-            if (name != expected && plainName(name) == plainName(expected)) {
-                std::string& doubt = doubts.emplace_back("\"");
-                doubt.append(name).append("\" is all but \"").append(expected);
-                doubt.append("\", which many printers' software expects: it takes the exact letters");
-            }
+            if (name != expected && plainName(name) == plainName(expected))
+                doubts.push_back(
+                    sentence("\"%1\" differs a little from \"%2\", the name that the software of many "
+                             "printers expects letter by letter",
+                             name, expected));
     return doubts;
 }
 

@@ -26,6 +26,9 @@ inline constexpr std::array lineKinds{LineKind::kiss, LineKind::crease, LineKind
 /// "kiss", "crease", "perforated", "die": as files name it.
 std::string_view kindName(LineKind kind);
 
+/// "Kiss cut": as people call it, in English and marked for translation.
+const char* englishNameOf(LineKind kind);
+
 /// Ink beside the colours, on a layer of its own.
 enum class InkKind {
     white,  ///< under the colours, on what is clear or coloured
@@ -38,6 +41,9 @@ inline constexpr std::array inkKinds{InkKind::white, InkKind::gloss, InkKind::pr
 /// "white", "gloss", "primer".
 std::string_view inkName(InkKind ink);
 
+/// "White ink", in English and marked for translation.
+const char* englishNameOf(InkKind ink);
+
 /// An exact, case-sensitive name for the printer's software, and the CMYK, 0 to 1, that programs without spot
 /// colours show in its place.
 struct SpotColour {
@@ -46,14 +52,32 @@ struct SpotColour {
     friend bool operator==(const SpotColour&, const SpotColour&) = default;
 };
 
-/// How registration marks stand around the work: filled dots at its four corners. Lengths in mm.
+/// What a registration mark looks like.
+enum class MarkShape {
+    dot,     ///< filled
+    bracket, ///< two arms along the frame that the marks stand on, which meet in the mark's centre
+    cross,
+    square, ///< filled or outlined
+};
+
+/// How registration marks stand around the work, at corners of a frame around it. Lengths in mm.
 struct MarkScheme {
-    double size = 0;     ///< diameter
+    double size = 0;     ///< diameter, side, or how long a bracket's or a cross's arms reach in all
     double distance = 0; ///< of a mark's centre outside the work's corner, along and across
-    double quiet = 0;    ///< nothing is printed this close to a mark's rim
+    double quiet = 0;    ///< nothing is printed this close to a mark's ink
+    MarkShape shape = MarkShape::dot;
+    double lineWidth = 1;    ///< of brackets, crosses and outlined squares
+    bool isOutlined = false; ///< of squares
+    int corners = 4;         ///< that have a mark: 4, 3 (all but the last one read), or 0: no marks
 
     friend bool operator==(const MarkScheme&, const MarkScheme&) = default;
 };
+
+/// How far a mark's ink reaches from its centre towards the work, mm.
+double inkReach(const MarkScheme& scheme);
+
+/// The least distance that keeps the quiet zones out of the work, mm.
+double leastDistance(const MarkScheme& scheme);
 
 /// How one kind of line is cut. Lengths in mm.
 struct Tool {
@@ -61,8 +85,9 @@ struct Tool {
     double speed = 300;          ///< mm a second
     std::optional<double> force; ///< g; not given: as it is set at the machine
     int passes = 1;              ///< along the whole line, one after the other
-    double bladeOffset = 0;      ///< how far a drag knife's tip trails its holder; 0: the machine sees to it
-    double overcut = 0;          ///< past the start of a closed line, so that its ends meet
+    double bladeOffset =
+        0;              ///< how far a drag knife's tip trails its holder; 0: the machine compensates for it
+    double overcut = 0; ///< past the start of a closed line, so that its ends meet
 
     friend bool operator==(const Tool&, const Tool&) = default;
 };
@@ -128,6 +153,9 @@ std::vector<std::string> doubtsAboutNames(const Profile& profile);
 std::string plainName(std::string_view name);
 
 nlohmann::json toJson(const Profile& profile);
+
+/// What JSON of a profile has to be like (JSON Schema, draft 7).
+nlohmann::json profileSchema();
 
 /// The profile that a new job starts with, and all that come with the program, from data/profiles/.
 Profile startProfile();

@@ -68,7 +68,7 @@ private:
 
     struct Crossing {
         Point place;
-        bool isExact = false; ///< told by area
+        bool isExact = false; ///< from the area
         bool isAlong = false; ///< the row or column runs along the edge rather than across
     };
 
@@ -89,7 +89,7 @@ private:
     }
 
     /// The edge's place along the row or column from the outside sample (0) to the inside one (1), from the
-    /// area it covers: where the samples go from nothing to all within a few cells, their sum tells it
+    /// area it covers: where the samples go from nothing to all within a few cells, their sum gives it
     /// exactly for a straight edge of any slope, which a straight line between two samples does not. Levels
     /// other than the middle one are as far from it as that line says.
     std::optional<double> placeByArea(int x, int y, int dx, int dy, double linear) const {

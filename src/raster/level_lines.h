@@ -15,7 +15,7 @@ namespace hasami {
 ///
 /// Marching squares with linear interpolation (W. Lorensen and H. Cline, "Marching Cubes", 1987, in the
 /// plane); where both diagonals could be joined, the mean of the four samples decides. Where the samples go
-/// from nothing to all within a few cells, the covered area tells the place instead, which is exact for a
+/// from nothing to all within a few cells, the covered area gives the place instead, which is exact for a
 /// straight edge: on a shape drawn with exact coverage the line at 127.5 is within 0.02 cells (root mean
 /// square) away from corners. One pass over the cells plus O(points).
 std::vector<Loop> levelLines(const Grid<std::uint8_t>& samples, double level,

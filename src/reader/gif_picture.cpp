@@ -1,6 +1,7 @@
 #include "reader/gif_picture.h"
 
 #include "base/error.h"
+#include "reader/refusal.h"
 
 #include <algorithm>
 #include <cstring>
@@ -13,7 +14,7 @@ namespace hasami {
 namespace {
 
 [[noreturn]] void refuseGif() {
-    throw InputError("is a damaged GIF picture");
+    refuse("%1 is a damaged GIF picture");
 }
 
 int readSome(GifFileType* file, GifByteType* to, int most) {
@@ -64,7 +65,7 @@ void readImage(GifFileType* file, int transparent, Grid<Rgba>& pixels) {
     const ColorMapObject* palette = image.ColorMap ? image.ColorMap : file->SColorMap;
     if (!palette || image.Width < 1 || image.Height < 1)
         refuseGif();
-    checkSize("", std::max(image.Width, pixels.width()), std::max(image.Height, pixels.height()));
+    checkSize(std::max(image.Width, pixels.width()), std::max(image.Height, pixels.height()));
     std::vector<GifPixelType> line(std::size_t(image.Width));
     for (const int row : rowsOf(image.Height, image.Interlace)) {
         if (DGifGetLine(file, line.data(), image.Width) != GIF_OK)
@@ -87,7 +88,7 @@ Picture readGif(std::span<const std::byte> bytes) {
     const std::unique_ptr<GifFileType, CloseGif> file(DGifOpen(&bytes, readSome, &error));
     if (!file)
         refuseGif();
-    checkSize("", file->SWidth, file->SHeight);
+    checkSize(file->SWidth, file->SHeight);
     Picture picture;
     picture.pixels = Grid<Rgba>(file->SWidth, file->SHeight);
     int transparent = NO_TRANSPARENT_COLOR;

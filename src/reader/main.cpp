@@ -10,6 +10,7 @@
 #include "reader/confinement.h"
 #include "reader/pdf_page.h"
 #include "reader/picture_answer.h"
+#include "reader/refusal.h"
 #include "reader/svg_to_pdf.h"
 
 #include <algorithm>
@@ -44,10 +45,10 @@ int run(int argc, char** argv) {
     const std::string_view what = argc > 1 ? argv[1] : "";
     const bool becomesAnother = what == "confined" && argc > 2;
     if (!confine(becomesAnother ? Confinement::program : Confinement::reader))
-        throw InputError("can't be read: this system does not let Hasami confine what reads it");
+        refuse("%1 can't be read: this system does not let Hasami confine what reads it");
     if (becomesAnother) {
         execv(argv[2], argv + 2);
-        throw InputError("can't be read: " + std::string(argv[2]) + " can't be started");
+        refuse("%1 can't be read: %2 can't be started", argv[2]);
     }
     if (what == "svg" && argc == 2) {
         const EnlargedPdf made = svgToPdf(standardInput());
@@ -86,10 +87,10 @@ int main(int argc, char** argv) {
         std::fputs(error.what(), stderr);
         return 3;
     } catch (const std::bad_alloc&) {
-        std::fputs("takes more memory than Hasami gives to one file", stderr);
+        std::fputs(N_("%1 takes more memory than Hasami gives to one file"), stderr);
         return 3;
     } catch (const std::exception&) {
-        std::fputs("can't be read", stderr);
+        std::fputs(N_("%1 is too damaged to be read"), stderr);
         return 3;
     }
 }

@@ -1,6 +1,7 @@
 #include "reader/page_picture.h"
 
 #include "base/error.h"
+#include "reader/refusal.h"
 
 #include <cairo.h>
 #include <memory>
@@ -31,10 +32,10 @@ PagePicture drawPage(std::span<const char> pdf, int page, int width, int height)
         poppler_document_new_from_bytes(bytes, nullptr, nullptr));
     g_bytes_unref(bytes);
     if (!document)
-        throw InputError("is a damaged PDF file");
+        refuse("%1 is a damaged PDF file");
     const std::unique_ptr<PopplerPage, Unref> drawn(poppler_document_get_page(document.get(), page - 1));
     if (!drawn)
-        throw InputError("has a damaged page " + std::to_string(page));
+        refuse("%1 has a damaged page: %2", std::to_string(page));
     double pageWidth = 0, pageHeight = 0;
     poppler_page_get_size(drawn.get(), &pageWidth, &pageHeight);
 
@@ -45,8 +46,7 @@ PagePicture drawPage(std::span<const char> pdf, int page, int width, int height)
     poppler_page_render_for_printing_with_options(drawn.get(), context.get(), POPPLER_PRINT_DOCUMENT);
     cairo_surface_flush(surface.get());
     if (cairo_status(context.get()) != CAIRO_STATUS_SUCCESS)
-        throw InputError("can't be drawn: " +
-                         std::string(cairo_status_to_string(cairo_status(context.get()))));
+        refuse("%1 can't be drawn: %2", cairo_status_to_string(cairo_status(context.get())));
 
     PagePicture picture{width, height,
                         std::vector<std::uint8_t>(std::size_t(width) * std::size_t(height) * 4)};

@@ -2,6 +2,7 @@
 
 #include "base/error.h"
 #include "reader/mask_path.h"
+#include "reader/refusal.h"
 #include "reader/state_colours.h"
 #include "reader/state_shapes.h"
 
@@ -226,7 +227,7 @@ private:
     static Grid<std::uint8_t> gridOf(int width, int height) {
         constexpr double mostPixels = 400e6;
         if (width < 1 || height < 1 || double(width) * height > mostPixels)
-            throw InputError("holds a picture of more than 400 million pixels");
+            refuse("%1 holds a picture of more than 400 million pixels");
         return {width, height};
     }
 
@@ -246,7 +247,7 @@ private:
         return coverage;
     }
 
-    /// `space`: of its colours, where the state does not tell.
+    /// `space`: of its colours, where the state does not say.
     void add(PaintItem::Kind kind, GfxState* state, Paint paint, PaintShape shape,
              GfxColorSpace* space = nullptr) {
         if (softMaskDepth_ > 0 || shape.path.empty() || isOutside(*state))
@@ -290,8 +291,7 @@ private:
         for (const Subpath& run : shape.path)
             pieces_ += run.segments.size() + 1;
         if (list_.items.size() >= mostItems || list_.clips.size() >= mostItems || pieces_ >= mostPieces)
-            throw InputError(
-                "paints more than Hasami can take in: a million areas, ten million pieces of lines");
+            refuse("%1 paints more than Hasami can take in: a million areas, ten million pieces of lines");
     }
 
     SplashColor paper_;

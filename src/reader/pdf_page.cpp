@@ -5,6 +5,7 @@
 #include "base/hexadecimal.h"
 #include "reader/page_picture.h"
 #include "reader/paint_device.h"
+#include "reader/refusal.h"
 
 #include <algorithm>
 #include <cmath>
@@ -25,17 +26,17 @@ constexpr double leastSide = 0.1, mostSide = 30'000; // mm
 
 void checkOpened(PDFDoc& document, int page) {
     if (!document.isOk())
-        throw InputError(document.getErrorCode() == errEncrypted
-                             ? "is locked with a password: save it without one"
-                             : "is a damaged PDF file");
+        refuse(document.getErrorCode() == errEncrypted
+                   ? N_("%1 is locked with a password: save it without one")
+                   : N_("%1 is a damaged PDF file"));
     const int count = document.getNumPages();
     if (count < 1)
-        throw InputError("is a PDF file without a page");
+        refuse("%1 is a PDF file without a page");
     if (page < 1 || page > count)
-        throw InputError("has no page " + std::to_string(page) + ": it has " + std::to_string(count));
+        refuse("%1 has no page %2: it has %3", std::to_string(page), std::to_string(count));
     const Page* opened = document.getPage(page);
     if (!opened || !opened->isOk())
-        throw InputError("has a damaged page " + std::to_string(page));
+        refuse("%1 has a damaged page: %2", std::to_string(page));
 }
 
 /// How many seventy-seconds of an inch a page's unit is (ISO 32000-1, 14.11.2, UserUnit).
@@ -49,8 +50,8 @@ void checkSize(const Page& opened, double scale) {
     for (const double points : {opened.getCropWidth(), opened.getCropHeight()}) {
         const double side = points * 25.4 / 72 / scale;
         if (!(side >= leastSide && side <= mostSide))
-            throw InputError("has a page of " + std::to_string(std::lround(std::min(side, 1e12))) +
-                             " mm: Hasami opens those from 0.1 mm to 30 m");
+            refuse("%1 has a page of %2 mm: Hasami opens those from 0.1 mm to 30 m",
+                   std::to_string(std::lround(std::min(side, 1e12))));
     }
 }
 

@@ -3,6 +3,7 @@
 #include "artwork/shared_picture.h"
 #include "base/error.h"
 #include "reader/gif_picture.h"
+#include "reader/refusal.h"
 #include "reader/tiff_picture.h"
 #include "reader/webp_picture.h"
 
@@ -21,7 +22,7 @@ Picture decoded(std::string_view kind, int page, std::span<const std::byte> byte
         return readWebp(bytes);
     if (kind == "gif")
         return readGif(bytes);
-    throw InputError("is of a kind that can't be read");
+    refuse("%1 is of a kind that can't be read");
 }
 
 } // namespace

@@ -1,6 +1,7 @@
 #include "reader/svg_to_pdf.h"
 
 #include "base/error.h"
+#include "reader/refusal.h"
 
 #include <algorithm>
 #include <cairo-pdf.h>
@@ -27,6 +28,18 @@ struct Size {
 
     bool isAny() const { return std::isfinite(width) && std::isfinite(height) && width > 0 && height > 0; }
 };
+
+/// Each filter is drawn over all its area in pixels, one after the other: with many, 600 dots an inch would
+/// take minutes. Most filters blur, and look the same in fewer pixels.
+double mostPixelsFor(std::span<const char> svg) {
+    constexpr double fewFilters = 4, fewestPixels = 1500;
+    const std::string_view text(svg.data(), svg.size());
+    double filters = 0;
+    for (const std::string_view use : {"filter:url", "filter=\"url", "filter='url", "filter: url"})
+        for (auto at = text.find(use); at != std::string_view::npos; at = text.find(use, at + 1))
+            ++filters;
+    return std::max(fewestPixels, mostPixels * std::min(1.0, fewFilters / std::max(filters, 1.0)));
+}
 
 /// A length of CSS in pixels; 0 if it is relative to what there is not.
 double pixelsOf(const RsvgLength& length) {
@@ -87,16 +100,16 @@ EnlargedPdf svgToPdf(std::span<const char> svg) {
     if (!handle) {
         const std::string why = error ? error->message : "";
         g_clear_error(&error);
-        throw InputError("is a damaged SVG drawing: " + why.substr(0, why.find('\n')));
+        refuse("%1 is a damaged SVG drawing: %2", why.substr(0, why.find('\n')));
     }
     rsvg_handle_set_dpi(handle.get(), 96);
     const Size size = naturalSize(handle.get());
     if (!size.isAny())
-        throw InputError("shows nothing: the SVG drawing has no size");
+        refuse("%1 shows nothing: the SVG drawing has no size");
     if (std::max(size.width, size.height) * 25.4 / 96 > mostDrawingSide)
-        throw InputError("is larger than 30 m");
+        refuse("%1 is larger than 30 m");
     const double longest = std::max(size.width, size.height) * pointsPerPixel;
-    EnlargedPdf made{{}, std::clamp(mostPixels / longest, 1.0, finest / 72)};
+    EnlargedPdf made{{}, std::clamp(mostPixelsFor(svg) / longest, 1.0, finest / 72)};
     {
         const std::unique_ptr<cairo_surface_t, Free> surface(
             cairo_pdf_surface_create_for_stream(append, &made.pdf, size.width * pointsPerPixel * made.scale,
@@ -108,7 +121,7 @@ EnlargedPdf svgToPdf(std::span<const char> svg) {
         const std::string why = error ? error->message : "";
         g_clear_error(&error);
         if (!isDrawn)
-            throw InputError("is an SVG drawing that can't be drawn: " + why);
+            refuse("%1 is an SVG drawing that can't be drawn: %2", why);
         cairo_surface_finish(surface.get());
     }
     return made;

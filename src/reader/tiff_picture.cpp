@@ -1,6 +1,7 @@
 #include "reader/tiff_picture.h"
 
 #include "base/error.h"
+#include "reader/refusal.h"
 
 #include <algorithm>
 #include <cstring>
@@ -97,7 +98,7 @@ struct Head {
 };
 
 [[noreturn]] void refuseTiff() {
-    throw InputError("is a damaged TIFF picture, or of a kind that can't be read");
+    refuse("%1 is a damaged TIFF picture, or of a kind that can't be read");
 }
 
 /// The colours as libtiff shows them, in stored order, coverage no longer multiplied in.
@@ -251,13 +252,13 @@ Picture readTiff(std::span<const std::byte> bytes, int page) {
     const std::unique_ptr<TIFF, CloseTiff> file(TIFFClientOpen("picture", "rm", &source, readSome, writeNone,
                                                                seek, closeNone, sizeOf, nullptr, nullptr));
     if (!file)
-        throw InputError("is a damaged TIFF picture");
+        refuse("%1 is a damaged TIFF picture");
     Picture picture;
     picture.pages = std::max(1, int(TIFFNumberOfDirectories(file.get())));
     if (page > picture.pages || !TIFFSetDirectory(file.get(), tdir_t(page - 1)))
-        throw InputError("has no page " + std::to_string(page) + ": it has " + std::to_string(picture.pages));
+        refuse("%1 has no page %2: it has %3", std::to_string(page), std::to_string(picture.pages));
     const Head head(file.get());
-    checkSize("", head.width, head.height);
+    checkSize(head.width, head.height);
     picture.isGrey = head.isGrey();
     picture.hasCoverage = head.hasCoverage;
     picture.pixelsPerMillimetre = resolutionOf(file.get());

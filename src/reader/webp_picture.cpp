@@ -1,6 +1,7 @@
 #include "reader/webp_picture.h"
 
 #include "base/error.h"
+#include "reader/refusal.h"
 
 #include <cstring>
 #include <memory>
@@ -12,7 +13,7 @@ namespace hasami {
 namespace {
 
 [[noreturn]] void refuseWebp() {
-    throw InputError("is a damaged WEBP picture");
+    refuse("%1 is a damaged WEBP picture");
 }
 
 struct Delete {
@@ -50,7 +51,7 @@ Picture readWebp(std::span<const std::byte> bytes) {
     WebPBitstreamFeatures about;
     if (WebPGetFeatures(data.bytes, data.size, &about) != VP8_STATUS_OK)
         refuseWebp();
-    checkSize("", about.width, about.height);
+    checkSize(about.width, about.height);
     Picture picture;
     picture.hasCoverage = about.has_alpha != 0;
     picture.pixels = Grid<Rgba>(about.width, about.height);

@@ -12,7 +12,7 @@ namespace {
 
 constexpr double never = -std::numeric_limits<double>::infinity();
 constexpr double roundings = 0.01; // mm; arcs of a grown outline may lie inside by half of that
-constexpr double finest = 1e4;     // steps a mm in which places aside are told apart
+constexpr double finest = 1e4;     // steps a mm that distinguish places aside
 
 /// A point as the axis sees it: along it, and aside of it.
 struct Seen {

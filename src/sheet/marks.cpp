@@ -1,5 +1,7 @@
 #include "sheet/marks.h"
 
+#include "geometry/loop.h"
+
 #include <algorithm>
 #include <array>
 #include <cmath>
@@ -22,20 +24,94 @@ Curve disc(Point centre, double r) {
              {at(k, -r), at(r, -k), at(r, 0)}}};
 }
 
+Curve polygon(const Loop& corners) {
+    Curve rim{corners.front(), {}};
+    for (std::size_t i = 0; i < corners.size(); ++i)
+        rim.segments.push_back(straightSegment(corners[i], corners[(i + 1) % corners.size()]));
+    return rim;
+}
+
+/// A square around a point, as the loops of outlines or of holes in them run.
+Curve square(Point centre, double side, bool isHole = false) {
+    const double h = side / 2;
+    Loop corners{centre + Point{-h, -h}, centre + Point{h, -h}, centre + Point{h, h}, centre + Point{-h, h}};
+    if (isHole)
+        std::reverse(corners.begin(), corners.end());
+    return polygon(corners);
+}
+
+Curve cross(Point centre, double size, double width) {
+    const double h = size / 2, w = width / 2;
+    const auto at = [&](double x, double y) { return centre + Point{x, y}; };
+    return polygon({at(-w, -h), at(w, -h), at(w, -w), at(h, -w), at(h, w), at(w, w), at(w, h), at(-w, h),
+                    at(-w, w), at(-h, w), at(-h, -w), at(-w, -w)});
+}
+
+/// The middle lines of the arms meet in the corner; `along` and `across` lead from it along the frame, as far
+/// as the arms reach. `grown`: how much larger it is on all sides.
+Curve bracket(Point corner, double along, double across, double width, double grown) {
+    const double w = width / 2 + grown, x = std::copysign(1, along), y = std::copysign(1, across);
+    const auto at = [&](double i, double j) { return corner + Point{i * x, j * y}; };
+    const double endAlong = std::abs(along) + grown, endAcross = std::abs(across) + grown;
+    Loop corners{at(-w, -w), at(endAlong, -w), at(endAlong, w),
+                 at(w, w),   at(w, endAcross), at(-w, endAcross)};
+    if (x * y < 0)
+        std::reverse(corners.begin(), corners.end());
+    return polygon(corners);
+}
+
+/// How far an arm reaches from its corner, towards the middle of a side that is `half` away: less than the
+/// size says around little work, so that arms stay apart.
+double armOf(double half, const MarkScheme& scheme) {
+    const double apart = std::max(scheme.quiet, scheme.lineWidth / 4);
+    const double longest = std::min(scheme.size - scheme.lineWidth / 2, std::abs(half) - apart);
+    return std::copysign(std::max(longest, scheme.lineWidth * 0.6), half);
+}
+
+/// At a corner of the frame. `along` and `across` lead from it to the middle of the frame's sides.
+Mark markAt(Point centre, double along, double across, const MarkScheme& scheme) {
+    Mark mark{0, centre, {}, {}};
+    const double size = scheme.size, quiet = scheme.quiet;
+    switch (scheme.shape) {
+    case MarkShape::dot:
+        mark.ink = {disc(centre, size / 2)};
+        mark.quiet = {disc(centre, size / 2 + quiet)};
+        return mark;
+    case MarkShape::bracket:
+        along = armOf(along, scheme);
+        across = armOf(across, scheme);
+        mark.ink = {bracket(centre, along, across, scheme.lineWidth, 0)};
+        mark.quiet = {bracket(centre, along, across, scheme.lineWidth, quiet)};
+        return mark;
+    case MarkShape::cross:
+        mark.ink = {cross(centre, size, scheme.lineWidth)};
+        break;
+    case MarkShape::square:
+        mark.ink = {square(centre, size)};
+        if (scheme.isOutlined)
+            mark.ink.push_back(square(centre, size - 2 * scheme.lineWidth, true));
+        break;
+    }
+    mark.quiet = {square(centre, size + 2 * quiet)};
+    return mark;
+}
+
 } // namespace
 
 std::vector<Mark> marksAround(const Box& work, const MarkScheme& scheme) {
-    const double radius = scheme.size / 2;
     const Box at = work.grownBy(scheme.distance);
-    std::vector<Mark> marks;
-    for (const Point centre : {at.least, Point{at.least.x, at.most.y}, Point{at.most.x, at.least.y}, at.most})
-        marks.push_back(
-            {int(marks.size()) + 1, centre, {disc(centre, radius)}, {disc(centre, radius + scheme.quiet)}});
+    const double along = at.width() / 2, across = at.height() / 2;
+    std::vector<Mark> marks{
+        markAt(at.least, along, across, scheme), markAt({at.least.x, at.most.y}, along, -across, scheme),
+        markAt({at.most.x, at.least.y}, -along, across, scheme), markAt(at.most, -along, -across, scheme)};
+    marks.erase(marks.begin() + scheme.corners, marks.end());
+    for (std::size_t i = 0; i < marks.size(); ++i)
+        marks[i].id = int(i) + 1;
     return marks;
 }
 
 double roomForMarks(const MarkScheme& scheme) {
-    return scheme.size / 2 + scheme.distance;
+    return scheme.corners == 0 ? 0 : inkReach(scheme) + scheme.distance;
 }
 
 std::optional<double> dotRadius(const Mark& mark) {

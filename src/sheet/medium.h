@@ -28,7 +28,7 @@ struct Medium {
     double width = 600;           ///< across
     std::optional<double> length; ///< along; a roll has none: it is used as far as needed
 
-    std::optional<double> rollLength = {}; ///< of a roll: so much is left on it; then comes another one
+    std::optional<double> rollLength = {}; ///< of a roll: the length left on it; then comes another one
     double start = 0;                      ///< what lies before is used up already
     double end = 0;                        ///< left over behind the work, beyond what the machine needs
     double firstSide = 0, lastSide = 0;    ///< strips along its sides that can't be used

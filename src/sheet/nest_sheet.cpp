@@ -1,6 +1,7 @@
 #include "sheet/nest_sheet.h"
 
 #include "base/error.h"
+#include "base/translation.h"
 
 #include <algorithm>
 #include <cmath>
@@ -50,8 +51,9 @@ SheetNest::SheetNest(const std::vector<Copies>& copies, const Layout& present, c
     : isBegun_(plan.packing == Packing::nest && !plan.laid->empty()) {
     const Box area = workArea(plan, profile).grownBy(plan.box ? -plan.box->margin : 0);
     if (area.isEmpty() || present.sheets.empty()) {
-        trouble_ = present.unplaced.empty() ? "There is nothing to nest: no design has a cut line and copies"
-                                            : "There is nothing to nest: " + present.unplaced.front().reason;
+        trouble_ = present.unplaced.empty()
+                       ? translated("There is nothing to nest: no design has a cut line and copies")
+                       : sentence("There is nothing to nest: %1", present.unplaced.front().reason);
         return;
     }
     for (const Copies& c : copies)
@@ -67,8 +69,8 @@ SheetNest::SheetNest(const std::vector<Copies>& copies, const Layout& present, c
     for (const nesting::Part& part : problem_.parts)
         pieces += std::size_t(part.copies);
     if (pieces > std::size_t(nesting::Limits::mostCopies)) {
-        trouble_ = "There are " + std::to_string(pieces) + " stickers, and " +
-                   std::to_string(nesting::Limits::mostCopies) + " can be nested at most";
+        trouble_ = sentence("There are %1 stickers, and at most %2 can be nested", std::to_string(pieces),
+                            std::to_string(nesting::Limits::mostCopies));
         return;
     }
     addKeptFree(plan, int(present.sheets.size()) + 1);

@@ -1,6 +1,7 @@
 #include "sheet/rows.h"
 
 #include "base/error.h"
+#include "base/translation.h"
 #include "geometry/length_text.h"
 #include "sheet/closeness.h"
 
@@ -179,7 +180,7 @@ public:
             fillSheet(bands);
             if (!bands.empty() && !startSheet()) {
                 for (const Band& band : bands)
-                    refuse(band.copies(), 1, "there is no room left for it");
+                    refuse(band.copies(), 1, translated("there is no room left for it"));
                 return;
             }
         }
@@ -247,11 +248,11 @@ private:
     /// Once a row has found no place on the last sheet there may be.
     std::string whyNoRow() const {
         if (!kept_.empty() && layout_.sheets.back().pieces.empty())
-            return "what is kept free of the medium leaves no room for it";
+            return translated("what is kept free of the medium leaves no room for it");
         if (plan_.medium.isRoll() && plan_.medium.whole())
-            return "more than 1000 rolls would be needed";
-        return plan_.medium.isRoll() ? "the roll would be longer than 50 m"
-                                     : "more than 1000 sheets would be needed";
+            return translated("more than 1000 rolls would be needed");
+        return translated(plan_.medium.isRoll() ? N_("the roll would be longer than 50 m")
+                                                : N_("more than 1000 sheets would be needed"));
     }
 
     void refuse(const Copies& copies, int count, const std::string& reason) {
@@ -260,14 +261,27 @@ private:
 
     std::string tooLarge(const Box& box) const {
         if (area_.isEmpty())
-            return std::string("the medium is too small for ") + (plan_.box ? "the shared box, " : "") +
-                   (plan_.margin > 0 ? "the margin, " : "") +
-                   "the marks and the strips that the machine can't reach";
-        std::string room = lengthText(area_.height()) + " across";
-        if (plan_.medium.whole())
-            room += " and " + lengthText(area_.width()) + " along";
-        return "it is " + lengthText(box.height()) + " across and " + lengthText(box.width()) +
-               " along the medium, where there is room for " + room;
+            return translated(
+                plan_.box && plan_.margin > 0 ? N_("the medium is too small for the shared box, the margin, "
+                                                   "the marks and the strips that "
+                                                   "the machine can't reach")
+                : plan_.box
+                    ? N_("the medium is too small for the shared box, the marks and the strips that the "
+                         "machine can't reach")
+                : plan_.margin > 0
+                    ? N_("the medium is too small for the margin, the marks and the strips that the "
+                         "machine can't reach")
+                    : N_("the medium is too small for the marks and the strips that the machine "
+                         "can't reach"));
+        const std::string across = lengthText(box.height()), along = lengthText(box.width()),
+                          room = lengthText(area_.height());
+        return plan_.medium.whole()
+                   ? sentence(
+                         "it is %1 across and %2 along the medium, where there is room for %3 across and %4 "
+                         "along",
+                         across, along, room, lengthText(area_.width()))
+                   : sentence("it is %1 across and %2 along the medium, where there is room for %3 across",
+                              across, along, room);
     }
 
     void startBand() {

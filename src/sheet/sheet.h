@@ -32,8 +32,8 @@ struct SharedBox {
 struct RowRules {
     std::optional<double> across = {}, along = {}; ///< between neighbours; none: the plan's gap
     int most = 0;                ///< at most this many pieces side by side; 0: as many as fit
-    bool isStaggered = false;    ///< every second row is moved by half a piece, and drawn closer
-    bool turnsAlternate = false; ///< every second piece is turned half round, and drawn closer
+    bool isStaggered = false;    ///< every second row is shifted by half a piece, and moved closer
+    bool turnsAlternate = false; ///< every second piece is turned half round, and moved closer
     bool isCentred = false;      ///< each row in the middle of the medium
 
     friend bool operator==(const RowRules&, const RowRules&) = default;

@@ -16,7 +16,7 @@ constexpr double widestGap = 0.3; // mm between parts of the print that are look
 constexpr double thinnest = 0.03; // mm: thinner slivers come of rounding
 constexpr double tolerance = 0.01;
 
-/// Without parts that are thinner than can be meant, as their area and their perimeter tell.
+/// Without parts that are thinner than can be meant, by their area and their perimeter.
 Region withoutSlivers(Region region) {
     std::erase_if(region.loops, [](const Loop& loop) {
         return std::abs(signedArea(loop)) < thinnest * perimeter(loop) / 2;

@@ -26,13 +26,13 @@ struct BroughtLines {
     /// those in another of their kind the other way.
     std::vector<CutLine> lines;
     std::vector<std::string> spots; ///< the names that they are drawn in
-    std::vector<std::string> alike; ///< names that are all but right
+    std::vector<std::string> alike; ///< names that are nearly right
     std::size_t open = 0; ///< lines whose ends are farther apart than 0.05 mm: they can't be cut out
 
     friend bool operator==(const BroughtLines&, const BroughtLines&) = default;
 };
 
-/// With `takesAlike`, names that are all but right count too.
+/// With `takesAlike`, names that are nearly right count too.
 BroughtLines broughtLines(const Item& item, const PaintList& paint, const Profile& profile, bool takesAlike);
 
 /// The names of all spot colours that strokes are in.

@@ -1,5 +1,7 @@
 #pragma once
 
+#include "base/translation.h"
+
 #include <array>
 #include <cstddef>
 
@@ -12,7 +14,8 @@ inline constexpr std::array recipeSteps{RecipeStep::artwork,  RecipeStep::edge, 
                                         RecipeStep::cutLines, RecipeStep::bleed, RecipeStep::inks};
 
 constexpr const char* stepName(RecipeStep step) {
-    constexpr std::array names{"Artwork", "Edge", "Border", "Cut lines", "Bleed", "Inks"};
+    constexpr std::array names{N_("Artwork"),   N_("Edge"),  N_("Border"),
+                               N_("Cut lines"), N_("Bleed"), N_("Inks")};
     return names[std::size_t(step)];
 }
 

@@ -1,5 +1,6 @@
 #include "sticker/sticker.h"
 
+#include "base/translation.h"
 #include "geometry/curve_place.h"
 #include "geometry/fit_loops.h"
 #include "sticker/bleed_area.h"
@@ -29,7 +30,7 @@ std::vector<Curve> outlines(const Region& region) {
     return curves;
 }
 
-/// All that a recipe takes from the edge, worked out once for its lines, its border and its bleed.
+/// All that a recipe takes from the edge, computed once for its lines, its border and its bleed.
 class Rings {
 public:
     Rings(const std::vector<Curve>& edge, const Recipe& recipe, double tolerance, const std::stop_token& stop)
@@ -100,7 +101,7 @@ public:
     std::vector<Curve> fitted(const Region& region) const {
         const double tolerance = std::min(tolerance_, 0.015); // mm
         std::vector<Loop> loops = region.loops;
-        std::erase_if(loops, [&](const Loop& loop) { // openings that the offset has all but closed
+        std::erase_if(loops, [&](const Loop& loop) { // openings that the offset has almost closed
             const double area = signedArea(loop);
             return area < 0 && -area < recipe_.edge.leastOpening;
         });
@@ -373,9 +374,9 @@ private:
 
     static std::vector<std::pair<Point, Point>> across(const Region& region, const LineRecipe& line) {
         const Box box = bounds(region);
-        const bool isLevel = line.foldsAcross;
-        const double at = isLevel ? box.least.y + box.height() * line.foldAt / 100
-                                  : box.least.x + box.width() * line.foldAt / 100;
+        const bool isLevel = line.fold.isAcross;
+        const double at = isLevel ? box.least.y + box.height() * line.fold.at / 100
+                                  : box.least.x + box.width() * line.fold.at / 100;
         std::vector<double> crossings;
         for (const Loop& loop : region.loops)
             for (std::size_t i = 0; i < loop.size(); ++i) {
@@ -423,7 +424,7 @@ private:
         if (const Box& box = sticker_.peeledBox;
             !box.isEmpty() && amount > std::max(box.width(), box.height()))
             remark(FindingCode::bleedWide, RecipeStep::bleed,
-                   "The bleed is wider than the sticker itself: make it narrower");
+                   translated("The bleed is wider than the sticker itself: make it narrower"));
         const Region beyond = amount > 0 && !cuts.empty() ? bleedBeyond(printed, cuts, amount) : Region{};
         const Region reach = recipe_.bleed.trims ? reachOf(cuts) : Region{};
         const Region seen = reach.isEmpty() ? shown : intersection(shown, reach);
@@ -448,14 +449,15 @@ private:
         return enclosed(flatten(curves, coarse), FillRule::nonZero);
     }
 
-    /// Their areas are not worked out: what lies in the box around the lines and the bleed is printed.
+    /// Their areas are not computed: what lies in the box around the lines and the bleed is printed.
     void addPrintOfMany() {
         if (recipe_.border.width > 0)
             addBorder({}, {});
         else if (recipe_.bleed.amount > 0)
-            remark(FindingCode::bleedLeftOut, RecipeStep::bleed,
-                   "It has too many parts for a bleed, so none is printed: close small openings and leave "
-                   "out specks, or move the line inside");
+            remark(
+                FindingCode::bleedLeftOut, RecipeStep::bleed,
+                translated("It has too many parts for a bleed, so none is printed: close small openings and "
+                           "leave out specks, or move the line inside"));
         if (recipe_.bleed.trims)
             sticker_.within = {shapeAround(sticker_.footprint, {PlainShapeKind::box, recipe_.bleed.amount})};
         sticker_.footprint.add(recipe_.bleed.trims ? sticker_.footprint.grownBy(recipe_.bleed.amount)
@@ -488,7 +490,7 @@ private:
 
     /// Past the lines nothing is printed but what reaches up to there plainly, and that up to the bleed: no
     /// backdrop, no loose bits that are not cut around, nothing too faint for the edge.
-    /// `seen`: what the artwork plainly shows, up to there; `reachesFar`: it would show more.
+    /// `seen`: what the artwork plainly shows up to there; `reachesFar`: it would show more.
     void trim(const std::vector<Region>& cuts, const Region& beyond, const Region& seen, bool reachesFar) {
         if (facts_.showsBackdrop)
             sticker_.within = reachesFar ? rings_.fitted(seen) : sticker_.printed;

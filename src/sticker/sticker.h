@@ -48,6 +48,14 @@ struct Stretch {
     friend bool operator==(const Stretch&, const Stretch&) = default;
 };
 
+/// A straight fold through the sticker.
+struct Fold {
+    bool isAcross = false; ///< from side to side; else from top to bottom
+    double at = 50;        ///< percent of the way through the sticker
+
+    friend bool operator==(const Fold&, const Fold&) = default;
+};
+
 /// How a cut line follows from the edge.
 struct LineRecipe {
     LineKind kind = LineKind::kiss;
@@ -57,8 +65,7 @@ struct LineRecipe {
     LineCourse course = LineCourse::edge;
     PlainShape shape = {PlainShapeKind::rounded, 3, 3};
     Stretch stretch = {};
-    bool foldsAcross = false; ///< a fold from side to side; else from top to bottom
-    double foldAt = 50;       ///< percent of the way through the sticker
+    Fold fold = {};
     LiftTab liftTab = {};
     TabRule tabs = {}; ///< of perforated lines
 
@@ -214,7 +221,7 @@ struct ArtworkFacts {
     bool rimIsMixed = false;        ///< that shines through its rim, as in a picture
     std::vector<CutLine> brought{}; ///< lines that it brings; they stand in place of the recipe's
     std::optional<std::vector<Curve>>
-        printed{}; ///< where it shows anything, where the edge does not tell that
+        printed{}; ///< where it shows anything, where the edge does not show that
 };
 
 /// The border, the cut lines and the bleed from the artwork's edge: each line moved out by its offset, joined

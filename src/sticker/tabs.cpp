@@ -1,5 +1,6 @@
 #include "sticker/tabs.h"
 
+#include "base/translation.h"
 #include "geometry/curve_lengths.h"
 
 #include <algorithm>
@@ -240,11 +241,13 @@ std::optional<std::string> whyLoose(std::span<const std::vector<Tab>> tabs) {
     for (const auto& on : tabs)
         fewest = std::min(fewest, on.size());
     if (fewest == 0)
-        return "A perforated line has no tab, so that what it goes around falls out: make the tabs shorter, "
-               "or add some by hand";
+        return translated(
+            "A perforated line has no tab, so that what it goes around falls out: make the tabs "
+            "shorter, or add some by hand");
     if (fewest < std::size_t(leastTabs))
-        return "Fewer than three tabs hold what a perforated line goes around, so that it may fall out: add "
-               "tabs, or make them shorter";
+        return translated(
+            "Fewer than three tabs hold what a perforated line goes around, so that it may fall "
+            "out: add tabs, or make them shorter");
     return {};
 }
 

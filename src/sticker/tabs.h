@@ -17,7 +17,7 @@ inline constexpr int leastTabs = 3;
 struct TabRule {
     enum class Way {
         count,   ///< this many on each outer line, spread evenly
-        pattern, ///< cut so much, leave so much, in whole periods
+        pattern, ///< cut a length, leave a length, in whole periods
         byHand,  ///< where they were put
     };
     Way way = Way::count;

@@ -2,6 +2,7 @@
 
 #include "artwork/colour_text.h"
 #include "artwork/vector_page.h"
+#include "base/translation.h"
 #include "base/work_queue.h"
 #include "sheet/keep_out.h"
 #include "workshop/cache_keys.h"
@@ -12,45 +13,45 @@ namespace hasami {
 
 namespace {
 
-std::string textOnLost(std::ptrdiff_t lost) {
-    return lost == 1 ? "A stretch touched up by hand is left out, since the line beneath it runs elsewhere "
-                       "now: put it back, or draw it anew"
-                     : std::to_string(lost) + " stretches touched up by hand are left out, since the lines "
-                                              "beneath them run elsewhere now: put them back, or draw them "
-                                              "anew";
+std::string textOnLost(std::size_t lost) {
+    return countedSentence(
+        "%1 stretch touched up by hand is left out, since the line beneath it runs elsewhere now: "
+        "put it back, or redraw it",
+        "%1 stretches touched up by hand are left out, since the lines beneath them run elsewhere "
+        "now: put them back, or redraw them",
+        lost);
 }
 
-std::string whyNoEdge(const Design& design) {
-    switch (design.recipe.edge.way) {
+const char* whyNoEdge(EdgeWay way) {
+    switch (way) {
     case EdgeWay::lines:
-        return design.name + " brings no cut lines: find the edge another way, or draw them in the file "
-                             "as strokes in a "
-                             "spot colour named as the machine's profile says";
+        return N_("%1 brings no cut lines: find the edge another way, or draw them in the file as strokes in "
+                  "a spot "
+                  "colour named as in the machine's profile");
     case EdgeWay::backdrop:
-        return "Nothing in " + design.name +
-               " stands out from its backdrop: find the edge another way, or use a picture with more "
-               "contrast";
+        return N_("Nothing in %1 stands out from its backdrop: find the edge another way, or use a picture "
+                  "with more "
+                  "contrast");
     case EdgeWay::colours:
-        return "No colour in " + design.name +
-               " covers enough to be cut: lower the size of specks, or find the edge another way";
+        return N_("No colour in %1 covers enough to be cut: lower the size of specks, or find the edge "
+                  "another way");
     case EdgeWay::brightness:
-        return "Nothing in " + design.name +
-               " is dark or light enough for an edge: move the level, or find the edge another way";
+        return N_("Nothing in %1 is dark or light enough for an edge: move the level, or find the edge "
+                  "another way");
     default:
-        return "Nothing in " + design.name +
-               " is clear enough for an edge: lower the level, find the edge another way, or use a "
-               "picture "
-               "that shows something";
+        return N_(
+            "Nothing in %1 is clear enough for an edge: lower the level, find the edge another way, or use a "
+            "picture that shows something");
     }
 }
 
 std::string whyEmpty(const Design& design, const Sticker& sticker) {
     if (sticker.edge.empty())
-        return whyNoEdge(design);
+        return sentence(whyNoEdge(design.recipe.edge.way), design.name);
     const auto& lines = design.recipe.lines;
     if (std::none_of(lines.begin(), lines.end(), [](const LineRecipe& line) { return line.isCut; }))
-        return "No line of " + design.name + " is to be cut: tick one in Cut lines";
-    return "The inward offset leaves nothing of " + design.name + ": make it smaller";
+        return sentence("No line of %1 is to be cut: tick one in Cut lines", design.name);
+    return sentence("The inward offset leaves nothing of %1: make it smaller", design.name);
 }
 
 } // namespace
@@ -60,7 +61,7 @@ MadeDesign DesignMaker::make(const Design& design) {
     made.design = design.id;
     made.artwork = design.artwork;
     made.recipe = design.recipe;
-    const auto outcome = outcomeOf(design.name + " can't be made", [&] {
+    const auto outcome = outcomeOf(sentence("%1 can't be made", design.name), [&] {
         makeInto(made, design);
         return true;
     });
@@ -110,9 +111,9 @@ void DesignMaker::addEdges(MadeDesign& made, const Design& design) {
         lost += std::count(lines->loopOf.begin(), lines->loopOf.end(), std::nullopt);
     }
     if (lost > 0)
-        made.remarks.push_back({FindingCode::touchUpLost, RecipeStep::edge, textOnLost(lost)});
+        made.remarks.push_back({FindingCode::touchUpLost, RecipeStep::edge, textOnLost(std::size_t(lost))});
     for (const Item& item : design.artwork.items)
-        if (item.isVector) {
+        if (item.isVector()) {
             if (all.way == EdgeWay::lines) {
                 const auto brought = edges_.allBrought(item);
                 made.leftOut.insert(brought->spots.begin(), brought->spots.end());
@@ -130,11 +131,11 @@ void DesignMaker::addRemarksOn(MadeDesign& made, const Item& item, const EdgeOpt
     const BroughtLines brought = broughtLines(item, page.paint, job_.profile, false);
     if (options.way == EdgeWay::lines && edges_.allBrought(item)->open > 0)
         add(FindingCode::openLine,
-            item.name + " has cut lines whose ends don't meet; they are left out: close them");
+            sentence("%1 has cut lines whose ends don't meet; they are left out: close them", item.name));
     if (options.way != EdgeWay::lines && !brought.alike.empty())
-        add(FindingCode::nameDoubtful,
-            "\"" + brought.alike.front() + "\" in " + item.name +
-                " is all but the name of a cut line: to cut it, find the edge by the lines in the file");
+        add(FindingCode::nameDoubtful, sentence("\"%1\" in %2 is nearly the name of a cut line: to cut it, "
+                                                "find the edge by the lines in the file",
+                                                brought.alike.front(), item.name));
     for (const std::string& sentence : page.remarks)
         add(FindingCode::drawnAsPicture, sentence);
 }
@@ -153,21 +154,20 @@ void DesignMaker::addBleed(MadeDesign& made, const Design& design) {
             return bytesOf(bleed.picture) * (bleed.picture.fine ? 3 : 1); // fine colours take twice as much
         });
     if (isCmykPage(design) && !made.bleed->picture.fine)
-        made.remarks.push_back({FindingCode::bleedColours, RecipeStep::bleed,
-                                "The bleed is in red, green and blue, not in the artwork's own inks, since "
-                                "Ghostscript can't draw these"});
+        made.remarks.push_back(
+            {FindingCode::bleedColours, RecipeStep::bleed,
+             translated("The bleed is in red, green and blue, not in the artwork's own inks, "
+                        "since Ghostscript can't draw these")});
 }
 
 bool DesignMaker::isCmykPage(const Design& design) {
     const std::vector<Item>& items = design.artwork.items;
-    return items.size() == 1 && items.front().isVector && edges_.whole(items.front())->page->paint.isCmyk;
+    return items.size() == 1 && items.front().isVector() && edges_.whole(items.front())->page->paint.isCmyk;
 }
 
 void DesignMaker::addInk(MadeDesign& made, const Design& design, const InkLayer& layer) {
     CacheKey key = stickerKey("ink", design);
-    key << double(layer.ink) << double(layer.area) << layer.choke << layer.threshold;
-    for (const Rgba colour : layer.colours)
-        key << colourText(colour);
+    addFields(key, layer);
     const auto ink = cache_.findOrMake<PrintedInk>(
         key,
         [&] {
@@ -181,8 +181,8 @@ void DesignMaker::addInk(MadeDesign& made, const Design& design, const InkLayer&
     made.inks.push_back(ink);
     if (ink->area.empty())
         made.remarks.push_back({FindingCode::inkLost, RecipeStep::inks,
-                                "No " + std::string(inkName(layer.ink)) +
-                                    " ink is left: use a smaller choke, or print it elsewhere"});
+                                sentence("Nothing is left of %1: use a smaller choke, or print it elsewhere",
+                                         translated(englishNameOf(layer.ink)))});
 }
 
 /// As they are printed, one for each item.
@@ -190,9 +190,9 @@ std::vector<std::shared_ptr<const Picture>>
 DesignMaker::picturesOf(const Design& design, const std::set<std::string>& leftOut, bool withInks) {
     std::vector<std::shared_ptr<const Picture>> pictures;
     for (const Item& item : design.artwork.items)
-        pictures.push_back(pictures_(*job_.assets->at(item.asset),
-                                     {item.page, item.isVector ? leftOut : std::set<std::string>(), withInks},
-                                     stop_));
+        pictures.push_back(pictures_(
+            *job_.assets->at(item.file().asset),
+            {item.file().page, item.isVector() ? leftOut : std::set<std::string>(), withInks}, stop_));
     return pictures;
 }
 

@@ -12,7 +12,7 @@ public:
     DesignMaker(const Job& job, const PictureSource& pictures, Cache& cache, const std::stop_token& stop)
         : job_(job), pictures_(pictures), cache_(cache), stop_(stop), edges_(job, pictures, cache, stop) {}
 
-    /// What can't be made has its trouble told. Throws Stopped.
+    /// What can't be made has its trouble in a sentence. Throws Stopped.
     MadeDesign make(const Design& design);
 
 private:

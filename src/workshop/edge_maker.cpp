@@ -2,6 +2,7 @@
 
 #include "artwork/vector_page.h"
 #include "base/error.h"
+#include "base/translation.h"
 #include "edge/paint_outline.h"
 #include "workshop/cache_keys.h"
 
@@ -22,7 +23,7 @@ MadeDesign::Source sourceFacts(const Item& item, const Picture& picture) {
 }
 
 bool isFoundByPaint(const Item& item, const EdgeOptions& options) {
-    return item.isVector && (options.way == EdgeWay::automatic || options.way == EdgeWay::paint);
+    return item.isVector() && (options.way == EdgeWay::automatic || options.way == EdgeWay::paint);
 }
 
 /// Of a plain shape, what would be found by itself; colours need no coverage, and what vector art paints
@@ -35,7 +36,7 @@ EdgeWay wayOf(const Item& item, const EdgeOptions& options) {
     case EdgeWay::shape:
     case EdgeWay::paint:
     case EdgeWay::lines:
-        return item.isVector ? EdgeWay::transparency : EdgeWay::automatic;
+        return item.isVector() ? EdgeWay::transparency : EdgeWay::automatic;
     default:
         return options.way;
     }
@@ -74,10 +75,10 @@ std::optional<std::vector<Curve>> EdgeMaker::printedBeside(const Design& design)
 }
 
 std::vector<Curve> EdgeMaker::printedBy(const Item& item) {
-    if (!item.isVector && !shown(item)->hasCoverage)
+    if (!item.isVector() && !shown(item)->hasCoverage)
         return {shapeAround(item.shownBox(), {PlainShapeKind::box, 0})};
     EdgeOptions options;
-    options.way = item.isVector ? EdgeWay::paint : EdgeWay::transparency;
+    options.way = item.isVector() ? EdgeWay::paint : EdgeWay::transparency;
     options.takesBackdrop = true;
     options.loops = LoopChoice::all;
     return edgeOf(*loops(item, options), options, item.wholeBox());
@@ -110,7 +111,7 @@ std::vector<CutLine> EdgeMaker::brought(const Design& design) {
         return lines;
     for (std::size_t n = 0; n < design.artwork.items.size(); ++n) {
         const Item& item = design.artwork.items[n];
-        if (!item.isVector)
+        if (!item.isVector())
             continue;
         const EdgeOptions options = forItem(design.recipe.edge, n);
         const auto all = allBrought(item);
@@ -152,7 +153,7 @@ void EdgeMaker::addSpots(CacheKey& key, const EdgeOptions& options) const {
 
 std::vector<EdgeLoop> EdgeMaker::loopsBrought(const Item& item) {
     std::vector<EdgeLoop> loops;
-    if (!item.isVector)
+    if (!item.isVector())
         return loops;
     for (const CutLine& line : allBrought(item)->lines) {
         const Loop loop = flatten(line.curve, flatteningTolerance);
@@ -174,7 +175,7 @@ std::shared_ptr<const std::vector<EdgeLoop>> EdgeMaker::loops(const Item& item, 
         [&] {
             if (options.way == EdgeWay::lines)
                 return loopsBrought(item);
-            if (item.isVector && (options.way == EdgeWay::automatic || options.way == EdgeWay::paint)) {
+            if (item.isVector() && (options.way == EdgeWay::automatic || options.way == EdgeWay::paint)) {
                 const auto drawn = shown(item);
                 return findPaintLoops(own, drawn->page->paint, *drawn, options, stop_);
             }
@@ -206,7 +207,7 @@ std::shared_ptr<const TouchedLines> EdgeMaker::touched(const Item& item, const E
 
 std::shared_ptr<const MadeDesign::Source> EdgeMaker::source(const Item& item) {
     CacheKey key("source");
-    key << item.asset << double(item.page);
+    key << item.file().asset << double(item.file().page);
     return cache_.findOrMake<MadeDesign::Source>(
         key, [&] { return sourceFacts(item, *whole(item)); },
         [](const MadeDesign::Source& s) { return sizeof s; });
@@ -223,17 +224,17 @@ std::shared_ptr<const Picture> EdgeMaker::shown(const Item& item) {
 }
 
 std::shared_ptr<const Picture> EdgeMaker::whole(const Item& item) {
-    const std::pair which(item.asset, item.page);
+    const std::pair which(item.file().asset, item.file().page);
     if (which_ != which) {
         last_ = nullptr;
-        last_ = pictures_(*job_.assets->at(item.asset), {item.page}, stop_);
+        last_ = pictures_(*job_.assets->at(item.file().asset), {item.file().page}, stop_);
         which_ = which;
     }
     auto found = last_;
-    if (item.isVector != bool(found->page))
-        throw InputError(item.name + " is of another kind than the job says");
+    if (item.isVector() != bool(found->page))
+        throw InputError(sentence("%1 is of another kind than the job says", item.name));
     if (found->pixels.width() != item.pixelWidth || found->pixels.height() != item.pixelHeight)
-        throw InputError(item.name + " has another size in pixels than the job says");
+        throw InputError(sentence("%1 has another size in pixels than the job says", item.name));
     return found;
 }
 

@@ -1,5 +1,6 @@
 #include "workshop/make_all.h"
 
+#include "base/translation.h"
 #include "base/work_queue.h"
 #include "workshop/design_maker.h"
 
@@ -31,18 +32,23 @@ const MadeDesign* Made::find(std::string_view design) const {
 std::string conflictText(const Job& job, const Layout& layout, const Conflict& conflict) {
     const Sheet& sheet = layout.sheets.at(conflict.sheet);
     const auto name = [&](std::size_t piece) { return job.find(sheet.pieces.at(piece).design)->name; };
-    const std::string where =
-        layout.sheets.size() > 1 ? " on sheet " + std::to_string(conflict.sheet + 1) : std::string();
+    const bool isOne = layout.sheets.size() == 1;
+    const std::string first = name(conflict.piece), number = std::to_string(conflict.sheet + 1);
     switch (conflict.with) {
     case Conflict::With::piece:
-        return "A " + name(conflict.piece) + " and a " + name(conflict.other) + where +
-               " lie closer together than the gap";
+        return sentence(isOne ? N_("A %1 and a %2 lie closer together than the gap")
+                              : N_("A %1 and a %2 on sheet %3 lie closer together than the gap"),
+                        first, name(conflict.other), number);
     case Conflict::With::edge:
-        return "A " + name(conflict.piece) + where + " reaches out of the area that can be printed and cut";
+        return sentence(isOne ? N_("A %1 reaches out of the area that can be printed and cut")
+                              : N_("A %1 on sheet %2 reaches out of the area that can be printed and cut"),
+                        first, number);
     case Conflict::With::kept:
         break;
     }
-    return "A " + name(conflict.piece) + where + " lies on a part of the medium that is kept free";
+    return sentence(isOne ? N_("A %1 lies on a part of the medium that is kept free")
+                          : N_("A %1 on sheet %2 lies on a part of the medium that is kept free"),
+                    first, number);
 }
 
 std::vector<LineKind> kindsOn(const Made& made, const Sheet& sheet) {
@@ -103,7 +109,7 @@ Made makeAll(const Job& job, std::uint64_t revision, const PictureSource& pictur
     }
     throwIfStopped(stop);
     const std::vector<Copies> copies = copiesOf(job, made.designs);
-    const auto laid = outcomeOf("The sheet can't be laid out", [&] {
+    const auto laid = outcomeOf(translated("The sheet can't be laid out"), [&] {
         made.layout = layOut(copies, job.plan, job.profile, Checking::yes, stop);
         made.plainLength = plainLength(copies, job, made.layout, stop);
         return true;

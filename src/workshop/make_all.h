@@ -54,14 +54,14 @@ struct MadeDesign {
     /// (Item::upright); none of a plain shape.
     std::vector<std::shared_ptr<const std::vector<EdgeLoop>>> found, loops;
 
-    /// For finding the edge anew while a slider moves: one for each item, or none where there is trouble.
+    /// For finding the edge again while a slider moves: one for each item, or none where there is trouble.
     std::vector<std::shared_ptr<const EdgePreview>> previews;
 };
 
 /// What is to be laid out of the designs. REQUIRES: they were made from the job's, in its order.
 std::vector<Copies> copiesOf(const Job& job, const std::vector<MadeDesign>& designs);
 
-/// Everything worked out from a job, for one of its revisions.
+/// Everything computed from a job, for one of its revisions.
 struct Made {
     std::uint64_t revision = 0;
     std::vector<MadeDesign> designs; ///< in the job's order

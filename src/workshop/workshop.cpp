@@ -1,5 +1,7 @@
 #include "workshop/workshop.h"
 
+#include "base/translation.h"
+
 #include <utility>
 
 namespace hasami {
@@ -31,7 +33,7 @@ void Workshop::submit(std::shared_ptr<const Job> job, std::uint64_t revision, st
         made.trouble = outcome.failure;
         tells_.done(std::make_shared<const Made>(std::move(made)));
     };
-    underWay_ = queue_.run("The job can't be made", make, tell);
+    underWay_ = queue_.run(translated("The job can't be made"), make, tell);
 }
 
 } // namespace hasami

@@ -13,7 +13,7 @@ class Workshop {
 public:
     /// Both are called from the workshop's thread: `designMade` as each design is there, also one that was
     /// just overtaken (so that the picture follows a slider that never rests), `done` once for each revision
-    /// that was not; whatever went wrong, it has its trouble told.
+    /// that was not; whatever went wrong, its trouble says so.
     struct Tells {
         std::function<void(std::uint64_t revision, MadeDesign)> designMade;
         std::function<void(std::shared_ptr<const Made>)> done;

@@ -103,7 +103,7 @@ TEST_CASE("artwork is sized by width, height or percent, in proportion until the
     t.window().document().undo();
     CHECK(bounds(t.artwork()).height() == Approx(40));
     t.drop({bee});
-    CHECK(t.find<QCheckBox>("Keep its proportions")->isChecked()); // it has to be opened anew
+    CHECK(t.find<QCheckBox>("Keep its proportions")->isChecked()); // it has to be opened again
 }
 
 TEST_CASE("artwork is turned and mirrored by buttons, field and knob; cut lines follow") {

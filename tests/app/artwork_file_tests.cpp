@@ -53,7 +53,7 @@ TEST_CASE("a picture, a drawing and files are pasted as new designs") {
     clipboard->setMimeData(drawing);
     w.keys(Qt::Key_V, Qt::ControlModifier);
     REQUIRE(designs().size() == 2);
-    CHECK(designs()[1].artwork.items[0].isVector);
+    CHECK(designs()[1].artwork.items[0].isVector());
     CHECK(edgeWidth(w) == Approx(11).margin(0.01));
 
     REQUIRE(boxOf(100).save(folder.path("file.png")));
@@ -91,12 +91,12 @@ TEST_CASE("a file that changes on disk is offered, and taken with the recipe and
     w.settle();
     CHECK(edgeWidth(w) == Approx(15).margin(0.02));
 
-    // Written anew under another name and renamed, as careful programs do.
+    // Written again under another name and renamed, as careful programs do.
     REQUIRE(boxOf(120).save(folder.path("box.tmp.png")));
     REQUIRE(QFile::remove(path));
     REQUIRE(QFile::rename(folder.path("box.tmp.png"), path));
     waitForNotice(w, "box.png has changed on disk.");
-    CHECK(w.window().document().job().find(id)->artwork.items[0].asset.size() == 64);
+    CHECK(w.window().document().job().find(id)->artwork.items[0].file().asset.size() == 64);
     w.click("First answer");
     w.settle();
     const Design& design = *w.window().document().job().find(id);

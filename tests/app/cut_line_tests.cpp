@@ -77,7 +77,7 @@ TEST_CASE("a perforated line is added, its tabs counted, patterned, put by hand 
     LineBench b(bee);
     b.trigger("Add perforated die cut");
     REQUIRE(b.recipe().lines.size() == 2);
-    CHECK(b.label() == "Add perforated die cut line");
+    CHECK(b.label() == "Add line: Perforated die cut");
     CHECK(b.cut(LineKind::perforated).tabs.size() == 5);
     b.type("Count field", "8");
     CHECK(b.cut(LineKind::perforated).tabs.size() == 8);
@@ -210,7 +210,7 @@ TEST_CASE("a die line is a plain shape whose sides are dragged on the bench") {
     const Box before = box();
     b.window().stickersPlace().bench().fit();
     b.drag({before.most.x, before.centre().y}, {before.most.x + 6, before.centre().y});
-    CHECK(b.label() == "Draw the line's side");
+    CHECK(b.label() == "Drag the line's side");
     CHECK(box().most.x == Approx(before.most.x + 6).margin(0.3));
     CHECK(box().least.x == Approx(before.least.x).margin(1e-6));
     CHECK(b.recipe().lines[1].stretch.right == Approx(6).margin(0.3));
@@ -229,7 +229,7 @@ TEST_CASE("a line that is not ticked is kept and not cut") {
     b.settle();
     CHECK_FALSE(b.sticker().has(LineKind::die));
     CHECK(b.sticker().leftOut.size() == 1);
-    CHECK(b.label() == "Leave out the die cut line");
+    CHECK(b.label() == "Leave out the line: Die cut");
     CHECK(list->item(1)->text() == "Die cut, not cut");
     b.window().document().undo();
     b.settle();
@@ -307,7 +307,7 @@ TEST_CASE("white ink is added, drawn in, limited to colours and looked at alone"
     CHECK(area() < all - 50);
     b.choose("Printed choice", "Chosen colours");
     CHECK(b.made().inks[0]->area.empty()); // none chosen yet: said, and nothing printed
-    CHECK(b.find<StripFrame>("Inks frame")->figure() == "white");
+    CHECK(b.find<StripFrame>("Inks frame")->figure() == "White ink");
     b.type("Choke field", "0");
     b.clickAt({12, 24}); // the bee's cheek, yellow
     REQUIRE(b.recipe().inks[0].colours.size() == 1);
@@ -357,7 +357,7 @@ TEST_CASE("a machine is chosen, its names and tools are edited, kept as a file a
     CHECK(w.find<QComboBox>("Machine choice")->currentText() == "Flatbed with two tools, changed");
     w.type("Spot name field", "perfcutcontour");
     CHECK(profile().names.of(LineKind::perforated).name == "perfcutcontour");
-    CHECK(w.find<QLabel>("Doubts about names")->text().contains("all but"));
+    CHECK(w.find<QLabel>("Doubts about names")->text().contains("differs a little from"));
     w.type("Spot name field", "DieCut"); // the name of another line
     CHECK(profile().names.of(LineKind::perforated).name == "perfcutcontour");
     CHECK(w.find<QLabel>("Notice")->text().contains("give each its own"));
@@ -389,12 +389,12 @@ TEST_CASE("the cutting order is shown over time, kiss lines before die lines, an
     auto* text = w.find<QLabel>("Cutting time text");
     REQUIRE(QTest::qWaitFor([&] { return text->text().contains(" of "); }, 20'000));
     CHECK(text->text().startsWith("0:00 of "));
-    CHECK(text->text().endsWith("kiss cut"));
+    CHECK(text->text().endsWith("Kiss cut"));
     auto* view = w.find<QWidget>("Sheet view");
     const QImage before = view->grab().toImage();
     auto* time = w.find<QSlider>("Cutting time");
     time->setValue(time->maximum() * 4 / 5);
-    CHECK(text->text().endsWith("die cut"));
+    CHECK(text->text().endsWith("Die cut"));
     CHECK_FALSE(view->grab().toImage() == before);
     w.click("Play");
     REQUIRE(QTest::qWaitFor([&] { return time->value() == time->maximum(); }, 30'000));

@@ -158,12 +158,12 @@ TEST_CASE("a name typed without its ending gets it before the question about rep
         return *asked;
     };
     CHECK(typed("mine", Qt::Key_S, Qt::ControlModifier | Qt::ShiftModifier) ==
-          "mine.hasami is there already. Replace it?");
+          "mine.hasami exists already. Replace it?");
     CHECK(openJob(t.folder / "mine.hasami").plan.gap == 5);
     // A full stop in the name is no ending.
     saveJob(t.folder / "batch 2.5.hasami", Job{}, "");
     CHECK(typed("batch 2.5", Qt::Key_S, Qt::ControlModifier | Qt::ShiftModifier) ==
-          "batch 2.5.hasami is there already. Replace it?");
+          "batch 2.5.hasami exists already. Replace it?");
     CHECK(openJob(t.folder / "batch 2.5.hasami").designs.size() == 1);
 }
 
@@ -191,7 +191,7 @@ TEST_CASE("a cut file's further sheets are asked about too, and left alone where
         again->start(20);
     });
     w.click("Write cut file");
-    CHECK(*asked == "cut-2.svg is there already. Replace it?");
+    CHECK(*asked == "cut-2.svg exists already. Replace it?");
     CHECK_FALSE(std::filesystem::exists(folder / "cut.svg"));
     const auto agreed = w.answerNextQuestion(QString("Replace"));
     w.clickAndSave("Write cut file", folder.path("cut"));

@@ -73,7 +73,7 @@ struct SheetDriver : WindowDriver {
 
     void nestUntilShorterThan(double length) {
         click("In nest");
-        type("Seconds field", "60");
+        type("Seconds to search field", "60");
         QTest::mouseClick(find<QPushButton>("Start nest"), Qt::LeftButton);
         REQUIRE(QTest::qWaitFor([&] { return nest->best() && nest->best()->usedLength() < length; }, 30'000));
     }
@@ -140,11 +140,11 @@ TEST_CASE("figures that take long give way to dots, not to those of before") {
 TEST_CASE("a nest ends by itself, and goes on from where it is; its key starts and stops it") {
     SheetDriver w("20");
     w.click("In nest");
-    w.type("Seconds field", "1");
+    w.type("Seconds to search field", "1");
     w.keys(Qt::Key_N, Qt::ControlModifier | Qt::ShiftModifier);
     w.waitForNest();
     const double first = w.layout().usedLength();
-    CHECK(w.find<QPushButton>("Start nest")->text() == "Nest on from here");
+    CHECK(w.find<QPushButton>("Start nest")->text() == "Continue nesting");
     w.keys(Qt::Key_N, Qt::ControlModifier | Qt::ShiftModifier);
     w.waitForNest();
     CHECK(w.layout().usedLength() <= first + 1e-6);
@@ -354,7 +354,7 @@ TEST_CASE("pinned stickers stay where they are in a nest") {
     const Point to = last.centre + Point{120, 60};
     w.dragTo(last.centre, to);
     const LaidPiece pinned = w.document().job().plan.laid->back();
-    w.type("Seconds field", "2");
+    w.type("Seconds to search field", "2");
     w.click("Start nest");
     w.waitForNest();
     const auto& laid = *w.document().job().plan.laid;
@@ -368,7 +368,7 @@ TEST_CASE("pinned stickers stay where they are in a nest") {
 
 TEST_CASE("a sticker is dragged to another sheet, and is held there") {
     SheetDriver w("15");
-    w.choose("Medium kind", "A4 sheet");
+    w.choose("Medium kind", "Sheet A4");
     REQUIRE(w.layout().sheets.size() == 2);
     const std::size_t before = w.layout().sheets[0].pieces.size();
     const LaidPiece first = w.laid().front();
@@ -416,7 +416,7 @@ TEST_CASE("used areas are drawn, kept free and forgotten; tracks are typed") {
 
 TEST_CASE("filling, sets, turned sheets and a price are a click or a number each") {
     SheetDriver w("2");
-    w.choose("Medium kind", "A3 sheet");
+    w.choose("Medium kind", "Sheet A3");
     w.click("Turn the sheet");
     CHECK(w.document().job().plan.medium.isAsLarge(420, 297));
     w.click("Fill");
@@ -456,7 +456,7 @@ TEST_CASE("the ledger tells what one more would take") {
 TEST_CASE("stickers that lie where they can't after a change are told, and pushed apart") {
     SheetDriver w("6");
     w.click("In nest");
-    w.type("Seconds field", "1");
+    w.type("Seconds to search field", "1");
     w.click("Start nest");
     w.waitForNest();
     REQUIRE(w.layout().conflicts.empty());
@@ -473,7 +473,7 @@ TEST_CASE(
     "while stickers lie on each other the ledger says so in place of figures, and lays them out again") {
     SheetDriver w("6");
     w.click("In nest");
-    w.type("Seconds field", "1");
+    w.type("Seconds to search field", "1");
     w.click("Start nest");
     w.waitForNest();
     REQUIRE(w.find<QLabel>("Covered figure")->isVisible());

@@ -160,7 +160,7 @@ TEST_CASE("artwork is replaced, its width and recipe stay, the line is made anew
     document.replaceArtwork(document.selected(), 0, folder.path("notes.png"));
     w.settle();
     CHECK(document.job() == before);
-    CHECK(w.find<QLabel>("Notice")->text().contains("notes.png is no artwork that Hasami reads"));
+    CHECK(w.find<QLabel>("Notice")->text().contains("notes.png is not artwork that Hasami reads"));
     w.keys(Qt::Key_Z, Qt::ControlModifier);
     CHECK(document.job().designs[0].artwork.items[0].name == "bee.png");
 }

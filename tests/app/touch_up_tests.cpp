@@ -161,7 +161,7 @@ TEST_CASE("a stretch is drawn anew from the line to the line, and not elsewhere"
     }
     w.drag(way);
     REQUIRE(w.options().touchUps.size() == 1);
-    CHECK(w.window().document().undoLabel() == "Draw a stretch anew");
+    CHECK(w.window().document().undoLabel() == "Redraw a stretch");
     CHECK(w.area() != Approx(before).epsilon(1e-3));
 }
 

@@ -241,5 +241,5 @@ TEST_CASE("each frame tells whether it is fine, being made, or what was found") 
     w.type("Width field", "80 cm");
     CHECK(state("Artwork frame") == StepState::finding);
     CHECK(w.find<StripFrame>("Artwork frame")->report().finding.contains("coarse"));
-    CHECK(w.find<StripFrame>("Artwork frame")->toolTip().contains("dots an inch"));
+    CHECK(w.find<StripFrame>("Artwork frame")->toolTip().contains("dots per inch"));
 }

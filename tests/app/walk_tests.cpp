@@ -23,7 +23,7 @@ TEST_CASE("a can on a backdrop, with a line inside and bleed, fills an A4 sheet:
     w.drop({smokeCan});                  // 1: backdrop and shadow are left out by themselves
     w.type("Offset field", "-0.3");      // 2: the bleed of 1 mm is a start value
     w.click("Prompt button");            // 3, to the sheet
-    w.choose("Medium kind", "A4 sheet"); // 4
+    w.choose("Medium kind", "Sheet A4"); // 4
     w.click("Fill");                     // 5
     w.clickAndSave("Write print file", folder.path("can print.pdf")); // 6
     w.clickAndSave("Write cut file", folder.path("can cut.plt"));     // 7
@@ -69,7 +69,7 @@ TEST_CASE(
     const Job& after = document.job();
     const Design& was = before.designs.front();
     const Design& is = after.designs.front();
-    CHECK(is.artwork.items.front().isVector);
+    CHECK(is.artwork.items.front().isVector());
     CHECK(bounds(is.artwork).width() == Approx(65));
     CHECK(is.recipe == was.recipe); // nothing else was touched
     CHECK(is.count == was.count);

@@ -182,7 +182,7 @@ TEST_CASE("bad files are told in a sentence each, good ones beside them are take
     CHECK(w.window().document().job().designs.size() == 1);
     auto* notice = w.find<QLabel>("Notice");
     REQUIRE(notice->isVisible());
-    CHECK(notice->text().contains("notes.png is no artwork that Hasami reads"));
+    CHECK(notice->text().contains("notes.png is not artwork that Hasami reads"));
     CHECK(notice->text().contains("missing.png can't be read"));
     w.click("Dismiss notice");
     CHECK_FALSE(notice->isVisible());
@@ -226,9 +226,9 @@ TEST_CASE("the medium, copies and gap lay out the sheet and tell what it takes")
     const double used = document.made()->layout.usedLength();
     CHECK(w.find<QLabel>("Length used figure")->text() ==
           QString::number(std::round(used * 100) / 100) + " mm");
-    CHECK(w.prompt().startsWith("24 stickers lie on"));
+    CHECK(w.prompt().startsWith("Laid out: 24 stickers on"));
 
-    w.choose("Medium kind", "A4 sheet");
+    w.choose("Medium kind", "Sheet A4");
     CHECK(document.job().plan.medium.isAsLarge(210, 297));
     CHECK(document.made()->layout.sheets.size() > 1);
     CHECK(document.made()->layout.pieces() == 24);

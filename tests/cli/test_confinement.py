@@ -33,7 +33,7 @@ class Confinement(CliTest):
     def test_a_program_that_is_not_there_is_told(self):
         done = subprocess.run([READER, "confined", "/nowhere/gs"], capture_output=True, text=True)
         self.assertEqual(done.returncode, 3)
-        self.assertIn("/nowhere/gs can't be started", done.stderr)
+        self.assertIn("%2 can't be started\x1f/nowhere/gs", done.stderr)
 
 
 if __name__ == "__main__":

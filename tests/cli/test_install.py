@@ -13,7 +13,8 @@ class Install(CliTest):
         self.tool("cmake", "--install", BUILD, "--prefix", self.folder / "usr")
 
     def test_programs_data_and_man_pages_are_in_their_places(self):
-        for name in ("bin/hasami", "bin/hasami-cli", "libexec/hasami/hasami-reader", "share/applications/hasami.desktop", "share/mime/packages/hasami.xml",
+        for name in ("bin/hasami", "bin/hasami-cli", "libexec/hasami/hasami-reader", "share/locale/de/LC_MESSAGES/hasami.mo",
+                     "share/applications/hasami.desktop", "share/mime/packages/hasami.xml",
                      "share/metainfo/hasami.metainfo.xml", "share/icons/hicolor/scalable/apps/hasami.svg",
                      "share/man/man1/hasami.1", "share/man/man1/hasami-cli.1", "share/hasami/demo/quillmoor-honey.hasami"):
             self.assertTrue((self.folder / "usr" / name).is_file(), name)

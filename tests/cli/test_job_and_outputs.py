@@ -54,7 +54,7 @@ class Jobs(CliTest):
             return (self.folder / "changed.zip").read_bytes()
 
         def newer(entries):
-            entries["job.json"] = entries["job.json"].replace(b'"format": 8', b'"format": 99')
+            entries["job.json"] = re.sub(rb'"format": \d+', b'"format": 99', entries["job.json"])
 
         def other_pixels(entries):
             entries.update({n: b"other" for n in entries if n.startswith("assets/")})

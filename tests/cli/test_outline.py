@@ -150,7 +150,7 @@ class BadPictures(CliTest):
                 self.refused("cut.png", whole[:length], "cut.png")
 
     def test_text_named_png(self):
-        self.refused("notes.png", b"Buy more jars.\n", "is no artwork that Hasami reads")
+        self.refused("notes.png", b"Buy more jars.\n", "is not artwork that Hasami reads")
 
     def test_empty_file(self):
         self.refused("void.png", b"", "is empty")

@@ -1,7 +1,9 @@
 """Vector art in: what is painted, exactly; printed as it came; cut lines that files bring; strangers' files."""
 import json
+import os
 import subprocess
 import time
+from pathlib import Path
 
 from support import *
 from vector_art import eps, joined, pdf, spots, stream, svg
@@ -19,6 +21,23 @@ class VectorTest(CliTest):
 
     def info(self, name):
         return json.loads(self.run_cli("info", name, "--json").stdout)
+
+
+class Filters(VectorTest):
+    def scale(self, count):
+        """How much larger the page is made on which a drawing with that many filters is drawn."""
+        blurred = '<filter id="b"><feGaussianBlur stdDeviation="2"/></filter>' + \
+            "".join(f'<rect x="{5 + i}" y="5" width="20" height="20" filter="url(#b)"/>' for i in range(count))
+        self.write("d.svg", svg(blurred + '<rect x="90" y="30" width="20" height="10"/>', "600mm", "400mm", "0 0 600 400"))
+        reader = Path(os.environ["HASAMI_CLI"]).parent / "hasami-reader"
+        done = subprocess.run([reader, "svg"], input=(self.folder / "d.svg").read_bytes(), capture_output=True, check=True)
+        return float(done.stdout.split(b"\n", 1)[0].removeprefix(b"scale "))
+
+    def test_many_filters_are_drawn_in_fewer_pixels_and_all_else_stays_exact(self):
+        few, many = self.scale(4), self.scale(40)
+        self.assertEqual(self.scale(0), few)
+        self.assertLess(many, 0.5 * few)
+        self.assertIn(200.0, self.areas("d.svg"))
 
 
 class Painted(VectorTest):
@@ -340,7 +359,7 @@ class Strangers(VectorTest):
         import gzip
         self.write("art.txt", gzip.compress(svg('<rect x="5" y="5" width="30" height="20"/>')))
         self.assertEqual(self.areas("art.txt"), [600])
-        self.refused("notes.svg", b"no artwork at all", "no artwork that Hasami reads")
+        self.refused("notes.svg", b"no artwork at all", "not artwork that Hasami reads")
 
 
 if __name__ == "__main__":

@@ -154,7 +154,7 @@ TEST_CASE("margins are found, transparent or plain") {
         pixel = pixel.coverage > 127 ? Rgba{20, 90, 30, 255} : Rgba{250, 248, 252, 255};
     CHECK(filledPart(plain) == PixelBox{10, 10, 40, 60});
     plain.pixels.at(59, 79) = {0, 0, 0, 255};
-    CHECK_FALSE(filledPart(plain)); // the corners tell of two backdrops
+    CHECK_FALSE(filledPart(plain)); // the corners show two backdrops
     CHECK_FALSE(filledPart(pictureOf(Grid<std::uint8_t>(9, 9, 0))));
 }
 

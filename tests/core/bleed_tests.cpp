@@ -37,7 +37,7 @@ Picture opaque(int width, int height) {
 
 Artwork artworkOf(const Picture& picture) {
     const int width = picture.pixels.width(), height = picture.pixels.height();
-    return {{{"sha", "art.png", width, height, {{0, 0}, width / 10.0, height / 10.0}}}};
+    return {{{"art.png", width, height, {{0, 0}, width / 10.0, height / 10.0}, {}, FilePicture{{"sha"}}}}};
 }
 
 /// Cut along its rim, with bleed.

@@ -26,7 +26,7 @@ Rgba mix(Rgba a, Rgba b, double part) {
     return {one(a.red, b.red), one(a.green, b.green), one(a.blue, b.blue), one(a.coverage, b.coverage)};
 }
 
-/// Paints `colour` over the picture, as much as the coverage of a shape tells (0 to 1).
+/// Paints `colour` over the picture, as much as the coverage of a shape says (0 to 1).
 template <class Shape>
 void paint(Picture& picture, Rgba colour, Shape shape) {
     for (int y = 0; y < picture.pixels.height(); ++y)
@@ -45,7 +45,7 @@ Picture sheet(int side, Rgba colour) {
 /// A pixel is a tenth of a mm.
 Item itemOf(const Picture& picture) {
     const int w = picture.pixels.width(), h = picture.pixels.height();
-    return {"", "", w, h, {{0, 0}, w / 10.0, h / 10.0}};
+    return {"", w, h, {{0, 0}, w / 10.0, h / 10.0}};
 }
 
 std::vector<EdgeLoop> loopsOf(const Picture& picture, EdgeOptions options = {}, int count = 0) {

@@ -47,7 +47,6 @@ Light graded(int x, int y) {
 /// Area in pixels of what the edge of the picture encloses, openings left out.
 double areaFound(const Coverage& coverage, LoopChoice loops = LoopChoice::openings) {
     const Item item{"",
-                    "",
                     coverage.cells.width(),
                     coverage.cells.height(),
                     {{0, 0}, double(coverage.cells.width()), double(coverage.cells.height())}};
@@ -268,7 +267,7 @@ TEST_CASE("a picture without half-covered pixels still gives a smooth line of fe
     Picture picture = pictureOf(hard);
     const Coverage coverage = findCoverage(picture, EdgeWay::automatic, 0);
     CHECK(coverage.scatter > 0.2);
-    const Item item{"", "", 200, 200, {{0, 0}, 20, 20}};
+    const Item item{"", 200, 200, {{0, 0}, 20, 20}};
     const auto edge = findEdge(item, coverage, {});
     REQUIRE(edge.size() == 1);
     CHECK(edge[0].points() <= 12);
@@ -283,7 +282,7 @@ TEST_CASE("smoothing evens out bumps and leaves corners") {
         return x > 30 + bump && x < 170 + bump && y > 30 + bump && y < 170 + bump;
     };
     const Coverage coverage{drawn(200, 200, bumpy)};
-    const Item item{"", "", 200, 200, {{0, 0}, 20, 20}};
+    const Item item{"", 200, 200, {{0, 0}, 20, 20}};
     EdgeOptions options;
     const auto plain = findEdge(item, coverage, options);
     options.smoothing = 0.6;

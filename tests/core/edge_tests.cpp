@@ -13,8 +13,7 @@ namespace {
 
 /// A picture item at `scale` mm a pixel, from the design's origin.
 Item itemOf(const Grid<std::uint8_t>& coverage, double scale = 0.1) {
-    return {"",
-            "test",
+    return {"test",
             coverage.width(),
             coverage.height(),
             {{0, 0}, coverage.width() * scale, coverage.height() * scale}};
@@ -211,7 +210,7 @@ TEST_CASE("a preview's rough edge is the edge, a cell of the preview off at most
     // 1,500 x 1,000 pixels are more than a preview holds.
     const auto coverage =
         drawn(1500, 1000, [](double x, double y) { return std::hypot(x - 750, y - 500) < 400; });
-    const Item item{"", "", 1500, 1000, {{1, 2}, 150, 100}};
+    const Item item{"", 1500, 1000, {{1, 2}, 150, 100}};
     const EdgePreview preview = previewOf({coverage});
     REQUIRE(preview.factor == 2);
     const auto rough = roughEdge(item, preview, {});

@@ -11,7 +11,7 @@ using namespace hasami::test;
 
 namespace {
 
-/// Designs of the letter F, 12 by 16 mm of 60 by 80 pixels (127 dots an inch).
+/// Designs of the letter F, 12 by 16 mm of 60 by 80 pixels (127 dots per inch).
 struct Workpiece {
     explicit Workpiece(int designs) {
         for (int i = 0; i < designs; ++i) {
@@ -51,7 +51,7 @@ TEST_CASE("clean work has no findings, a coarse picture has a note whose fix put
     const Finding coarse = work.findings().front();
     CHECK(coarse.severity == Severity::note);
     CHECK(coarse.step == RecipeStep::artwork);
-    CHECK(sentenceOf(work.job, coarse).find("f: The picture has 127 dots an inch") == 0);
+    CHECK(sentenceOf(work.job, coarse).find("f: The picture has 127 dots per inch") == 0);
     REQUIRE(coarse.fix);
     CHECK(coarse.fix->label == "Make it 10 mm wide");
     coarse.fix->apply(work.job);

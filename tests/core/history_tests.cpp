@@ -6,7 +6,7 @@ using namespace hasami;
 
 namespace {
 
-/// A job of designs by these ids, with a gap that tells it from others.
+/// A job of designs by these ids, with a gap that distinguishes it from others.
 Job jobOf(std::initializer_list<const char*> ids, double gap) {
     Job job;
     for (const char* id : ids) {

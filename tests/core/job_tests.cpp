@@ -4,6 +4,8 @@
 
 #include <catch2/catch.hpp>
 
+#include <fstream>
+
 using namespace hasami;
 
 namespace {
@@ -49,6 +51,14 @@ std::string refusal(const nlohmann::json& json) {
 }
 
 } // namespace
+
+TEST_CASE("the schema in docs follows the fields") {
+    std::ifstream file(HASAMI_SOURCE_DIR "/docs/job-format.schema.json");
+    const std::string written{std::istreambuf_iterator<char>(file), {}};
+    INFO("What it has to be is in job-format.schema.json, in the folder of the test.");
+    std::ofstream("job-format.schema.json") << jobSchema();
+    CHECK(written == jobSchema());
+}
 
 TEST_CASE("a new design takes its file's resolution, or 300 dots an inch, or the width asked for") {
     Job job;
@@ -125,6 +135,26 @@ TEST_CASE("what is decided about the sheet survives its text, and older jobs hav
 
     removeDesign(job, job.designs[0].id);
     CHECK(job.plan.laid->empty());
+}
+
+TEST_CASE("keys that were renamed in format 9 are read by their older names too") {
+    Job job = sampleJob();
+    job.plan.medium.rollLength = 5000;
+    job.plan.medium.firstSide = 3;
+    job.plan.medium.lastSide = 4;
+    job.plan.rows.turnsAlternate = true;
+    auto json = nlohmann::json::parse(jobToJson(job));
+    const auto rename = [](nlohmann::json& in, const char* now, const char* older) {
+        REQUIRE(in.contains(now));
+        in[older] = in[now];
+        in.erase(now);
+    };
+    rename(json["sheet"]["medium"], "rollLength", "roll_length");
+    rename(json["sheet"]["medium"], "firstSide", "first_side");
+    rename(json["sheet"]["medium"], "lastSide", "last_side");
+    rename(json["sheet"]["rows"], "alternateTurned", "alternate_turned");
+    json["format"] = 8;
+    CHECK(jobFromJson(json.dump(), job.assets) == job);
 }
 
 TEST_CASE("a job of the first version, with fewer settings, is read as it was meant") {

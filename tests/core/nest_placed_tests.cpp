@@ -1,4 +1,4 @@
-// Whether placed shapes touch: told by few of their sides, and by those that crossed before.
+// Whether placed shapes touch: found from few of their sides, and by those that crossed before.
 #include "nesting/shape/placed.h"
 #include "support/rounds.h"
 #include "support/shapes.h"

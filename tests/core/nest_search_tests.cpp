@@ -1,5 +1,5 @@
-// What the search of nesting stands on: shapes a little smaller than their outlines, overlaps told anew only
-// where something changed, layouts to begin with.
+// What the search of nesting stands on: shapes a little smaller than their outlines, overlaps computed again
+// only where something changed, layouts to begin with.
 #include "nesting/first/berths.h"
 #include "nesting/first/bottom_left.h"
 #include "nesting/first/rows.h"
@@ -99,7 +99,7 @@ TEST_CASE("an outline of fewer points lies nowhere inside the exact one, and no 
                 CHECK(test::distanceToLoop(between(corner, next, share), exact.front()) <= off + 1e-9);
         }
     }
-    // Many points are told by as many as are wanted, if farther out.
+    // Many points are simplified to as many as are wanted, if farther out.
     Loop rough = discOf(30);
     for (int round = 0; round < 4; ++round)
         rough = grown({rough}, 0.01).front();
@@ -137,7 +137,7 @@ TEST_CASE("what is moved along together costs as if all were weighed anew") {
             spots.at[random() % spots.at.size()].pose = {anyPlace(random), anyPlace(random), anyTurn(random),
                                                          false};
         if (round % 10 == 9)
-            spots.length = 150 + 10 * double(round % 7); // what sticks out is told anew
+            spots.length = 150 + 10 * double(round % 7); // what sticks out is computed again
         bed.put(spots);
         CHECK(bed.loss() == Approx(freshLoss(setting, start, spots)).epsilon(1e-4));
         CHECK(bed.spots().at == spots.at);
@@ -314,7 +314,7 @@ TEST_CASE("how much of a shape is covered at a place follows the areas, and what
         CHECK(10 * alike >= 9 * points); // at the rim some miss
         CHECK(cover.at(0, {pose.x - 60, pose.y}, 1000) == 0);
         CHECK(cover.at(0, {0, 90}, 1000) > points / 4); // half of it is outside
-        CHECK(cover.at(0, {pose.x, pose.y}, 20) >= 20); // and no more than that is told
+        CHECK(cover.at(0, {pose.x, pose.y}, 20) >= 20); // and no more than that is reported
         cover.add(placed, 0);
         CHECK(cover.at(0, {pose.x, pose.y}, 1000) == 2 * alike);
         cover.setLength(60);
@@ -364,7 +364,7 @@ TEST_CASE("a change to a layout is carried over to another that was made of the 
     for (int i = 0; i < 10; ++i)
         before.at.push_back({0, {10.0 * i, 5, 0.1 * i, false}});
     Spots own = before, other = before;
-    own.at[2].pose.rotation = 3; // each lays one anew and moves along what follows
+    own.at[2].pose.rotation = 3; // each lays one again and moves along what follows
     own.at[2].pose.y = 8;
     other.at[6].pose = {55, 9, 1, true};
     for (std::size_t i = 3; i < 10; ++i)
@@ -381,10 +381,10 @@ TEST_CASE("a change to a layout is carried over to another that was made of the 
     CHECK(both->at[6] == Spot{0, {53, 9, 1, true}});
     CHECK(both->at[9].pose.x == 90 - 2 - 3);
     CHECK(joined(before, other, own)->at == both->at);
-    // What is laid anew across the other's line moves along with what lies there.
+    // What is laid again across the other's line moves along with what lies there.
     own.at[0].pose = {88, 7, 0, false};
     CHECK(joined(before, own, other)->at[0] == Spot{0, {85, 7, 0, false}});
-    // Where both laid the same copy anew, the other's place counts.
+    // Where both laid the same copy again, the other's place counts.
     other.at[2].pose = {26, 9, 1, false};
     CHECK(joined(before, own, other)->at[2] == Spot{0, {24, 9, 1, false}});
     other.sheets = 2;

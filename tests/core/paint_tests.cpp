@@ -71,7 +71,7 @@ struct Page {
 
     Item item() const {
         const auto [width, height] = pagePixels(paint.width, paint.height);
-        return {"sha", "page.pdf", width, height, {{0, 0}, paint.width, paint.height}, true, 1};
+        return {"page.pdf", width, height, {{0, 0}, paint.width, paint.height}, {}, FilePage{{"sha"}}};
     }
     Region painted(bool withBackdrop = false) const {
         return paintedArea(item(), paint, picture, withBackdrop);
@@ -379,7 +379,7 @@ TEST_CASE("each colour of vector art has its own lines: what lies in front takes
         CHECK(std::abs(distance(p, {25, 30}) - 10) < 0.01 + 10 * 3e-4);
 
     page.paint.items[1].kind = PaintItem::Kind::shading;
-    CHECK_FALSE(hasPlainColours(page.paint)); // its colours are told by the picture
+    CHECK_FALSE(hasPlainColours(page.paint)); // its colours are those of the picture
 }
 
 TEST_CASE("cut lines that a file brings: by their names, closed, each in its place") {

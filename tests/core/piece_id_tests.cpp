@@ -65,7 +65,8 @@ TEST_CASE("ids are kept in the job, and jobs of before get theirs") {
     job.designs.back().id = "bee";
     job.plan.packing = Packing::nest;
     job.plan.laid = {{"bee", 0, {50, 50}, 0, false, 7}, {"bee", 0, {90, 50}, 0, true, 2}};
-    job.designs.back().artwork.items.push_back({std::string(64, 'a'), "bee.png", 100, 100, {{0, 0}, 30, 20}});
+    job.designs.back().artwork.items.push_back(
+        {"bee.png", 100, 100, {{0, 0}, 30, 20}, {}, FilePicture{{std::string(64, 'a')}}});
     const Assets assets{{std::string(64, 'a'), std::make_shared<const Asset>()}};
     job.assets = assets;
     CHECK(*jobFromJson(jobToJson(job), assets).plan.laid == *job.plan.laid);

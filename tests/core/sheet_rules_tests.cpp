@@ -25,7 +25,7 @@ Copies boxes(std::string design, double along, double across, int count) {
     return {std::move(design), {{0, 0}, {along, across}}, count};
 }
 
-/// The same pieces as laid by hand have no conflict: told by another way than the rows were made.
+/// The same pieces as laid by hand have no conflict: found in another way than the rows were made.
 void requireNoConflicts(const std::vector<Copies>& copies, SheetPlan plan) {
     const Profile profile = startProfile();
     const Layout layout = layOut(copies, plan, profile);
@@ -306,7 +306,7 @@ TEST_CASE("laid pieces lie where they were laid, all others in rows behind them"
     for (std::size_t i = 2; i < pieces.size(); ++i)
         CHECK(boxOf(pieces[i], pieces[i].design == "a" ? copies[0] : copies[1]).least.x >= behind + 3 - 1e-9);
 
-    // What is laid so is the same as what is told of it.
+    // What is laid so is the same as what is reported of it.
     plan.laid = laidOf(layout, copies);
     const Layout again = layOut(copies, plan, startProfile());
     REQUIRE(again.pieces() == 7);

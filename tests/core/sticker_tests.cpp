@@ -220,7 +220,7 @@ TEST_CASE("a fold runs straight across what is cut, open at both ends, after the
     LineRecipe fold, die;
     fold.kind = LineKind::crease;
     fold.course = LineCourse::fold;
-    fold.foldAt = 25;
+    fold.fold.at = 25;
     die.kind = LineKind::die;
     die.offset = 4;
     recipe.lines = {die, fold, LineRecipe{}};
@@ -233,7 +233,7 @@ TEST_CASE("a fold runs straight across what is cut, open at both ends, after the
     const Subpath run = crease.whole();
     CHECK(run.start.x == Approx(-7).margin(0.01)); // a quarter of the way through 28 mm
     CHECK(distance(run.start, run.segments[0].end) == Approx(2 * std::sqrt(14.0 * 14 - 7 * 7)).margin(0.02));
-    recipe.lines[1].foldsAcross = true;
+    recipe.lines[1].fold.isAcross = true;
     sticker = stickerOf({circle(10)}, recipe);
     CHECK(sticker.lines[1].whole().start.y == Approx(-7).margin(0.01));
 }

@@ -34,7 +34,7 @@ TEST_CASE("whatever work throws becomes a sentence, and the queue goes on") {
     CHECK_THAT(failure(OutputError("the disk is full")), Catch::Equals("the disk is full"));
     CHECK_THAT(failure(std::bad_alloc()), Catch::Equals("bee.png can't be read: there is not enough memory"));
     CHECK_THAT(failure(std::runtime_error("odd")), Catch::Equals("bee.png can't be read: odd"));
-    CHECK_THAT(failure(7), Catch::Equals("bee.png can't be read: an error without a name"));
+    CHECK_THAT(failure(7), Catch::Equals("bee.png can't be read: an unknown error"));
     CHECK(outcomeOnQueue([](const std::stop_token&) { return 5; }).value == 5);
     CHECK(outcomeOnQueue([](const std::stop_token&) -> int { throw Stopped(); }).isStopped());
 }

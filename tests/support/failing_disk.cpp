@@ -1,4 +1,4 @@
-// A disk that fails when told to, for a program it is preloaded into: FAILING_FOLDER names the folder that
+// A disk that fails on demand, for a program it is preloaded into: FAILING_FOLDER names the folder that
 // lies on it, FAILING_CALL the call that fails ("write", "open", "rename", "fsync"), FAILING_ERROR the
 // error's number, FAILING_AFTER how many bytes are written before.
 

@@ -40,7 +40,7 @@ namespace hasami::test {
 /// Drives a window of Hasami as a user does: with drops, clicks, drags, keys and dialogs.
 class WindowDriver {
 public:
-    /// `state` is where the program keeps unsaved jobs; each driver has its own unless told.
+    /// `state` is where the program keeps unsaved jobs; each driver has its own unless given.
     explicit WindowDriver(const QString& state = {})
         : window_((useState(state.isEmpty() ? state_.path() : state), nullptr)) {
         QApplication::setAttribute(Qt::AA_DontUseNativeDialogs);

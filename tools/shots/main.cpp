@@ -11,6 +11,7 @@
 #include "app/stickers/making_strip.h"
 #include "app/stickers/stickers_place.h"
 #include "app/window/main_window.h"
+#include "app/words/words.h"
 
 #include <QAbstractButton>
 #include <QApplication>
@@ -79,6 +80,7 @@ bool byHand(MainWindow& window, const QString& path) {
 
 int main(int argc, char** argv) {
     QApplication application(argc, argv);
+    hasami::useSystemLanguage();
     hasami::applyTheme(application);
     if (argc != 7) {
         std::fputs("usage: hasami-shots DEMO.hasami FOLDER BACKDROP-PICTURE OPENINGS-PICTURE DRAWING "

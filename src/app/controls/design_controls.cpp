@@ -1,5 +1,8 @@
 #include "app/controls/design_controls.h"
 
+#include "app/kit/named.h"
+#include "app/words/words.h"
+
 #include <QComboBox>
 #include <QLabel>
 #include <QScrollArea>
@@ -7,14 +10,14 @@
 
 namespace hasami {
 
-QuantityRow* designRow(Document& document, const QuantityRow::Description& description, const QString& label,
+QuantityRow* designRow(Document& document, const QuantityRow::Description& description, const char* label,
                        std::function<void(Design&, double)> set) {
     auto* made = new QuantityRow(description);
     QObject::connect(made, &QuantityRow::chosen, &document,
                      [&document, made, label, set = std::move(set)](double value) {
                          const std::string id = document.selected();
                          document.change(
-                             QString("%1 %2").arg(label, made->words(value)),
+                             tr("%1 %2").arg(tr(label), made->words(value)),
                              [&](Job& job) {
                                  if (Design* design = job.find(id)) {
                                      set(*design, value);
@@ -27,15 +30,12 @@ QuantityRow* designRow(Document& document, const QuantityRow::Description& descr
     return made;
 }
 
-QComboBox* designChoice(Document& document, QVBoxLayout* layout, const QString& name, const QString& effect,
+QComboBox* designChoice(Document& document, QVBoxLayout* layout, const char* name, const char* effect,
                         const QStringList& names, std::function<void(Design&, int)> chosen) {
-    auto* label = new QLabel(name);
     auto* box = new QComboBox;
     box->addItems(names);
-    box->setObjectName(name + " choice");
-    box->setAccessibleName(name);
-    box->setToolTip(effect);
-    label->setBuddy(box);
+    box->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon); // as wide as its page
+    QLabel* label = labelOf(*box, name, effect, " choice");
     auto* pair = new QVBoxLayout;
     pair->setSpacing(4);
     pair->addWidget(label);
@@ -45,7 +45,7 @@ QComboBox* designChoice(Document& document, QVBoxLayout* layout, const QString& 
                      [&document, box, name, chosen = std::move(chosen)](int place) {
                          const std::string id = document.selected();
                          document.endRun();
-                         document.change(name + ": " + box->itemText(place), [&](Job& job) {
+                         document.change(tr("%1: %2").arg(tr(name), box->itemText(place)), [&](Job& job) {
                              if (Design* design = job.find(id)) {
                                  chosen(*design, place);
                                  keepSharedShape(job, id);

@@ -2,6 +2,7 @@
 
 #include "app/document/document.h"
 #include "app/kit/quantity_row.h"
+#include "app/words/words.h"
 
 #include <QStringList>
 
@@ -15,16 +16,17 @@ namespace hasami {
 
 /// Controls of a step sheet's page: each changes the selected design as one undo step.
 
-/// A number: a drag of its slider or a run of keys is one entry.
-QuantityRow* designRow(Document& document, const QuantityRow::Description& description, const QString& label,
+/// Texts of type const char* are English and marked by N_().
+
+/// A number: a drag of its slider or a run of keys is one undo step, named by `label`.
+QuantityRow* designRow(Document& document, const QuantityRow::Description& description, const char* label,
                        std::function<void(Design&, double)> set);
 
-/// A choice of several under its name; `chosen` gets its place in the list. The names go into the entry's
-/// label behind `label`.
-QComboBox* designChoice(Document& document, QVBoxLayout* layout, const QString& name, const QString& effect,
+/// A choice of several under its name; `chosen` gets its place in the list.
+QComboBox* designChoice(Document& document, QVBoxLayout* layout, const char* name, const char* effect,
                         const QStringList& names, std::function<void(Design&, int)> chosen);
 
-/// A text of second rank that tells rather than asks.
+/// A quiet text below the controls.
 QLabel* quietText();
 
 /// A page that scrolls where it is taller than its place.

@@ -2,6 +2,7 @@
 
 #include "app/document/document.h"
 #include "app/kit/quantity_field.h"
+#include "app/words/words.h"
 
 #include <QWidget>
 
@@ -15,20 +16,25 @@ class QToolButton;
 
 namespace hasami {
 
-/// A group of the sheet's settings under its heading: names to the left, fields to the right. Each change is
-/// one undo step.
+/// Texts of type const char* are English and marked by N_(). A group of the sheet's settings under its
+/// heading: names to the left, fields to the right. Each change is one undo step.
 class SettingsGroup : public QWidget {
     Q_OBJECT
 public:
-    SettingsGroup(Document& document, const QString& heading, QWidget* parent = nullptr);
+    SettingsGroup(Document& document, const char* heading, QWidget* parent = nullptr);
 
     using Set = std::function<void(Job&, double)>;
     /// A number under its name; its object's name is the name and " field".
-    QuantityField* addNumber(const QString& name, const QString& effect, QuantityKind kind, double least,
+    QuantityField* addNumber(const char* name, const char* effect, QuantityKind kind, double least,
                              double most, Set set);
-    QCheckBox* addCheck(const QString& name, const QString& effect, std::function<void(Job&, bool)> set);
-    QComboBox* addChoice(const QString& name, const QString& effect, const QStringList& choices,
+    /// A number that changes something of its own: `entered` gets the label of the undo step, and the value.
+    QuantityField* addField(const char* name, const char* effect, QuantityKind kind, double least,
+                            double most, std::function<void(const QString&, double)> entered);
+    QCheckBox* addCheck(const char* name, const char* effect, std::function<void(Job&, bool)> set);
+    QComboBox* addChoice(const char* name, const char* effect, const QStringList& choices,
                          std::function<void(int)> chosen);
+    /// A control of another kind under its name, as a line edit.
+    QLabel* add(QWidget& control, const char* name, const char* effect);
     QLabel* addText();
     void addWide(QWidget* widget);
 
@@ -40,7 +46,7 @@ protected:
     Document& document_;
 
 private:
-    QLabel* nameOf(QuantityField* field) const;
+    QLabel* labelBeside(QuantityField* field) const;
 
     QGridLayout* layout_;
     int rows_ = 0;

@@ -13,7 +13,7 @@ ArtworkWatch::ArtworkWatch(Document& document, QObject* parent) : QObject(parent
     rest_.setSingleShot(true);
     rest_.setInterval(restsFor);
     connect(&document, &Document::artworkRead, this, &ArtworkWatch::watch);
-    // A file that is written under another name and renamed is lost to the watcher: its folder tells.
+    // A file that is written under another name and renamed is lost to the watcher: its folder reports it.
     for (const auto signal : {&QFileSystemWatcher::fileChanged, &QFileSystemWatcher::directoryChanged})
         connect(&watcher_, signal, this, [this] { rest_.start(); });
     connect(&rest_, &QTimer::timeout, this, &ArtworkWatch::lookAtAll);

@@ -20,7 +20,7 @@ public:
     /// Files whose newer state the job does not have yet.
     const std::map<QString, std::string>& changed() const { return changed_; } ///< with the SHA-256 shown now
     void takeAll();
-    void keepAll(); ///< what is shown stays; told again only when the files change once more
+    void keepAll(); ///< what is shown stays; reported again only when the files change once more
 
 Q_SIGNALS:
     void noticed(); ///< changed() has grown

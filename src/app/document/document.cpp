@@ -1,5 +1,6 @@
 #include "app/document/document.h"
 
+#include "app/words/words.h"
 #include "files/file_name.h"
 #include "files/job_file.h"
 
@@ -105,7 +106,8 @@ void Document::select(const std::string& design) {
 }
 
 QString Document::inWords(const QStringList& paths) {
-    return paths.size() == 1 ? QFileInfo(paths.front()).fileName() : QString("%1 artworks").arg(paths.size());
+    return paths.size() == 1 ? QFileInfo(paths.front()).fileName()
+                             : counted(std::size_t(paths.size()), "%1 artwork", "%1 artworks");
 }
 
 void Document::deleteDesign(const std::string& id) {
@@ -113,7 +115,8 @@ void Document::deleteDesign(const std::string& id) {
     if (!design)
         return;
     endRun();
-    change("Delete " + QString::fromStdString(design->name), [&](Job& job) { removeDesign(job, id); });
+    change(tr("Delete %1").arg(QString::fromStdString(design->name)),
+           [&](Job& job) { removeDesign(job, id); });
 }
 
 void Document::duplicateDesign(const std::string& id) {
@@ -122,7 +125,7 @@ void Document::duplicateDesign(const std::string& id) {
         return;
     endRun();
     std::string made;
-    change("Duplicate " + QString::fromStdString(design->name),
+    change(tr("Duplicate %1").arg(QString::fromStdString(design->name)),
            [&](Job& job) { made = hasami::duplicateDesign(job, id).id; });
     select(made);
 }
@@ -132,7 +135,7 @@ void Document::moveDesign(const std::string& id, std::size_t place) {
     if (!design)
         return;
     endRun();
-    change("Move " + QString::fromStdString(design->name),
+    change(tr("Move %1").arg(QString::fromStdString(design->name)),
            [&](Job& job) { hasami::moveDesign(job, id, place); });
 }
 
@@ -148,7 +151,7 @@ void Document::applyRecipe(const std::vector<std::string>& ids, RecipePart part)
     if (!copiedRecipe_)
         return;
     endRun();
-    change("Apply recipe of " + copiedFrom_, [&](Job& job) {
+    change(tr("Apply recipe of %1").arg(copiedFrom_), [&](Job& job) {
         for (const std::string& id : ids) {
             Design* design = job.find(id);
             if (!design)
@@ -181,7 +184,7 @@ void Document::openCopy(const QString& path) {
 
 void Document::load(const QString& path, const QString& keptPath) {
     read(
-        "Opening " + inWords({path}), QFileInfo(path).fileName() + " can't be opened",
+        tr("Opening %1").arg(inWords({path})), tr("%1 can't be opened").arg(QFileInfo(path).fileName()),
         [path, keptPath](const std::stop_token&) {
             return ReadJob{std::make_shared<const Job>(openJob(toPath(path))), keptPath};
         },

@@ -62,7 +62,7 @@ public:
     const Design* selectedDesign() const { return job().find(selected()); }
     void select(const std::string& design);
 
-    /// Reads artworks in the background and adds a design for each that can be used; tells of the others.
+    /// Reads artworks in the background and adds a design for each that can be used; reports the others.
     void addArtworks(const QStringList& paths);
     /// The same for one that is no file: `bytes` gives what a file of it would hold, called in the
     /// background.

@@ -1,4 +1,5 @@
 #include "app/document/document.h"
+#include "app/words/words.h"
 #include "base/error.h"
 #include "files/file_name.h"
 #include "files/read_file.h"
@@ -19,8 +20,8 @@ ReadArtworks readAll(const std::vector<Document::ArtworkSource>& sources, Docume
                      const std::stop_token& stop) {
     ReadArtworks read;
     for (const Document::ArtworkSource& source : sources) {
-        const auto picture =
-            outcomeOf(source.name.toStdString() + " can't be read", [&] { return source.open(stop); });
+        const auto picture = outcomeOf(sentence("%1 can't be read", source.name.toStdString()),
+                                       [&] { return source.open(stop); });
         throwIfStopped(stop);
         if (picture.value) {
             read.pictures.push_back(*picture.value);
@@ -50,8 +51,8 @@ int replaceAsset(Job& job, const std::string& old, const std::map<int, NewPictur
     for (const Design& design : designs)
         for (std::size_t i = 0; i < design.artwork.items.size(); ++i) {
             const Item& item = design.artwork.items[i];
-            const auto page = byPage.find(item.page);
-            if (item.asset != old || page == byPage.end())
+            const auto page = byPage.find(item.file().page);
+            if (item.file().asset != old || page == byPage.end())
                 continue;
             replaceArtwork(job, design.id, i, page->second);
             ++count;
@@ -67,7 +68,7 @@ QString toQt(const std::string& text) {
 
 void Document::readArtworks(const QString& what, const std::vector<ArtworkSource>& sources,
                             const TakeArtworks& take) {
-    const auto work = files_.begin("Reading " + what, true, int(sources.size()));
+    const auto work = files_.begin(tr("Reading %1").arg(what), true, int(sources.size()));
     const auto put = [this, work, take, number = jobNumber()](const Outcome<ReadArtworks>& outcome) {
         if (!files_.end(work) || number != jobNumber())
             return;
@@ -91,7 +92,7 @@ void Document::readArtworks(const QString& what, const std::vector<ArtworkSource
             Q_EMIT refused(refusals.join("\n"));
     };
     work->stop = runInBackground(
-        background_.reading, this, what + " can't be read",
+        background_.reading, this, tr("%1 can't be read").arg(what),
         [sources, work](const std::stop_token& stop) { return readAll(sources, *work, stop); }, put);
 }
 
@@ -109,8 +110,9 @@ void Document::addAll(const QString& what, const std::vector<ArtworkSource>& sou
             }
         }
         if (!names.isEmpty())
-            taken.label =
-                names.size() == 1 ? "Add " + names.front() : QString("Add %1 designs").arg(names.size());
+            taken.label = names.size() == 1
+                              ? tr("Add %1").arg(names.front())
+                              : counted(std::size_t(names.size()), "Add %1 design", "Add %1 designs");
         return taken;
     });
 }
@@ -144,7 +146,7 @@ void Document::layOn(const std::string& id, const QStringList& paths) {
                          }
                      if (names.isEmpty())
                          return Taken{};
-                     return Taken{"Add " + inWords(names) + " to " + toQt(job.find(id)->name), id};
+                     return Taken{tr("Add %1 to %2").arg(inWords(names), toQt(job.find(id)->name)), id};
                  });
 }
 
@@ -161,33 +163,34 @@ void Document::replaceWith(const std::string& id, std::size_t item, const QStrin
                          refusals << error.what();
                          return Taken{};
                      }
-                     return Taken{label + toQt(design->name), id};
+                     return Taken{label.arg(toQt(design->name)), id};
                  });
 }
 
 void Document::replaceArtwork(const std::string& id, std::size_t item, const QString& path) {
-    replaceWith(id, item, "Replace artwork of ", filesOf({path}, pictures_.store()).front());
+    replaceWith(id, item, tr("Replace artwork of %1"), filesOf({path}, pictures_.store()).front());
 }
 
 void Document::showPage(const std::string& id, std::size_t item, int page) {
     const Design* design = job().find(id);
-    if (!design || item >= design->artwork.items.size() || design->artwork.items[item].page == page)
+    if (!design || item >= design->artwork.items.size() || design->artwork.items[item].file().page == page)
         return;
-    const auto asset = job().assets->at(design->artwork.items[item].asset);
-    const QString what = QString("page %1 of ").arg(page);
-    replaceWith(
-        id, item, "Show " + what,
-        {what + toQt(asset->name), {}, [store = pictures_.store(), asset, page](const std::stop_token& stop) {
-             return openPage(asset, *store, page, stop);
-         }});
+    const auto asset = job().assets->at(design->artwork.items[item].file().asset);
+    const auto showPageOf = [&](const QString& name) { return tr("Page %1 of %2").arg(page).arg(name); };
+    replaceWith(id, item, showPageOf("%1"),
+                {showPageOf(toQt(asset->name)),
+                 {},
+                 [store = pictures_.store(), asset, page](const std::stop_token& stop) {
+                     return openPage(asset, *store, page, stop);
+                 }});
 }
 
 void Document::takeNewer(const std::string& old, const QString& path) {
     std::set<int> pages;
     for (const Design& design : job().designs)
         for (const Item& item : design.artwork.items)
-            if (item.asset == old)
-                pages.insert(item.page);
+            if (item.file().asset == old)
+                pages.insert(item.file().page);
     std::vector<ArtworkSource> sources;
     for (const int page : pages)
         sources.push_back({QFileInfo(path).fileName(), path,
@@ -201,7 +204,7 @@ void Document::takeNewer(const std::string& old, const QString& path) {
                          byPage[picture.page] = picture;
                      try {
                          if (replaceAsset(job, old, byPage) > 0)
-                             return Taken{"Take the new " + QFileInfo(path).fileName(), {}};
+                             return Taken{tr("Take the new %1").arg(QFileInfo(path).fileName()), {}};
                      } catch (const InputError& error) {
                          refusals << error.what();
                      }

@@ -1,5 +1,6 @@
 #include "app/document/job_files.h"
 
+#include "app/words/words.h"
 #include "base/error.h"
 #include "files/file_name.h"
 #include "files/job_file.h"
@@ -39,7 +40,7 @@ JobFiles::JobFiles(Background& background, PictureSource pictures, std::shared_p
     : background_(background), pictures_(std::move(pictures)), saved_(std::move(saved)) {}
 
 QString JobFiles::title() const {
-    return path_.isEmpty() ? QString("Untitled job") : QFileInfo(path_).completeBaseName();
+    return path_.isEmpty() ? tr("Untitled job") : QFileInfo(path_).completeBaseName();
 }
 
 void JobFiles::start(const QString& path, std::shared_ptr<const Job> saved) {
@@ -72,7 +73,7 @@ void JobFiles::stopReading() {
 void JobFiles::save(std::shared_ptr<const Job> job, std::shared_ptr<const Made> made, const QString& path,
                     std::function<void(bool)> then) {
     const QString name = QFileInfo(path).fileName();
-    const auto work = begin("Saving " + name, false);
+    const auto work = begin(tr("Saving %1").arg(name), false);
     // The job as it is now, whatever is opened or changed before this is done.
     const auto saving = std::make_shared<Saving>(Saving{job, jobNumber_, {}});
     if (then)
@@ -83,7 +84,7 @@ void JobFiles::save(std::shared_ptr<const Job> job, std::shared_ptr<const Made> 
         saveJob(toPath(path), *job, previewOf(*job, made, pictures));
         return true;
     };
-    runInBackground(background_.saving, this, name + " can't be saved", write,
+    runInBackground(background_.saving, this, tr("%1 can't be saved").arg(name), write,
                     [this, path, work, saving](const Outcome<bool>& outcome) {
                         end(work);
                         endSave(saving, path, QString::fromStdString(outcome.failure));

@@ -8,10 +8,10 @@ namespace hasami {
 namespace {
 
 bool showSamePictures(const Artwork& a, const Artwork& b) {
-    return std::equal(a.items.begin(), a.items.end(), b.items.begin(), b.items.end(),
-                      [](const Item& p, const Item& q) {
-                          return p.asset == q.asset && p.page == q.page && p.crop == q.crop;
-                      });
+    return std::equal(
+        a.items.begin(), a.items.end(), b.items.begin(), b.items.end(), [](const Item& p, const Item& q) {
+            return p.file().asset == q.file().asset && p.file().page == q.file().page && p.crop == q.crop;
+        });
 }
 
 /// Touch-ups change the fitted line, which the level line knows nothing of.

@@ -1,5 +1,6 @@
 #include "app/document/nest_run.h"
 
+#include "app/words/words.h"
 #include "checks/costs.h"
 
 #include <algorithm>
@@ -72,7 +73,7 @@ QString runSearch(Search& search, const Job& job, const Made& made, double secon
     try {
         keep(nesting::nest(asked->nest.problem(), {seconds, {}, 1, 0}, stop, keep));
     } catch (const InputError& error) {
-        throw InputError("The stickers can't be nested: " + std::string(error.what()));
+        throw InputError(sentence("The stickers can't be nested: %1", error.what()));
     }
     return {};
 }
@@ -140,7 +141,7 @@ void NestRun::begin(const std::shared_ptr<const Made>& made) {
             giveUp(outcome.value ? *outcome.value : QString::fromStdString(outcome.failure));
     };
     search_->stop = runInBackground(
-        document_.background().nesting, this, "The stickers can't be nested",
+        document_.background().nesting, this, tr("The stickers can't be nested"),
         [search = search_, job = document_.sharedJob(), made, seconds = length_](
             const std::stop_token& stop) { return runSearch(*search, *job, *made, seconds, stop); },
         end);
@@ -175,7 +176,7 @@ void NestRun::show(const nesting::Nest& nest) {
             layOut(asked->copies, plan, asked->profile, Checking::no, stop));
     };
     runInBackground(
-        document_.background().nestShown, this, "The nest can't be shown", lay,
+        document_.background().nestShown, this, tr("The nest can't be shown"), lay,
         [this, number = number_, at = seconds()](const Outcome<std::shared_ptr<const Layout>>& layout) {
             if (!search_ || number != number_)
                 return;
@@ -208,7 +209,7 @@ void NestRun::finish() {
     }
     if (newest) {
         document_.endRun();
-        document_.change("Nest", [&](Job& job) {
+        document_.change(tr("Nest"), [&](Job& job) {
             job.plan.packing = Packing::nest;
             job.plan.laid = search->asked->nest.laid(*newest);
         });

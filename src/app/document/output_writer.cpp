@@ -1,5 +1,6 @@
 #include "app/document/output_writer.h"
 
+#include "app/words/words.h"
 #include "base/error.h"
 #include "files/file_name.h"
 #include "files/outputs.h"
@@ -33,7 +34,7 @@ void OutputWriter::stop() {
 }
 
 void OutputWriter::writePrint(const QString& path, bool withCutLines) {
-    start("Writing the print file…",
+    start(tr("Writing the print file…"),
           [path, withCutLines](const Job& job, const Made& made, const PictureSource& source,
                                std::stop_token token) -> QStringList {
               writeAll({printOutput(toPath(path), job, made, source, {withCutLines, {}}, std::move(token))});
@@ -42,16 +43,16 @@ void OutputWriter::writePrint(const QString& path, bool withCutLines) {
 }
 
 void OutputWriter::writeCut(const QString& path, std::size_t sheetsAskedAbout) {
-    start("Writing the cut file…",
+    start(tr("Writing the cut file…"),
           [path, sheetsAskedAbout](const Job& job, const Made& made, const PictureSource&,
                                    const std::stop_token& token) -> QStringList {
               const auto outputs = cutOutputs(toPath(path), job, made, {});
               throwIfStopped(token);
               for (std::size_t i = sheetsAskedAbout; i < outputs.size(); ++i)
                   if (std::filesystem::exists(outputs[i].path))
-                      throw OutputError(
-                          fileName(outputs[i].path) +
-                          " is there already, and the job has more sheets now: write the cut file again");
+                      throw OutputError(sentence(
+                          "%1 exists already, and the job has more sheets now: write the cut file again",
+                          fileName(outputs[i].path)));
               writeAll(outputs);
               QStringList paths;
               for (const Output& output : outputs)
@@ -68,11 +69,11 @@ void OutputWriter::start(const QString& what, Make make) {
     document_.whenMade([this, make = std::move(make),
                         number = document_.jobNumber()](const std::shared_ptr<const Made>& made) {
         if (number != document_.jobNumber() || stop_.stop_requested()) {
-            become(State::idle, "Stopped: nothing was written");
+            become(State::idle, tr("Stopped: nothing was written"));
             return;
         }
         if (made->layout.sheets.empty()) {
-            become(State::failed, "There is nothing on the sheet to write");
+            become(State::failed, tr("There is nothing on the sheet to write"));
             return;
         }
         const auto write = [job = document_.sharedJob(), made, source = document_.pictures().source(),
@@ -81,14 +82,14 @@ void OutputWriter::start(const QString& what, Make make) {
             QStringList names;
             for (const QString& path : paths)
                 names << QFileInfo(path).fileName();
-            return "Wrote " + names.join(", ") + " in " + folderOf(paths.front());
+            return tr("Wrote %1 in %2").arg(names.join(", "), folderOf(paths.front()));
         };
-        stop_ = runInBackground(document_.background().writing, this, "The file can't be written", write,
+        stop_ = runInBackground(document_.background().writing, this, tr("The file can't be written"), write,
                                 [this](const Outcome<QString>& written) {
                                     if (written.value)
                                         become(State::done, *written.value);
                                     else if (written.isStopped())
-                                        become(State::idle, "Stopped: nothing was written");
+                                        become(State::idle, tr("Stopped: nothing was written"));
                                     else
                                         become(State::failed, QString::fromStdString(written.failure));
                                 });

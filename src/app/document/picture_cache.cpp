@@ -1,5 +1,6 @@
 #include "app/document/picture_cache.h"
 
+#include "app/words/words.h"
 #include "base/error.h"
 #include "files/paint_sticker.h"
 
@@ -69,7 +70,7 @@ std::shared_ptr<const Pyramid> PictureCache::find(const std::shared_ptr<const Bl
     if (bleed->picture.pixels.cells().size() <= small)
         return entry->second.pyramid = make();
     runInBackground(
-        queue_, this, "The bleed can't be shown", [make](const std::stop_token&) { return make(); },
+        queue_, this, tr("The bleed can't be shown"), [make](const std::stop_token&) { return make(); },
         [this, bleed](const Outcome<std::shared_ptr<const Pyramid>>& pyramid) {
             if (!pyramid.value)
                 return;
@@ -83,7 +84,7 @@ void PictureCache::load(const Key& key, const std::shared_ptr<const Asset>& asse
     const auto read = [store = store_, asset, wish = key.second](const std::stop_token& stop) {
         return std::make_shared<const Pyramid>(toImage(store->get(*asset, wish, stop)));
     };
-    runInBackground(queue_, this, "The picture can't be shown", read,
+    runInBackground(queue_, this, tr("The picture can't be shown"), read,
                     [this, key](const Outcome<std::shared_ptr<const Pyramid>>& pyramid) {
                         if (pyramid.value) // else the workshop says what is wrong with it
                             keep(key, *pyramid.value);

@@ -1,5 +1,6 @@
 #include "app/document/recovery_keeper.h"
 
+#include "app/words/words.h"
 #include "files/file_name.h"
 #include "files/recovery.h"
 
@@ -52,7 +53,7 @@ void RecoveryKeeper::takeAbandoned(const std::function<void(const QString& why)>
     const Folder newest = std::move(abandoned_.back());
     abandoned_.pop_back();
     document_.read(
-        "Reading what was kept", "it can't be read",
+        tr("Reading the recovery copy"), tr("The recovery copy can't be read"),
         [path = newest.path](const std::stop_token&) {
             Recovered recovered = readRecovery(path);
             return Document::ReadJob{std::make_shared<const Job>(std::move(recovered.job)),
@@ -65,9 +66,10 @@ void RecoveryKeeper::takeAbandoned(const std::function<void(const QString& why)>
                 abandoned_.push_back(newest);
             else
                 setAside(newest);
-            then(outcome.failure.empty() ? QString()
-                                         : "The copy kept from last time can't be used: " +
-                                               QString::fromStdString(outcome.failure));
+            then(
+                outcome.failure.empty()
+                    ? QString()
+                    : tr("The recovery copy can't be used: %1").arg(QString::fromStdString(outcome.failure)));
         });
 }
 
@@ -123,11 +125,11 @@ void RecoveryKeeper::keepNow() {
         return true;
     };
     runInBackground(
-        document_.background().recovery, this, "it can't be written", keep,
+        document_.background().recovery, this, tr("The recovery copy can't be written"), keep,
         [this](const Outcome<bool>& kept) {
             keeping_ = false;
             if (!kept.failure.empty() && !std::exchange(told_, true)) // once; it is tried again all the same
-                Q_EMIT failed("No recovery copy is kept: " + QString::fromStdString(kept.failure));
+                Q_EMIT failed(tr("No recovery copy is kept: %1").arg(QString::fromStdString(kept.failure)));
             if (!document_.isModified())
                 forget();
             else if (std::exchange(again_, false))
@@ -145,7 +147,7 @@ void RecoveryKeeper::forget() {
         std::filesystem::remove_all(folder, ignored);
         return true;
     };
-    runInBackground(document_.background().recovery, this, "The recovery copy can't be removed", remove,
+    runInBackground(document_.background().recovery, this, tr("The recovery copy can't be removed"), remove,
                     [](const Outcome<bool>&) {});
 }
 

@@ -16,7 +16,7 @@
 namespace hasami {
 
 /// What the workshop made of the document's job. Each job that it is given is another revision; while the
-/// newest is worked out, what is there of an older one stays in sight.
+/// newest is computed, what is there of an older one stays in sight.
 class Results : public QObject {
     Q_OBJECT
 public:

@@ -10,7 +10,7 @@ namespace hasami {
 /// How far a step of a recipe is.
 enum class StepState { beingMade, fine, finding };
 
-/// What a frame of the making strip tells: the state, and a sentence on what was found where something was.
+/// What a frame of the making strip shows: the state, and a sentence on what was found where something was.
 struct StepReport {
     StepState state = StepState::beingMade;
     QString finding;

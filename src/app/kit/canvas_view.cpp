@@ -1,7 +1,9 @@
 #include "app/kit/canvas_view.h"
 
+#include "app/kit/quantity_field.h"
 #include "app/kit/settings.h"
 #include "app/kit/theme.h"
+#include "app/words/words.h"
 
 #include <QHelpEvent>
 #include <QKeyEvent>
@@ -328,8 +330,8 @@ bool CanvasView::event(QEvent* event) {
     const auto* help = static_cast<QHelpEvent*>(event);
     const bool onTop = help->pos().y() < rulerSize, onLeft = help->pos().x() < rulerSize;
     const QString text = onTop && onLeft
-                             ? "Drag it to where the rulers are to begin; double-click puts it back"
-                         : (onTop || onLeft) && takesGuides() ? "Drag a guide out of the ruler"
+                             ? tr("Drag this to where the rulers are to begin; double-click puts it back")
+                         : (onTop || onLeft) && takesGuides() ? tr("Drag a guide out of the ruler")
                                                               : QString();
     if (text.isEmpty())
         return QWidget::event(event);
@@ -406,7 +408,7 @@ void CanvasView::drawRuler(QPainter& painter, const Ruler& ruler, Qt::Orientatio
         if (!numbered)
             continue;
         const double number = double(ruler.scale < 0 ? -i / 5 : i / 5) * step;
-        const QString text = QString::number(number, 'g', 6);
+        const QString text = inLocale(QString::number(number, 'g', 6));
         if (across) {
             painter.drawText(QPointF(at + 3, 11), text);
         } else {

@@ -1,6 +1,8 @@
 #include "app/kit/colour_choice.h"
 
+#include "app/kit/named.h"
 #include "app/kit/theme.h"
+#include "app/words/words.h"
 #include "artwork/colour_text.h"
 
 #include <QHBoxLayout>
@@ -23,13 +25,9 @@ QPixmap chipOf(Rgba colour, QSize size, const QColor& rim) {
     return picture;
 }
 
-ColourChoice::ColourChoice(const QString& name, const QString& effect, QWidget* parent)
+ColourChoice::ColourChoice(const char* name, const char* effect, QWidget* parent)
     : QWidget(parent), field_(new QLineEdit), sample_(new QLabel), chips_(new QHBoxLayout) {
-    auto* label = new QLabel(name);
-    label->setBuddy(field_);
-    field_->setObjectName(name + " field");
-    field_->setAccessibleName(name);
-    field_->setToolTip(effect);
+    QLabel* label = labelOf(*field_, name, effect, " field");
     field_->setMaxLength(7);
     field_->setFixedWidth(96);
     connect(field_, &QLineEdit::editingFinished, this, &ColourChoice::take);
@@ -78,11 +76,11 @@ void ColourChoice::showChips() {
     for (const Rgba colour : suiting_) {
         const QString text = QString::fromStdString(colourText(colour));
         auto* button = new QToolButton;
-        button->setIconSize({22, 22});
-        button->setIcon(chipOf(colour, {22, 22}, coloursOf(palette()).rule));
+        button->setIconSize({18, 18});
+        button->setIcon(chipOf(colour, {18, 18}, coloursOf(palette()).rule));
         button->setObjectName("Take " + text);
-        button->setAccessibleName("Take " + text);
-        button->setToolTip("Take " + text);
+        button->setAccessibleName(tr("Take %1").arg(text));
+        button->setToolTip(tr("Take %1").arg(text));
         connect(button, &QToolButton::clicked, this, [this, colour] { Q_EMIT chosen(colour); });
         chips_->addWidget(button);
     }

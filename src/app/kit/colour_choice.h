@@ -20,7 +20,7 @@ QPixmap chipOf(Rgba colour, QSize size, const QColor& rim);
 class ColourChoice : public QWidget {
     Q_OBJECT
 public:
-    ColourChoice(const QString& name, const QString& effect, QWidget* parent = nullptr);
+    ColourChoice(const char* name, const char* effect, QWidget* parent = nullptr);
 
     void show(Rgba colour, const std::vector<Rgba>& suiting);
 

@@ -1,6 +1,7 @@
 #include "app/kit/notice_bar.h"
 
 #include "app/kit/theme.h"
+#include "app/words/words.h"
 
 #include <QHBoxLayout>
 #include <QLabel>
@@ -21,8 +22,8 @@ NoticeBar::NoticeBar(QWidget* parent)
     second_->setObjectName("Second answer");
     dismiss->setIcon(icon("close"));
     dismiss->setObjectName("Dismiss notice");
-    dismiss->setAccessibleName("Dismiss this message");
-    dismiss->setToolTip("Dismiss this message");
+    dismiss->setAccessibleName(tr("Dismiss this message"));
+    dismiss->setToolTip(tr("Dismiss this message"));
     auto* layout = new QHBoxLayout(this);
     layout->setContentsMargins(16, 4, 12, 4);
     layout->addWidget(text_, 1);

@@ -1,16 +1,24 @@
 #include "app/kit/quantity_field.h"
 
 #include "app/kit/theme.h"
+#include "app/words/words.h"
 #include "geometry/length_text.h"
 
 #include <QKeyEvent>
+#include <QLocale>
 #include <QToolTip>
 
 #include <cmath>
 
 namespace hasami {
 
-QString quantityText(double value, QuantityKind kind, LengthUnit unit) {
+QString inLocale(const QString& number) {
+    return QString(number).replace('.', QLocale().decimalPoint());
+}
+
+namespace {
+
+QString plainText(double value, QuantityKind kind, LengthUnit unit) {
     switch (kind) {
     case QuantityKind::length:
         return QString::fromStdString(lengthText(value, unit));
@@ -28,8 +36,10 @@ QString quantityText(double value, QuantityKind kind, LengthUnit unit) {
     return {};
 }
 
-QString counted(std::size_t count, const QString& one, const QString& many) {
-    return QString("%1 %2").arg(count).arg(count == 1 ? one : many);
+} // namespace
+
+QString quantityText(double value, QuantityKind kind, LengthUnit unit) {
+    return inLocale(plainText(value, kind, unit));
 }
 
 std::optional<double> readQuantity(const QString& text, QuantityKind kind, LengthUnit unit) {
@@ -86,7 +96,7 @@ std::optional<double> QuantityField::read() const {
 
 void QuantityField::showUnderstood() {
     const auto value = read();
-    const QString understood = value ? "= " + words(*value) : QString("not a number yet");
+    const QString understood = value ? "= " + words(*value) : tr("not a number yet");
     QToolTip::showText(mapToGlobal(QPoint(0, height())), text().isEmpty() ? QString() : understood, this);
 }
 
@@ -108,7 +118,7 @@ void QuantityField::take() {
         return;
     const auto value = typed();
     if (!value) {
-        setToolTip(QString("Takes %1 to %2").arg(words(least_), words(most_)));
+        setToolTip(tr("Takes %1 to %2").arg(words(least_), words(most_)));
         mark(true);
         return;
     }

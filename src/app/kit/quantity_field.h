@@ -11,18 +11,18 @@ namespace hasami {
 /// What a number is: how it is read and shown.
 enum class QuantityKind { length, percent, count, area, number, angle };
 
+/// A number's text as the user's locale writes it: "2,5" for "2.5" in German.
+QString inLocale(const QString& number);
+
 /// "2 mm", "50 %", "24", "1 mm²", "45°". Lengths are given in mm and shown in the unit.
 QString quantityText(double value, QuantityKind kind, LengthUnit unit = LengthUnit::millimetre);
-
-/// "1 sticker", "24 stickers".
-QString counted(std::size_t count, const QString& one, const QString& many);
 
 /// Reads what people type for that kind (lengths: see parseLength; a bare number is in the unit). Nothing if
 /// it makes no sense.
 std::optional<double> readQuantity(const QString& text, QuantityKind kind,
                                    LengthUnit unit = LengthUnit::millimetre);
 
-/// The one field for numbers. While one types, a note tells how it is understood. What is typed counts on
+/// The one field for numbers. While one types, a note shows how it is understood. What is typed counts on
 /// Enter or when the field is left; what makes no sense or is out of bounds is marked, the old value stays,
 /// and Escape shows it again.
 class QuantityField : public QLineEdit {

@@ -1,6 +1,8 @@
 #include "app/kit/quantity_row.h"
 
+#include "app/kit/named.h"
 #include "app/kit/theme.h"
+#include "app/words/words.h"
 
 #include <QEvent>
 #include <QGridLayout>
@@ -20,22 +22,14 @@ QuantityRow::QuantityRow(const Description& description, QWidget* parent)
     : QWidget(parent), description_(description),
       field_(new QuantityField(description.kind, description.least, description.most)),
       slider_(new QSlider(Qt::Horizontal)), reset_(new QToolButton) {
-    const QString& name = description.name;
-    auto* label = new QLabel(name);
-    label->setBuddy(field_);
-    label->setWordWrap(true); // rather than making its page wider than the panel
-    field_->setAccessibleName(name);
-    field_->setToolTip(description.effect);
-    field_->setObjectName(name + " field");
-    field_->setZeroWord(description.zeroWord);
-    slider_->setAccessibleName(name);
-    slider_->setToolTip(description.effect);
-    slider_->setObjectName(name + " slider");
+    QLabel* label = labelOf(*field_, description.name, description.effect, " field");
+    field_->setZeroWord(*description.zeroWord ? tr(description.zeroWord) : QString());
+    nameControl(*slider_, description.name, description.effect, " slider");
     slider_->setRange(int(std::lround(description.sliderLeast / description.step)),
                       int(std::lround(description.sliderMost / description.step)));
     reset_->setIcon(icon("reset"));
-    reset_->setAccessibleName("Reset " + name.toLower());
-    reset_->setObjectName(name + " reset");
+    reset_->setAccessibleName(tr("Reset: %1").arg(tr(description.name)));
+    reset_->setObjectName(QString::fromUtf8(description.name) + " reset");
 
     auto* layout = new QGridLayout(this);
     layout->setContentsMargins(0, 0, 0, 0);
@@ -111,7 +105,7 @@ void QuantityRow::paintEvent(QPaintEvent*) {
 
 void QuantityRow::setStart(double value) {
     start_ = value;
-    reset_->setToolTip("Back to " + quantityText(value, description_.kind, unit_));
+    reset_->setToolTip(tr("Back to %1").arg(words(value)));
     show(value_);
 }
 

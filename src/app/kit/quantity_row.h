@@ -1,6 +1,7 @@
 #pragma once
 
 #include "app/kit/quantity_field.h"
+#include "app/words/words.h"
 
 #include <QWidget>
 
@@ -14,13 +15,13 @@ class QuantityRow : public QWidget {
     Q_OBJECT
 public:
     struct Description {
-        QString name;
-        QString effect; ///< tooltip: what it does to the sticker
+        const char* name;   ///< English, marked by N_(), as all texts here
+        const char* effect; ///< tooltip: what it does to the sticker
         QuantityKind kind = QuantityKind::length;
         double least = 0, most = 100;             ///< of the field
         double sliderLeast = 0, sliderMost = 100; ///< the part that the slider covers
         double step = 1;                          ///< of the slider
-        QString zeroWord = {};                    ///< what the field shows in place of 0
+        const char* zeroWord = "";                ///< what the field shows in place of 0
     };
     explicit QuantityRow(const Description& description, QWidget* parent = nullptr);
 

@@ -1,5 +1,6 @@
 #include "app/kit/save_dialog.h"
 
+#include "app/words/words.h"
 #include "files/file_name.h"
 #include "files/outputs.h"
 
@@ -20,11 +21,11 @@ bool mayReplace(QWidget* parent, const QString& path, std::size_t sheets) {
             there << file.fileName();
     if (there.isEmpty())
         return true;
-    const QString text = there.size() == 1 ? QString("%1 is there already. Replace it?")
-                                           : QString("%1 are there already. Replace them?");
+    const QString text = there.size() == 1 ? tr("%1 exists already. Replace it?")
+                                           : tr("These files exist already: %1. Replace them?");
     QMessageBox question(QMessageBox::Question, "Hasami", text.arg(there.join(", ")), QMessageBox::NoButton,
                          parent);
-    auto* replace = question.addButton("Replace", QMessageBox::AcceptRole);
+    auto* replace = question.addButton(tr("Replace"), QMessageBox::AcceptRole);
     question.setDefaultButton(question.addButton(QMessageBox::Cancel));
     question.exec();
     return question.clickedButton() == replace;

@@ -2,6 +2,7 @@
 
 #include "app/kit/settings.h"
 #include "app/kit/theme.h"
+#include "app/words/words.h"
 
 #include <QDialogButtonBox>
 #include <QHBoxLayout>
@@ -35,19 +36,20 @@ protected:
 
 ScaleDialog::ScaleDialog(QScreen& screen, LengthUnit unit, QWidget* parent)
     : QDialog(parent), screen_(screen), length_(new QuantityField(QuantityKind::length, 20, 800)) {
-    setWindowTitle("Calibrate true size");
-    auto* words = new QLabel("Hold a ruler against the bar, and type how long it is from end to end.");
+    setWindowTitle(tr("Calibrate true size"));
+    auto* words = new QLabel(tr("Hold a ruler against the bar and type how long it is from end to end."));
     words->setWordWrap(true);
-    auto* label = new QLabel("Length of the bar");
+    auto* label = new QLabel(tr("Length of the bar"));
     label->setBuddy(length_);
     length_->setObjectName("Bar length field");
-    length_->setAccessibleName("Length of the bar");
-    length_->setToolTip("What the ruler says; true size then shows stickers as large as they will be cut");
+    length_->setAccessibleName(tr("Length of the bar"));
+    length_->setToolTip(
+        tr("What the ruler shows; true size then shows stickers as large as they will be cut"));
     length_->setUnit(unit);
     length_->show(barLength / Settings::screenScale(screen));
-    auto* own = new QPushButton("What the screen tells");
+    auto* own = new QPushButton(tr("Use the screen's own scale"));
     own->setObjectName("Screen's own scale");
-    own->setToolTip("Forget the measured length and use the size that the screen tells of itself");
+    own->setToolTip(tr("Forget the measured length and use the size that the screen reports"));
     own->setAutoDefault(false);
     auto* buttons = new QDialogButtonBox(QDialogButtonBox::Ok | QDialogButtonBox::Cancel);
     auto* row = new QHBoxLayout;

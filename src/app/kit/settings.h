@@ -23,10 +23,10 @@ public:
     static void setAppearance(Appearance appearance);
 
     /// How many of the screen's (logical) pixels a millimetre takes on its glass: measured by the user, or
-    /// what the screen tells of itself, or 96 an inch where it tells nothing.
+    /// what the screen reports of itself, or 96 an inch where it reports nothing.
     static double screenScale(const QScreen& screen);
     static double screenScaleTold(const QScreen& screen);
-    /// Nothing: goes back to what the screen tells.
+    /// Nothing: goes back to what the screen reports.
     static void setScreenScale(const QScreen& screen, std::optional<double> pixelsPerMillimetre);
 };
 

@@ -48,10 +48,10 @@ void applyTheme(QApplication& application, Appearance appearance = Appearance::l
 
 /// Gives a window the style sheet that belongs to the present palette. Its widgets, and dialogs that belong
 /// to it, have it too. To be called when they are all there: a widget made in a window that is styled already
-/// is styled anew each time it gets another parent.
+/// is styled again each time it gets another parent.
 void styleWindow(QWidget& window);
 
-/// Sets a property that the style sheet asks for (role, wrong), and styles the widget anew where it changes.
+/// Sets a property that the style sheet asks for (role, wrong), and styles the widget again where it changes.
 void setStyled(QWidget& widget, const char* property, const QVariant& value);
 
 /// One of our own icons by its name in data/icons, in the present colours.

@@ -1,6 +1,7 @@
 #include "app/paint/artwork_colours.h"
 
 #include "app/paint/paint_design.h"
+#include "app/words/words.h"
 #include "artwork/colour_text.h"
 
 #include <algorithm>
@@ -96,7 +97,7 @@ std::optional<Rgba> colourAt(Document& document, const Design& design, Point pla
 void setBorderColour(Document& document, Rgba colour) {
     const std::string id = document.selected();
     document.endRun();
-    document.change("Border colour " + QString::fromStdString(colourText(colour)), [&](Job& job) {
+    document.change(tr("Border colour: %1").arg(QString::fromStdString(colourText(colour))), [&](Job& job) {
         if (Design* design = job.find(id))
             design->recipe.border.colour = colour;
     });

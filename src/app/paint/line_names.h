@@ -1,22 +1,19 @@
 #pragma once
 
 #include "app/paint/paint_design.h"
+#include "app/words/words.h"
 
 #include <QIcon>
 #include <QString>
 
 namespace hasami {
 
-/// "Kiss cut".
+/// The name in the user's language.
 inline QString nameOf(LineKind kind) {
-    constexpr std::array names{"Kiss cut", "Crease", "Perforated die cut", "Die cut"};
-    return names[std::size_t(kind)];
+    return tr(englishNameOf(kind));
 }
-
-/// "White ink".
 inline QString nameOf(InkKind ink) {
-    constexpr std::array names{"White ink", "Gloss", "Primer"};
-    return names[std::size_t(ink)];
+    return tr(englishNameOf(ink));
 }
 
 /// A line of the kind as it looks on the bench; one that is not cut thin and dotted.

@@ -57,12 +57,12 @@ void paintRail(QPainter& painter, const QPainterPath& lines, double width) {
 } // namespace
 
 std::shared_ptr<const Pyramid> pictureOf(Document& document, const Design& design, const Item& item) {
-    const auto& asset = document.job().assets->at(item.asset);
+    const auto& asset = document.job().assets->at(item.file().asset);
     const MadeDesign* made = document.newest(design.id);
-    if (made && item.isVector && design.recipe.edge.way == EdgeWay::lines && !made->leftOut.empty())
-        if (auto printed = document.pictures().find(asset, {item.page, made->leftOut}))
+    if (made && item.isVector() && design.recipe.edge.way == EdgeWay::lines && !made->leftOut.empty())
+        if (auto printed = document.pictures().find(asset, {item.file().page, made->leftOut}))
             return printed;
-    return document.pictures().find(asset, {item.page, {}});
+    return document.pictures().find(asset, {item.file().page, {}});
 }
 
 void DesignPainting::artwork(QPainter& painter) const {

@@ -16,7 +16,7 @@ public:
     explicit SheetStamps(Document& document) : document_(document) {}
 
     /// Paints a piece in mm of its sheet: small ones whole, at the nearest pixel, from a picture for each
-    /// turn that can be told apart at their size; large ones exactly. REQUIRES: the design has a sticker.
+    /// turn that can be distinguished at their size; large ones exactly. REQUIRES: the design has a sticker.
     void paint(QPainter& painter, const MadeDesign& design, const Affine& place, double pixelsPerMillimetre);
 
     /// Draws what painting such a piece needs, unless it is there. `ratio`: of the screen's pixels.

@@ -1,7 +1,9 @@
 #include "app/sheet/ledger.h"
 
+#include "app/kit/named.h"
 #include "app/kit/quantity_field.h"
 #include "app/kit/theme.h"
+#include "app/words/words.h"
 #include "checks/costs.h"
 #include "sheet/conflicts.h"
 #include "workshop/route_sheet.h"
@@ -21,7 +23,7 @@ namespace hasami {
 namespace {
 
 QString metres(double millimetres) {
-    return QString::number(millimetres / 1000, 'f', 2) + " m";
+    return QLocale().toString(millimetres / 1000, 'f', 2) + " m";
 }
 
 QString money(double amount) {
@@ -29,7 +31,7 @@ QString money(double amount) {
 }
 
 QString percent(double share) {
-    return QString::number(share * 100, 'f', 1) + " %";
+    return QLocale().toString(share * 100, 'f', 1) + " %";
 }
 
 } // namespace
@@ -57,24 +59,24 @@ SheetCosts sumOfCosts(const Job& job, const Made& made, const std::stop_token& s
 
 Ledger::Ledger(Document& document, OutputWriter& writer, const NestRun& nest, QWidget* parent)
     : QFrame(parent), document_(document), writer_(writer), nest_(nest), result_(new QLabel),
-      top_(new QStackedWidget), cutLines_(new QCheckBox("Cut lines in the print file")),
-      print_(new QPushButton("Write print file…")), cutFile_(new QPushButton("Write cut file…")),
-      stop_(new QPushButton("Stop")) {
+      top_(new QStackedWidget), cutLines_(new QCheckBox(tr("Cut lines in the print file"))),
+      print_(new QPushButton(tr("Write print file…"))), cutFile_(new QPushButton(tr("Write cut file…"))),
+      stop_(new QPushButton(tr("Stop"))) {
     setProperty("role", "panel");
     top_->addWidget(makeFigures());
     top_->addWidget(makeCollisions());
     cutLines_->setChecked(true);
     cutLines_->setObjectName("Cut lines in print");
     cutLines_->setToolTip(
-        "With them, the printer's software finds the cut in the print file under its spot name; "
-        "without, the file holds nothing but the print and the marks");
+        tr("With them, the printer's software finds the cut in the print file under its spot name; "
+           "without them, the file holds only the print and the marks"));
     print_->setObjectName("Write print file");
-    print_->setToolTip("The stickers and marks as PDF, exact in size");
+    print_->setToolTip(tr("The stickers and marks as PDF, exact in size"));
     cutFile_->setObjectName("Write cut file");
     cutFile_->setToolTip(
-        "The cut lines, exact in size: as SVG with the marks, or as HPGL for the machine itself");
+        tr("The cut lines, exact in size: as SVG with the marks, or as HPGL for the machine itself"));
     stop_->setObjectName("Stop writing");
-    stop_->setToolTip("Give up writing; nothing half-written is left");
+    stop_->setToolTip(tr("Stop writing; no incomplete file is left"));
     result_->setObjectName("Write result");
     result_->setProperty("role", "quiet");
     result_->setTextInteractionFlags(Qt::TextSelectableByMouse);
@@ -117,17 +119,17 @@ QWidget* Ledger::makeFigures() {
     auto* figures = new QHBoxLayout(row);
     figures->setContentsMargins(0, 0, 0, 0);
     figures->setSpacing(18);
-    used_ = addFigure(figures, "Length used", "From the leading edge to behind the last mark");
-    covered_ = addFigure(figures, "Covered", "How much of the medium used lies inside cut lines");
-    saved_ = addFigure(figures, "Saved against rows",
-                       "What plain rows of the same stickers would take more of the medium");
-    area_ = addFigure(figures, "Medium", "Its area used, and what that costs");
-    stickers_ = addFigure(figures, "Stickers", "On all sheets");
-    left_ = addFigure(figures, "Left over", "Of the last sheet's length, for other work");
-    oneMore_ =
-        addFigure(figures, "One more", "What one more of the selected design would take of the medium");
-    cut_ = addFigure(figures, "Cut length", "Of all lines together");
-    minutes_ = addFigure(figures, "Cutting", "An estimate by the machine's speeds");
+    used_ = addFigure(figures, N_("Length used"), N_("From the leading edge to behind the last mark"));
+    covered_ = addFigure(figures, N_("Covered"), N_("How much of the medium used lies inside cut lines"));
+    saved_ = addFigure(figures, N_("Saved against rows"),
+                       N_("How much more of the medium plain rows of the same stickers would take"));
+    area_ = addFigure(figures, N_("Medium"), N_("Its area used, and what that costs"));
+    stickers_ = addFigure(figures, N_("Stickers"), N_("On all sheets"));
+    left_ = addFigure(figures, N_("Left over"), N_("Of the last sheet's length, for other work"));
+    oneMore_ = addFigure(figures, N_("One more"),
+                         N_("What one more of the selected design would take of the medium"));
+    cut_ = addFigure(figures, N_("Cut length"), N_("Of all lines together"));
+    minutes_ = addFigure(figures, N_("Cutting"), N_("An estimate by the machine's speeds"));
     figures->addStretch(1);
     return row;
 }
@@ -141,9 +143,10 @@ QWidget* Ledger::makeCollisions() {
     collisions_ = new QLabel;
     collisions_->setObjectName("Collisions");
     collisions_->setProperty("role", "trouble");
-    auto* again = new QPushButton("Lay out again");
+    auto* again = new QPushButton(tr("Lay out again"));
     again->setObjectName("Lay out again");
-    again->setToolTip("All but the pinned stickers that lie well, in rows, on as many sheets as it takes");
+    again->setToolTip(
+        tr("Lays all but well-placed pinned stickers out in rows again, on as many sheets as needed"));
     side->addWidget(collisions_);
     side->addWidget(again);
     side->addStretch(1);
@@ -155,15 +158,13 @@ bool Ledger::withCutLines() const {
     return cutLines_->isChecked();
 }
 
-QLabel* Ledger::addFigure(QHBoxLayout* layout, const QString& name, const QString& meaning) {
+QLabel* Ledger::addFigure(QHBoxLayout* layout, const char* name, const char* meaning) {
     auto* value = new QLabel;
-    value->setToolTip(meaning);
+    nameControl(*value, name, meaning, " figure");
     value->setProperty("role", "figure");
-    value->setObjectName(name + " figure");
-    auto* label = new QLabel(name);
+    auto* label = new QLabel(tr(name));
     label->setProperty("role", "quiet");
-    label->setToolTip(meaning);
-    value->setAccessibleName(name);
+    label->setToolTip(tr(meaning));
     auto* column = new QVBoxLayout;
     column->setSpacing(0);
     column->addWidget(label);
@@ -181,8 +182,9 @@ void Ledger::showLayout() {
     top_->setCurrentIndex(shown.conflicts.empty() ? 0 : 1);
     if (!shown.conflicts.empty()) {
         const std::size_t count = misplaced(shown).size();
-        collisions_->setText(counted(count, "sticker lies where it", "stickers lie where they") +
-                             " can't be cut: figures follow once each has a place.");
+        collisions_->setText(
+            counted(count, "%1 sticker lies where it can't be cut: the figures follow once it has a place.",
+                    "%1 stickers lie where they can't be cut: the figures follow once each has a place."));
         return;
     }
     const Medium& medium = document_.job().plan.medium;
@@ -194,14 +196,14 @@ void Ledger::showLayout() {
     used_->setText(length(costs.usedLength) +
                    (isEmpty || (medium.isRoll() && shown.sheets.size() == 1)
                         ? QString()
-                        : " · " + (medium.isRoll() ? counted(shown.sheets.size(), "roll", "rolls")
-                                                   : counted(shown.sheets.size(), "sheet", "sheets"))));
+                        : " · " + (medium.isRoll() ? counted(shown.sheets.size(), "%1 roll", "%1 rolls")
+                                                   : counted(shown.sheets.size(), "%1 sheet", "%1 sheets"))));
     covered_->setText(percent(costs.density));
     saved_->setText(isEmpty || std::abs(costs.savedLength) < 0.005
                         ? QString("–")
                         : length(costs.savedLength) + " · " + percent(costs.savedShare) +
                               (costs.savedMoney ? " · " + money(*costs.savedMoney) : QString()));
-    area_->setText(QString::number(costs.area / 1e6, 'f', 3) + " m²" +
+    area_->setText(QLocale().toString(costs.area / 1e6, 'f', 3) + " m²" +
                    (costs.money ? " · " + money(*costs.money) : QString()));
     stickers_->setText(QString::number(shown.pieces()));
     left_->setText(!medium.whole() || isEmpty ? QString("–") : length(std::max(0.0, costs.leftOver)));
@@ -217,7 +219,7 @@ void Ledger::showMade() {
     if (!late_.isActive())
         late_.start();
     asked_ = runInBackground(
-        document_.background().figures, this, "The costs can't be found",
+        document_.background().figures, this, tr("The costs can't be computed"),
         [job = document_.sharedJob(), made = document_.made(),
          selected = document_.selected()](const std::stop_token& stop) {
             return Costs{sumOfCosts(*job, *made, stop), hasami::oneMore(*job, *made, selected, stop)};
@@ -246,7 +248,7 @@ void Ledger::showCosts(const Costs& costs) {
     for (const auto& [kind, length] : costs.sum.cutLength)
         cut += length;
     cut_->setText(metres(cut));
-    minutes_->setText(QString::number(costs.sum.minutes, 'f', 1) + " min");
+    minutes_->setText(QLocale().toString(costs.sum.minutes, 'f', 1) + " min");
     const auto& more = costs.oneMore;
     oneMore_->setText(!more ? QString("–")
                             : (more->length >= 0.005 ? "+" : "") +
@@ -260,7 +262,7 @@ void Ledger::showWriter() {
     print_->setEnabled(ready);
     cutFile_->setEnabled(ready);
     stop_->setVisible(working);
-    result_->setText(writer_.text().isEmpty() ? QString("Nothing written yet") : writer_.text());
+    result_->setText(writer_.text().isEmpty() ? tr("Nothing written yet") : writer_.text());
     setStyled(*result_, "role", writer_.state() == OutputWriter::State::failed ? "trouble" : "quiet");
 }
 

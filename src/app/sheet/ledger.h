@@ -37,7 +37,7 @@ private:
 
     QWidget* makeFigures();
     QWidget* makeCollisions();
-    QLabel* addFigure(QHBoxLayout* layout, const QString& name, const QString& meaning);
+    QLabel* addFigure(QHBoxLayout* layout, const char* name, const char* meaning);
     void showMade();
     void showLayout();
     void showCosts(const Costs& costs);

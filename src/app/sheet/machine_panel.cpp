@@ -1,11 +1,14 @@
 #include "app/sheet/machine_panel.h"
 
+#include "app/kit/named.h"
 #include "app/kit/save_dialog.h"
 #include "app/paint/line_names.h"
+#include "app/sheet/change_profile.h"
+#include "app/words/words.h"
 #include "base/error.h"
 #include "base/json_reader.h"
 #include "files/file_name.h"
-#include "files/read_file.h"
+#include "files/profile_file.h"
 #include "files/safe_write.h"
 
 #include <QCheckBox>
@@ -22,147 +25,115 @@ namespace hasami {
 
 namespace {
 
-const QString filter = "Machine profiles (*.json)";
-constexpr std::size_t mostBytes = 1 << 20;
-
-Profile readProfile(const std::filesystem::path& path) {
-    const std::vector<std::byte> bytes = readFile(path, mostBytes);
-    try {
-        const nlohmann::json json = parseJson({reinterpret_cast<const char*>(bytes.data()), bytes.size()});
-        return profileFromJson({json, "profile"});
-    } catch (const InputError& error) {
-        throw InputError(fileName(path) + " is no machine profile: " + error.what());
-    }
+QString filter() {
+    return tr("Machine profiles (*.json)");
 }
 
 } // namespace
 
 MachinePanel::MachinePanel(Document& document, QWidget* parent)
-    : QWidget(parent), document_(document), known_(knownProfiles()), machine_(new QComboBox),
-      what_(new QComboBox), name_(new QLineEdit), tabs_(new QCheckBox("It makes tabs by itself")),
-      doubts_(new QLabel) {
-    auto* layout = new QGridLayout(this);
-    layout->setContentsMargins(0, 0, 0, 0);
-    layout->setVerticalSpacing(8);
-    layout->setColumnStretch(0, 1);
-    auto* heading = new QLabel("Machine");
-    heading->setProperty("role", "heading");
-    layout->addWidget(heading, 0, 0, 1, 2);
-    addMachines(layout);
-    addNames(layout);
-    addTools(layout);
-    tabs_->setObjectName("It makes tabs by itself");
-    tabs_->setToolTip(
-        "Perforated lines are solid in the files, and the machine lifts its knife for the tabs; "
-        "else the files hold what is cut, and nothing else");
-    connect(tabs_, &QCheckBox::clicked, this, [this](bool checked) {
-        changeProfile(checked ? "Tabs by the machine" : "Tabs by the file",
-                      [&](Profile& profile) { profile.cutter.makesTabs = checked; });
-    });
-    layout->addWidget(tabs_, layout->rowCount(), 0, 1, 2);
-    doubts_->setProperty("role", "quiet");
-    doubts_->setWordWrap(true);
+    : SettingsGroup(document, N_("Machine"), parent), known_(knownProfiles()), machine_(new QComboBox),
+      what_(new QComboBox), name_(new QLineEdit) {
+    addMachines();
+    addNames();
+    addTools();
+    tabs_ =
+        addCheck(N_("It makes tabs by itself"),
+                 N_("On: perforated lines are solid in the files, and the machine lifts its knife for the "
+                    "tabs. Off: the files hold only what is cut"),
+                 [](Job& job, bool isOn) { job.profile.cutter.makesTabs = isOn; });
+    doubts_ = addText();
     doubts_->setObjectName("Doubts about names");
-    layout->addWidget(doubts_, layout->rowCount(), 0, 1, 2);
     connect(&document, &Document::jobChanged, this, &MachinePanel::showJob);
     showJob();
 }
 
-void MachinePanel::addMachines(QGridLayout* layout) {
+void MachinePanel::addMachines() {
     for (const Profile& profile : known_)
         machine_->addItem(QString::fromStdString(profile.name));
-    machine_->setObjectName("Machine choice");
-    machine_->setAccessibleName("Machine");
-    machine_->setToolTip(
-        "What the machine reaches, how it marks and cuts: start values, all of which can be changed");
+    for (QComboBox* box : {machine_, what_})
+        box->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon); // as wide as the panel
+    nameControl(
+        *machine_, N_("Machine"),
+        N_("What the machine reaches, how it marks and cuts: start values, all of which can be changed"),
+        " choice");
     connect(machine_, &QComboBox::activated, this, [this](int place) {
         if (place < int(known_.size()))
-            changeProfile("Machine: " + machine_->itemText(place),
-                          [&](Profile& profile) { profile = known_[std::size_t(place)]; });
+            change(tr("%1: %2").arg(tr("Machine"), machine_->itemText(place)),
+                   [&](Profile& profile) { profile = known_[std::size_t(place)]; });
     });
-    layout->addWidget(machine_, 1, 0, 1, 2);
-    auto* open = new QPushButton("Open…");
-    auto* save = new QPushButton("Save as…");
+    addWide(machine_);
+    auto* open = new QPushButton(tr("Open…"));
+    auto* save = new QPushButton(tr("Save as…"));
     open->setObjectName("Open profile");
     save->setObjectName("Save profile");
-    open->setToolTip("Take the profile of a machine from a file");
-    save->setToolTip("Keep this profile as a file, for other jobs and other people");
+    open->setToolTip(tr("Take the profile of a machine from a file"));
+    save->setToolTip(tr("Keep this profile as a file, for other jobs and other people"));
     for (QPushButton* button : {open, save})
         button->setProperty("role", "small");
     connect(open, &QPushButton::clicked, this, &MachinePanel::open);
     connect(save, &QPushButton::clicked, this, &MachinePanel::save);
-    auto* buttons = new QHBoxLayout;
-    buttons->setSpacing(6);
-    buttons->addWidget(open);
-    buttons->addWidget(save);
-    layout->addLayout(buttons, 2, 0, 1, 2);
+    auto* buttons = new QWidget;
+    auto* row = new QHBoxLayout(buttons);
+    row->setContentsMargins(0, 0, 0, 0);
+    row->setSpacing(6);
+    row->addWidget(open);
+    row->addWidget(save);
+    addWide(buttons);
 }
 
-void MachinePanel::addNames(QGridLayout* layout) {
+void MachinePanel::addNames() {
     for (const LineKind kind : lineKinds)
         what_->addItem(signOf(kind), nameOf(kind));
     for (const InkKind ink : inkKinds)
         what_->addItem(nameOf(ink));
     what_->setIconSize({28, 16});
-    what_->setObjectName("Line or ink choice");
-    what_->setAccessibleName("Line or ink");
-    what_->setToolTip("Whose name and tool stand below");
+    nameControl(*what_, N_("Line or ink"), N_("The line or ink whose name and tool stand below"), " choice");
     connect(what_, &QComboBox::currentIndexChanged, this, &MachinePanel::showJob);
-    layout->addWidget(what_, 3, 0, 1, 2);
-    auto* label = new QLabel("Spot name");
-    label->setBuddy(name_);
-    name_->setObjectName("Spot name field");
-    name_->setAccessibleName("Spot name");
-    name_->setToolTip("The exact name that the printer's software knows it by: each letter counts");
+    addWide(what_);
     name_->setMaxLength(127);
     connect(name_, &QLineEdit::editingFinished, this, &MachinePanel::takeName);
-    layout->addWidget(label, 4, 0);
-    layout->addWidget(name_, 4, 1);
+    add(*name_, N_("Spot name"), N_("The exact name that the printer's software expects, letter by letter"));
 }
 
-void MachinePanel::addRow(QGridLayout* layout, const QString& name, const QString& effect,
-                          QuantityField* field, std::function<double(const Tool&)> value,
-                          std::function<void(Tool&, double)> set) {
-    auto* label = new QLabel(name);
-    label->setBuddy(field);
-    field->setObjectName(name + " field");
-    field->setAccessibleName(name);
-    field->setToolTip(effect);
-    const int row = layout->rowCount();
-    layout->addWidget(label, row, 0);
-    layout->addWidget(field, row, 1, Qt::AlignRight);
-    connect(field, &QuantityField::entered, this, [this, name, set = std::move(set)](double number) {
-        changeProfile(name + " of " + what_->currentText().toLower(), [&](Profile& profile) {
-            set(profile.cutter.tools[std::size_t(what_->currentIndex())], number);
+QuantityField* MachinePanel::addTool(const char* name, const char* effect, QuantityKind kind, double least,
+                                     double most, std::function<double(const Tool&)> value,
+                                     std::function<void(Tool&, double)> set) {
+    QuantityField* field = addField(
+        name, effect, kind, least, most, [this, set = std::move(set)](const QString& label, double number) {
+            change(tr("%1, %2").arg(what_->currentText(), label), [&](Profile& profile) {
+                set(profile.cutter.tools[std::size_t(what_->currentIndex())], number);
+            });
         });
-    });
-    rows_.push_back({label, field, std::move(value)});
+    rows_.push_back({field, std::move(value)});
+    return field;
 }
 
-void MachinePanel::addTools(QGridLayout* layout) {
-    addRow(
-        layout, "Tool holder", "Where the tool stands; another one than before pauses the machine",
-        new QuantityField(QuantityKind::count, 1, 8), [](const Tool& s) { return double(s.holder); },
+void MachinePanel::addTools() {
+    addTool(
+        N_("Tool holder"), N_("The holder that the tool is in; the machine pauses where it changes"),
+        QuantityKind::count, 1, 8, [](const Tool& s) { return double(s.holder); },
         [](Tool& s, double v) { s.holder = int(v); });
-    addRow(
-        layout, "Speed in mm/s", "How fast the knife goes",
-        new QuantityField(QuantityKind::number, 1, 10'000), [](const Tool& s) { return s.speed; },
-        [](Tool& s, double v) { s.speed = v; });
-    addRow(
-        layout, "Force in g", "How hard the knife presses; 0: as it is set at the machine",
-        new QuantityField(QuantityKind::number, 0, 10'000), [](const Tool& s) { return s.force.value_or(0); },
+    addTool(
+        N_("Speed in mm/s"), N_("How fast the knife goes"), QuantityKind::number, 1, 10'000,
+        [](const Tool& s) { return s.speed; }, [](Tool& s, double v) { s.speed = v; });
+    QuantityField* force = addTool(
+        N_("Force in g"), N_("How hard the knife presses; 0: as set on the machine"), QuantityKind::number, 0,
+        10'000, [](const Tool& s) { return s.force.value_or(0); },
         [](Tool& s, double v) { s.force = v >= 1 ? std::optional(v) : std::nullopt; });
-    addRow(
-        layout, "Passes", "How often the knife goes along the line",
-        new QuantityField(QuantityKind::count, 1, 20), [](const Tool& s) { return double(s.passes); },
-        [](Tool& s, double v) { s.passes = int(v); });
-    addRow(
-        layout, "Blade offset", "How far the blade's tip trails behind its holder; 0: the machine sees to it",
-        new QuantityField(QuantityKind::length, 0, 2), [](const Tool& s) { return s.bladeOffset; },
+    force->setZeroWord(tr("as set"));
+    addTool(
+        N_("Passes"), N_("How often the knife goes along the line"), QuantityKind::count, 1, 20,
+        [](const Tool& s) { return double(s.passes); }, [](Tool& s, double v) { s.passes = int(v); });
+    QuantityField* offset = addTool(
+        N_("Blade offset"),
+        N_("How far the blade's tip trails behind its holder; 0: the machine compensates for it"),
+        QuantityKind::length, 0, 2, [](const Tool& s) { return s.bladeOffset; },
         [](Tool& s, double v) { s.bladeOffset = v; });
-    addRow(
-        layout, "Overcut", "How far a closed line is cut past its start, so that its ends meet",
-        new QuantityField(QuantityKind::length, 0, 10), [](const Tool& s) { return s.overcut; },
+    offset->setZeroWord(tr("none"));
+    addTool(
+        N_("Overcut"), N_("How far a closed line is cut past its start, so that its ends meet"),
+        QuantityKind::length, 0, 10, [](const Tool& s) { return s.overcut; },
         [](Tool& s, double v) { s.overcut = v; });
 }
 
@@ -177,19 +148,9 @@ SpotColour& MachinePanel::spotIn(Profile& profile) const {
     return profile.names.lines[place];
 }
 
-/// Nothing is changed, and a sentence says why, where the profile could not be used so.
-void MachinePanel::changeProfile(const QString& label, const std::function<void(Profile&)>& change) {
-    Profile changed = document_.job().profile;
-    change(changed);
-    try {
-        const nlohmann::json json = toJson(changed);
-        profileFromJson({json, "profile"});
-    } catch (const InputError& error) {
-        Q_EMIT document_.refused(QString::fromStdString(error.what()));
-        return showJob();
-    }
-    document_.endRun();
-    document_.change(label, [&](Job& job) { job.profile = changed; });
+void MachinePanel::change(const QString& label, const std::function<void(Profile&)>& change) {
+    if (!changeProfile(document_, label, change))
+        showJob();
 }
 
 void MachinePanel::takeName() {
@@ -197,18 +158,18 @@ void MachinePanel::takeName() {
     Profile now = document_.job().profile;
     if (name == spotIn(now).name)
         return;
-    changeProfile("Name of " + what_->currentText().toLower(),
-                  [&](Profile& profile) { spotIn(profile).name = name; });
+    change(tr("%1, %2").arg(what_->currentText(), tr("Spot name")),
+           [&](Profile& profile) { spotIn(profile).name = name; });
 }
 
 void MachinePanel::open() {
-    const QString path = QFileDialog::getOpenFileName(this, "Open profile", {}, filter);
+    const QString path = QFileDialog::getOpenFileName(this, tr("Open profile"), {}, filter());
     if (path.isEmpty())
         return;
     try {
         const Profile read = readProfile(toPath(path));
-        changeProfile("Machine: " + QString::fromStdString(read.name),
-                      [&](Profile& profile) { profile = read; });
+        change(tr("%1: %2").arg(tr("Machine"), QString::fromStdString(read.name)),
+               [&](Profile& profile) { profile = read; });
     } catch (const InputError& error) {
         Q_EMIT document_.refused(QString::fromStdString(error.what()));
     }
@@ -216,8 +177,8 @@ void MachinePanel::open() {
 
 void MachinePanel::save() {
     const QString path =
-        askWhereToSave(this, "Save profile", machine_->currentText().toLower().replace(' ', '-'),
-                       {{"Machine profile", ".json"}});
+        askWhereToSave(this, tr("Save profile"), machine_->currentText().toLower().replace(' ', '-'),
+                       {{tr("Machine profile"), ".json"}});
     if (path.isEmpty())
         return;
     try {
@@ -233,16 +194,13 @@ void MachinePanel::showJob() {
     while (machine_->count() > int(known_.size()))
         machine_->removeItem(machine_->count() - 1);
     if (found == known_.end())
-        machine_->addItem(QString::fromStdString(profile.name) + ", changed");
+        machine_->addItem(tr("%1, changed").arg(QString::fromStdString(profile.name)));
     machine_->setCurrentIndex(int(found - known_.begin()));
     if (!name_->hasFocus() || !name_->isModified())
         name_->setText(QString::fromStdString(spotIn(profile).name));
     for (const Row& row : rows_) {
-        row.label->setVisible(!showsInk());
-        row.field->setVisible(!showsInk());
-        row.field->setUnit(document_.job().unit);
-        if (!showsInk())
-            row.field->show(row.value(profile.cutter.tools[std::size_t(std::max(what_->currentIndex(), 0))]));
+        const auto place = std::size_t(std::max(what_->currentIndex(), 0));
+        show(row.field, showsInk() ? 0 : row.value(profile.cutter.tools[place]), !showsInk());
     }
     tabs_->setChecked(profile.cutter.makesTabs);
     QStringList doubts;

@@ -1,6 +1,7 @@
 #include "app/sheet/medium_panel.h"
 
 #include "app/kit/theme.h"
+#include "app/words/words.h"
 #include "base/number_text.h"
 #include "geometry/length_text.h"
 
@@ -19,10 +20,10 @@ namespace {
 constexpr int roll = 0, firstNamed = 1, ownSize = firstNamed + int(namedSheets.size());
 
 QStringList kinds() {
-    QStringList names{"Roll"};
+    QStringList names{tr("Roll")};
     for (const NamedSheet& sheet : namedSheets)
-        names << QString(sheet.name) + " sheet";
-    return names << "Sheet of own size";
+        names << tr("Sheet %1").arg(sheet.name);
+    return names << tr("Sheet of own size");
 }
 
 /// "50-60, 300-310", in the unit.
@@ -53,37 +54,38 @@ std::optional<std::vector<Track>> readTracks(const QString& text, LengthUnit uni
 
 } // namespace
 
-MediumPanel::MediumPanel(Document& document, QWidget* parent) : SettingsGroup(document, "Medium", parent) {
-    kind_ = addChoice("Medium kind", "A roll is used as far as needed; of sheets, as many as needed", kinds(),
-                      [this](int kind) { chooseKind(kind); });
-    kind_->setAccessibleName("Kind of medium");
-    width_ = addNumber("Medium width", "How wide the medium is, across the way it is fed",
+MediumPanel::MediumPanel(Document& document, QWidget* parent)
+    : SettingsGroup(document, N_("Medium"), parent) {
+    kind_ = addChoice(N_("Medium kind"), N_("A roll is used as far as needed; of sheets, as many as needed"),
+                      kinds(), [this](int kind) { chooseKind(kind); });
+    kind_->setAccessibleName(tr("Kind of medium"));
+    width_ = addNumber(N_("Medium width"), N_("How wide the medium is, across the way it is fed"),
                        QuantityKind::length, Limits::leastMedium, Limits::mostMedium,
                        [](Job& job, double value) { job.plan.medium.width = value; });
-    length_ = addNumber("Medium length", "How long a sheet is, along the way it is fed", QuantityKind::length,
-                        Limits::leastMedium, Limits::mostMedium,
+    length_ = addNumber(N_("Medium length"), N_("How long a sheet is, along the way it is fed"),
+                        QuantityKind::length, Limits::leastMedium, Limits::mostMedium,
                         [](Job& job, double value) { job.plan.medium.length = value; });
     rollLength_ =
-        addNumber("Length on the roll", "What does not fit on this much goes on another roll",
+        addNumber(N_("Length on the roll"), N_("What does not fit on this much goes on another roll"),
                   QuantityKind::length, 0, Limits::mostMedium, [](Job& job, double value) {
                       job.plan.medium.rollLength =
                           value > 0 ? std::optional(std::max(value, Limits::leastMedium)) : std::nullopt;
                   });
-    rollLength_->setZeroWord("no limit");
-    turn_ = new QPushButton("Turn the sheet");
+    rollLength_->setZeroWord(tr("no limit"));
+    turn_ = new QPushButton(tr("Turn the sheet"));
     turn_->setObjectName("Turn the sheet");
-    turn_->setToolTip("Feed it in by its other side: width and length change places");
+    turn_->setToolTip(tr("Feed it in by its other side: width and length change places"));
     connect(turn_, &QPushButton::clicked, this, [this] {
         document_.endRun();
-        document_.change("Turn the sheet", [](Job& job) {
+        document_.change(tr("Turn the sheet"), [](Job& job) {
             if (Medium& medium = job.plan.medium; medium.length)
                 std::swap(medium.width, *medium.length);
         });
     });
     addWide(turn_);
-    price_ = addNumber("Price", "Of a metre of the roll, or of one sheet", QuantityKind::number, 0,
+    price_ = addNumber(N_("Price"), N_("Of a metre of the roll, or of one sheet"), QuantityKind::number, 0,
                        Limits::mostPrice, [](Job& job, double value) { job.plan.medium.price = value; });
-    price_->setZeroWord("not known");
+    price_->setZeroWord(tr("not known"));
     addMore();
     connect(&document, &Document::jobChanged, this, &MediumPanel::showJob);
     showJob();
@@ -91,34 +93,36 @@ MediumPanel::MediumPanel(Document& document, QWidget* parent) : SettingsGroup(do
 
 void MediumPanel::addMore() {
     more_ = new QToolButton;
-    more_->setText("What can be used of it");
+    more_->setText(tr("What can be used of it"));
     more_->setObjectName("More of the medium");
-    more_->setToolTip("Where it begins, its sides, tracks of rollers, what is used up already");
+    more_->setToolTip(tr("Where it begins, its sides, tracks of rollers, what is used up already"));
     more_->setCheckable(true);
     more_->setArrowType(Qt::RightArrow);
     more_->setToolButtonStyle(Qt::ToolButtonTextBesideIcon);
     connect(more_, &QToolButton::clicked, this, &MediumPanel::showJob);
     addWide(more_);
-    const auto length = [this](const QString& name, const QString& effect, auto set) {
+    const auto length = [this](const char* name, const char* effect, auto set) {
         return addNumber(name, effect, QuantityKind::length, 0, Limits::mostGap, set);
     };
-    start_ = addNumber("Begins at", "What lies before this is used up already", QuantityKind::length, 0,
-                       Limits::mostMedium, [](Job& job, double value) { job.plan.medium.start = value; });
-    end_ =
-        length("Left behind the work", "So much of the roll stays on the work, beyond what the machine needs",
-               [](Job& job, double value) { job.plan.medium.end = value; });
-    margin_ = length("Margin", "Nothing lies closer to the medium's edges, where the machine asks for less",
+    start_ = addNumber(N_("Begins at"), N_("What lies before this is used up already"), QuantityKind::length,
+                       0, Limits::mostMedium, [](Job& job, double value) { job.plan.medium.start = value; });
+    end_ = length(N_("Left behind the work"),
+                  N_("How much of the roll stays behind the work, beyond what the machine needs"),
+                  [](Job& job, double value) { job.plan.medium.end = value; });
+    margin_ = length(N_("Margin"),
+                     N_("Nothing lies closer to the medium's edges, even where the machine would allow it"),
                      [](Job& job, double value) { job.plan.margin = value; });
-    firstSide_ = length("Unusable, first side", "A strip along the side where the ruler begins",
+    firstSide_ = length(N_("Unusable, first side"), N_("A strip along the side where the ruler begins"),
                         [](Job& job, double value) { job.plan.medium.firstSide = value; });
-    lastSide_ = length("Unusable, last side", "A strip along the side opposite",
+    lastSide_ = length(N_("Unusable, last side"), N_("A strip along the side opposite"),
                        [](Job& job, double value) { job.plan.medium.lastSide = value; });
-    tracksName_ = new QLabel("Tracks of rollers");
+    tracksName_ = new QLabel(tr("Tracks of rollers"));
     tracks_ = new QLineEdit;
     tracks_->setObjectName("Tracks field");
-    tracks_->setAccessibleName("Tracks of rollers");
+    tracks_->setAccessibleName(tr("Tracks of rollers"));
     tracks_->setPlaceholderText("50-60, 300-310");
-    tracks_->setToolTip("Bands across the medium where rollers run and nothing may lie: from-to, from-to");
+    tracks_->setToolTip(
+        tr("Bands across the medium where rollers run and nothing may lie: from-to, from-to"));
     tracksName_->setBuddy(tracks_);
     auto* row = new QWidget;
     auto* side = new QHBoxLayout(row);
@@ -127,19 +131,19 @@ void MediumPanel::addMore() {
     side->addWidget(tracks_, 1);
     addWide(row);
     connect(tracks_, &QLineEdit::editingFinished, this, &MediumPanel::takeTracks);
-    used_ = new QPushButton("Draw used areas");
+    used_ = new QPushButton(tr("Draw used areas"));
     used_->setObjectName("Draw used areas");
     used_->setCheckable(true);
-    used_->setToolTip("Drag boxes on the sheet over what is used up already: nothing is laid there. A "
-                      "click on one takes it away");
+    used_->setToolTip(tr("Drag boxes on the sheet over what is used up already: nothing is laid there. A "
+                         "click on one takes it away"));
     addWide(used_);
-    forget_ = new QPushButton("Forget used areas");
+    forget_ = new QPushButton(tr("Forget used areas"));
     forget_->setObjectName("Forget used areas");
-    forget_->setToolTip("The whole medium can be used again");
+    forget_->setToolTip(tr("The whole medium can be used again"));
     addWide(forget_);
     connect(forget_, &QPushButton::clicked, this, [this] {
         document_.endRun();
-        document_.change("Forget used areas", [](Job& job) { job.plan.medium.used.clear(); });
+        document_.change(tr("Forget used areas"), [](Job& job) { job.plan.medium.used.clear(); });
     });
 }
 
@@ -149,13 +153,13 @@ void MediumPanel::takeTracks() {
     if (!tracks || *tracks == document_.job().plan.medium.tracks)
         return;
     document_.endRun();
-    document_.change("Tracks of rollers", [&](Job& job) { job.plan.medium.tracks = *tracks; });
+    document_.change(tr("Tracks of rollers"), [&](Job& job) { job.plan.medium.tracks = *tracks; });
 }
 
 void MediumPanel::chooseKind(int kind) {
     ownSize_ = kind == ownSize;
     document_.endRun();
-    document_.change("Medium " + kind_->itemText(kind), [&](Job& job) {
+    document_.change(tr("%1: %2").arg(tr("Medium"), kind_->itemText(kind)), [&](Job& job) {
         Medium& medium = job.plan.medium;
         if (kind == roll) {
             medium.width = medium.isRoll() ? medium.width : Medium().width;
@@ -193,7 +197,7 @@ void MediumPanel::showJob() {
     show(rollLength_, medium.rollLength.value_or(0), medium.isRoll());
     turn_->setVisible(!medium.isRoll());
     show(price_, medium.price);
-    rename(price_, medium.isRoll() ? "Price of a metre" : "Price of a sheet");
+    rename(price_, medium.isRoll() ? tr("Price of a metre") : tr("Price of a sheet"));
     const bool isOpen = more_->isChecked();
     more_->setArrowType(isOpen ? Qt::DownArrow : Qt::RightArrow);
     show(start_, medium.start, isOpen);

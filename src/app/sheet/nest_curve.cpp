@@ -1,6 +1,7 @@
 #include "app/sheet/nest_curve.h"
 
 #include "app/kit/theme.h"
+#include "app/words/words.h"
 
 #include <QPainter>
 
@@ -11,8 +12,8 @@ namespace hasami {
 
 NestCurve::NestCurve(const NestRun& nest, QWidget* parent) : QWidget(parent), nest_(nest) {
     setObjectName("Density curve");
-    setAccessibleName("Density over time");
-    setToolTip("How much of the medium the stickers cover, from the start of the search until now");
+    setAccessibleName(tr("Density over time"));
+    setToolTip(tr("How much of the medium the stickers cover, from the start of the search until now"));
     setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
     connect(&nest, &NestRun::changed, this, qOverload<>(&QWidget::update));
 }

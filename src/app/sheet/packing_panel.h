@@ -17,7 +17,7 @@ private:
     void addCopies();
     void addRows();
     void addNest();
-    QPushButton* addWay(const QString& name, const QString& effect, Packing packing);
+    QPushButton* addWay(const char* name, const char* effect, Packing packing);
     void changeSelected(const QString& label, const std::function<void(Design&)>& change);
     void showJob();
     void showNest();

@@ -11,7 +11,7 @@ namespace hasami {
 /// `reach` is how far the pointer may miss.
 class PieceGesture {
 public:
-    /// `along` tells where a sheet begins in the view.
+    /// `along` gives where a sheet begins in the view.
     PieceGesture(PieceHand& hand, std::function<double(int)> along) : hand_(hand), along_(std::move(along)) {}
 
     struct Keys {

@@ -1,6 +1,7 @@
 #include "app/sheet/piece_hand.h"
 
 #include "app/kit/quantity_field.h"
+#include "app/words/words.h"
 
 #include <algorithm>
 #include <cmath>
@@ -223,10 +224,10 @@ void PieceHand::drop() {
     if (!dragged_)
         return;
     const Drag drag = *dragged_;
-    giveUp(); // it may be told that nothing is moved
+    giveUp(); // a sentence may say that nothing is moved
     if (laid_.empty() || (drag.by == Point{} && drag.turn == 0 && drag.sheet == laid_[held_.front()].sheet))
         return;
-    edit(drag.turn != 0 ? "Turn" : "Move", [&](PieceArrangement& pieces) {
+    edit(drag.turn != 0 ? tr("Turn %1") : tr("Move %1"), [&](PieceArrangement& pieces) {
         if (drag.turn != 0)
             pieces.turn(held_, drag.turn);
         pieces.move(held_, drag.by, drag.sheet);
@@ -245,12 +246,12 @@ void PieceHand::giveUp() {
 }
 
 QString PieceHand::heldText() const {
-    return counted(held_.size(), "sticker", "stickers");
+    return counted(held_.size(), "%1 sticker", "%1 stickers");
 }
 
 /// Changes the held ones, and puts them to the nearest free place where they lie on others. Where there is
 /// none, nothing is changed.
-void PieceHand::edit(const QString& verb, const Change& change) {
+void PieceHand::edit(const QString& label, const Change& change) {
     nest_.stop();
     if (held_.empty() || laid_.empty())
         return;
@@ -262,10 +263,10 @@ void PieceHand::edit(const QString& verb, const Change& change) {
     const bool wasNearer = before.sheet == asked.sheet && before.turn == asked.turn &&
                            distance(before.centre, asked.centre) < distance(found, asked.centre);
     if (!hasRoom || wasNearer) {
-        Q_EMIT told(QString("There is no room for %1 there: nothing was moved.").arg(heldText()));
+        Q_EMIT told(tr("There is no room for %1 there: nothing was moved.").arg(heldText()));
         return;
     }
-    enter(verb + " " + heldText(), pieces.laid());
+    enter(label.arg(heldText()), pieces.laid());
 }
 
 void PieceHand::enter(const QString& label, std::vector<LaidPiece> laid,
@@ -307,11 +308,11 @@ void PieceHand::enter(const QString& label, std::vector<LaidPiece> laid,
 }
 
 void PieceHand::nudge(Point by) {
-    edit("Move", [&](PieceArrangement& pieces) { pieces.move(held_, by); });
+    edit(tr("Move %1"), [&](PieceArrangement& pieces) { pieces.move(held_, by); });
 }
 
 void PieceHand::turnBy(double degrees) {
-    edit("Turn", [&](PieceArrangement& pieces) { pieces.turn(held_, degrees); });
+    edit(tr("Turn %1"), [&](PieceArrangement& pieces) { pieces.turn(held_, degrees); });
 }
 
 void PieceHand::setTurn(double degrees) {
@@ -330,7 +331,7 @@ void PieceHand::pin(bool isPinned) {
         return;
     PieceArrangement pieces = arrangement();
     pieces.pin(held_, isPinned);
-    enter((isPinned ? "Pin " : "Let go of ") + heldText(), pieces.laid());
+    enter((isPinned ? tr("Pin %1") : tr("Unpin %1")).arg(heldText()), pieces.laid());
 }
 
 void PieceHand::align(Alignment alignment) {
@@ -339,7 +340,7 @@ void PieceHand::align(Alignment alignment) {
         return;
     PieceArrangement pieces = arrangement();
     pieces.align(held_, alignment);
-    enter("Align " + heldText(), pieces.laid());
+    enter(tr("Align %1").arg(heldText()), pieces.laid());
 }
 
 void PieceHand::remove() {
@@ -353,7 +354,7 @@ void PieceHand::remove() {
             ++fewer[laid_[i].design];
         else
             rest.push_back(laid_[i]);
-    const QString label = "Take out " + heldText();
+    const QString label = tr("Take out %1").arg(heldText());
     held_.clear();
     enter(label, std::move(rest), [&](Job& job) {
         setCounts(job, [&](const Design& design) { return std::max(0, design.count - fewer[design.id]); });
@@ -367,15 +368,14 @@ void PieceHand::duplicate() {
     PieceArrangement pieces = arrangement();
     const Numbers made = pieces.duplicate(held_);
     if (made.size() < held_.size())
-        Q_EMIT told(
-            QString("There is room for %1 of %2 more on this sheet.").arg(made.size()).arg(held_.size()));
+        Q_EMIT told(tr("There is room for %1 of %2 more on this sheet.").arg(made.size()).arg(held_.size()));
     if (made.empty())
         return;
     std::map<std::string, int> more;
     for (const std::size_t i : made)
         ++more[pieces.laid()[i].design];
     held_ = made;
-    enter("Duplicate " + heldText(), pieces.laid(), [&](Job& job) {
+    enter(tr("Duplicate %1").arg(heldText()), pieces.laid(), [&](Job& job) {
         setCounts(job, [&](const Design& design) { return design.count + more[design.id]; });
     });
 }
@@ -397,10 +397,10 @@ void PieceHand::pushApart() {
     PieceArrangement pieces = arrangement();
     const std::size_t lost = pieces.pushApart(numbers);
     if (lost > 0)
-        Q_EMIT told(
-            QString("There is no room for %1 on their sheets.").arg(counted(lost, "sticker", "stickers")));
+        Q_EMIT told(counted(lost, "There is no room for %1 sticker on its sheet.",
+                            "There is no room for %1 stickers on their sheets."));
     held_ = numbers;
-    enter("Push " + heldText() + " apart", pieces.laid());
+    enter(tr("Push %1 apart").arg(heldText()), pieces.laid());
 }
 
 void PieceHand::layOutAgain() {
@@ -413,7 +413,7 @@ void PieceHand::layOutAgain() {
         if (laid_[i].isPinned && !std::binary_search(lieBadly.begin(), lieBadly.end(), i))
             staying.push_back(laid_[i]);
     held_.clear();
-    enter("Lay out again", std::move(staying));
+    enter(tr("Lay out again"), std::move(staying));
 }
 
 } // namespace hasami

@@ -10,7 +10,7 @@
 namespace hasami {
 
 /// Which stickers of the sheet are held, and what is done to them by hand. Stickers are known by their
-/// number, sheet after sheet; those held stay so when the sheet is laid out anew. Each change is one undo
+/// number, sheet after sheet; those held stay so when the sheet is laid out again. Each change is one undo
 /// step.
 class PieceHand : public QObject {
     Q_OBJECT
@@ -19,7 +19,7 @@ public:
 
     PieceHand(Document& document, NestRun& nest, QObject* parent = nullptr);
 
-    /// All as they lie; empty while that is being worked out.
+    /// All as they lie; empty while that is being computed.
     const std::vector<LaidPiece>& laid() const { return laid_; }
     const Numbers& held() const { return held_; } ///< in order, all on one sheet
     bool isHeld(std::size_t number) const;
@@ -80,7 +80,7 @@ private:
 
     void follow();
     void rememberHeld();
-    void edit(const QString& verb, const Change& change);
+    void edit(const QString& label, const Change& change);
     void enter(const QString& label, std::vector<LaidPiece> laid, const std::function<void(Job&)>& also = {});
     void showDrag(const Drag& drag);
     PieceArrangement arrangement() const;

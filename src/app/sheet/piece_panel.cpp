@@ -1,5 +1,8 @@
 #include "app/sheet/piece_panel.h"
 
+#include "app/kit/named.h"
+#include "app/words/words.h"
+
 #include <QGridLayout>
 #include <QLabel>
 #include <QMenu>
@@ -9,7 +12,7 @@ namespace hasami {
 
 PiecePanel::PiecePanel(PieceHand& hand, QWidget* parent)
     : QWidget(parent), hand_(hand), heading_(new QLabel), numbers_(new QWidget),
-      pin_(new QPushButton("Pin")) {
+      pin_(new QPushButton(tr("Pin"))) {
     heading_->setProperty("role", "heading");
     heading_->setObjectName("Held stickers");
     auto* layout = new QVBoxLayout(this);
@@ -20,64 +23,60 @@ PiecePanel::PiecePanel(PieceHand& hand, QWidget* parent)
     fields->setContentsMargins(0, 0, 0, 0);
     fields->setVerticalSpacing(8);
     fields->setColumnStretch(0, 1);
-    along_ = addField(fields, "Middle along", "Where its middle lies, from the leading edge on",
+    along_ = addField(fields, N_("Middle along"), N_("Where its middle lies, from the leading edge on"),
                       QuantityKind::length, 0, Limits::farthestLaid, [this](double value) {
                           const Point now = hand_.laid().at(hand_.held().front()).centre;
                           hand_.setCentre({value, now.y});
                       });
-    across_ = addField(fields, "Middle across", "Where its middle lies, from the side where the ruler begins",
+    across_ = addField(fields, N_("Middle across"),
+                       N_("Where its middle lies, from the side where the ruler begins"),
                        QuantityKind::length, 0, Limits::farthestLaid, [this](double value) {
                            const Point now = hand_.laid().at(hand_.held().front()).centre;
                            hand_.setCentre({now.x, value});
                        });
-    turn_ = addField(fields, "Turned by", "Clockwise on the screen (comma and full stop turn it too)",
+    turn_ = addField(fields, N_("Turned by"), N_("Clockwise on the screen (comma and full stop turn it too)"),
                      QuantityKind::angle, -360, 360, [this](double value) { hand_.setTurn(value); });
     layout->addWidget(numbers_);
 
-    const auto add = [](QGridLayout* to, int place, QPushButton* button, const QString& name,
-                        const QString& effect) {
-        button->setText(name);
-        button->setObjectName(name + " stickers");
-        button->setToolTip(effect);
+    const auto add = [](QGridLayout* to, int place, QPushButton* button, const char* name,
+                        const char* effect) {
+        button->setText(tr(name));
+        nameControl(*button, name, effect, " stickers");
         button->setProperty("role", "small");
         to->addWidget(button, place / 2, place % 2);
         return button;
     };
     auto* buttons = new QGridLayout;
     buttons->setSpacing(4);
-    add(buttons, 0, pin_, "Pin", "A nest leaves it where it is (P)");
+    add(buttons, 0, pin_, N_("Pin"), N_("A nest leaves it where it is (P)"));
     pin_->setCheckable(true);
     connect(pin_, &QPushButton::clicked, this, [this](bool isOn) { hand_.pin(isOn); });
-    auto* align =
-        add(buttons, 1, new QPushButton, "Align", "Several to each other, one to the area that can be used");
+    auto* align = add(buttons, 1, new QPushButton, N_("Align"),
+                      N_("Aligns several stickers with each other, one with the usable area"));
     auto* menu = new QMenu(align);
     const std::pair<const char*, Alignment> all[] = {
-        {"Towards the leading edge", Alignment::left}, {"Middles, along", Alignment::middle},
-        {"Towards the end", Alignment::right},         {"Towards the first side", Alignment::top},
-        {"Middles, across", Alignment::centre},        {"Towards the last side", Alignment::bottom}};
+        {N_("Towards the leading edge"), Alignment::left}, {N_("Middles, along"), Alignment::middle},
+        {N_("Towards the end"), Alignment::right},         {N_("Towards the first side"), Alignment::top},
+        {N_("Middles, across"), Alignment::centre},        {N_("Towards the last side"), Alignment::bottom}};
     for (const auto& [name, alignment] : all)
-        menu->addAction(name, this, [this, alignment = alignment] { hand_.align(alignment); });
+        menu->addAction(tr(name), this, [this, alignment = alignment] { hand_.align(alignment); });
     align->setMenu(menu);
-    connect(
-        add(buttons, 2, new QPushButton, "Duplicate", "One more of each, in the nearest free place (Ctrl+D)"),
-        &QPushButton::clicked, &hand, &PieceHand::duplicate);
-    connect(
-        add(buttons, 3, new QPushButton, "Take out", "Off the sheet: there are fewer copies then (Delete)"),
-        &QPushButton::clicked, &hand, &PieceHand::remove);
+    connect(add(buttons, 2, new QPushButton, N_("Duplicate"),
+                N_("One more of each, in the nearest free place (Ctrl+D)")),
+            &QPushButton::clicked, &hand, &PieceHand::duplicate);
+    connect(add(buttons, 3, new QPushButton, N_("Take out"),
+                N_("Takes them off the sheet and lowers the count (Delete)")),
+            &QPushButton::clicked, &hand, &PieceHand::remove);
     layout->addLayout(buttons);
     connect(&hand, &PieceHand::changed, this, &PiecePanel::showHeld);
     showHeld();
 }
 
-QuantityField* PiecePanel::addField(QGridLayout* layout, const QString& name, const QString& effect,
+QuantityField* PiecePanel::addField(QGridLayout* layout, const char* name, const char* effect,
                                     QuantityKind kind, double least, double most,
                                     std::function<void(double)> set) {
     auto* field = new QuantityField(kind, least, most);
-    field->setObjectName(name + " field");
-    field->setAccessibleName(name);
-    field->setToolTip(effect);
-    auto* label = new QLabel(name);
-    label->setBuddy(field);
+    QLabel* label = labelOf(*field, name, effect, " field");
     const int row = layout->rowCount();
     layout->addWidget(label, row, 0);
     layout->addWidget(field, row, 1, Qt::AlignRight);
@@ -98,9 +97,9 @@ void PiecePanel::showHeld() {
     const Design* design = job.find(first.design);
     heading_->setText(
         held.size() > 1 || !design
-            ? counted(held.size(), "sticker held", "stickers held")
+            ? counted(held.size(), "%1 sticker held", "%1 stickers held")
             : QFontMetrics(heading_->font())
-                  .elidedText("One " + QString::fromStdString(design->name), Qt::ElideRight, 220));
+                  .elidedText(tr("One %1").arg(QString::fromStdString(design->name)), Qt::ElideRight, 220));
     numbers_->setVisible(held.size() == 1);
     along_->setUnit(job.unit);
     across_->setUnit(job.unit);

@@ -18,8 +18,8 @@ public:
     explicit PiecePanel(PieceHand& hand, QWidget* parent = nullptr);
 
 private:
-    QuantityField* addField(QGridLayout* layout, const QString& name, const QString& effect,
-                            QuantityKind kind, double least, double most, std::function<void(double)> set);
+    QuantityField* addField(QGridLayout* layout, const char* name, const char* effect, QuantityKind kind,
+                            double least, double most, std::function<void(double)> set);
     void showHeld();
 
     PieceHand& hand_;

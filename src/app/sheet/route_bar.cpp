@@ -1,6 +1,7 @@
 #include "app/sheet/route_bar.h"
 
 #include "app/paint/line_names.h"
+#include "app/words/words.h"
 #include "workshop/route_sheet.h"
 
 #include <QHBoxLayout>
@@ -55,22 +56,22 @@ QString inMinutes(double seconds) {
 } // namespace
 
 RouteBar::RouteBar(Document& document, QWidget* parent)
-    : QWidget(parent), document_(document), show_(new QPushButton("Cutting order")),
-      play_(new QPushButton("Play")), time_(new QSlider(Qt::Horizontal)), text_(new QLabel) {
+    : QWidget(parent), document_(document), show_(new QPushButton(tr("Cutting order"))),
+      play_(new QPushButton(tr("Play"))), time_(new QSlider(Qt::Horizontal)), text_(new QLabel) {
     auto* layout = new QHBoxLayout(this);
     layout->setContentsMargins(0, 0, 0, 0);
     layout->setSpacing(6);
     for (QPushButton* button : {show_, play_}) {
         button->setCheckable(true);
         button->setProperty("role", "small");
-        button->setObjectName(button->text());
+        button->setObjectName(button == show_ ? "Cutting order" : "Play");
     }
-    show_->setToolTip("Shows in which order the lines are cut, and where the knife goes between them");
-    play_->setToolTip("Plays the cutting in a few seconds");
+    show_->setToolTip(tr("Shows in which order the lines are cut, and where the knife goes between them"));
+    play_->setToolTip(tr("Plays the cutting in a few seconds"));
     time_->setRange(0, steps);
     time_->setObjectName("Cutting time");
-    time_->setAccessibleName("Cutting time");
-    time_->setToolTip("How far the cutting is");
+    time_->setAccessibleName(tr("Cutting time"));
+    time_->setToolTip(tr("How far the cutting has come"));
     text_->setObjectName("Cutting time text");
     text_->setProperty("role", "quiet");
     layout->addWidget(show_);
@@ -114,9 +115,9 @@ void RouteBar::begin() {
         text_->setText({});
         return changed();
     }
-    text_->setText("Finding the cut path…");
+    text_->setText(tr("Finding the cut path…"));
     asked_ = runInBackground(
-        document_.background().routes, this, "The cut path can't be found",
+        document_.background().routes, this, tr("The cut path can't be found"),
         [job = document_.sharedJob(), made = document_.made()](const std::stop_token& stop) {
             return wayOf(*job, *made, stop);
         },
@@ -137,8 +138,7 @@ void RouteBar::showNow() {
     const auto stretch =
         std::find_if(way_.begin(), way_.end(), [&](const Stretch& s) { return s.to >= seconds; });
     const Stretch& at = stretch == way_.end() ? way_.back() : *stretch;
-    text_->setText(
-        QString("%1 of %2, %3").arg(inMinutes(seconds), inMinutes(whole()), nameOf(at.kind).toLower()));
+    text_->setText(tr("%1 of %2, %3").arg(inMinutes(seconds), inMinutes(whole()), nameOf(at.kind)));
     Q_EMIT changed();
 }
 

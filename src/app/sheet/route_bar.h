@@ -14,7 +14,7 @@ class QSlider;
 
 namespace hasami {
 
-/// The cutting order over time: switched on, it is worked out in the background; a slider goes through it,
+/// The cutting order over time: switched on, it is computed in the background; a slider goes through it,
 /// and it plays by itself.
 class RouteBar : public QWidget {
     Q_OBJECT

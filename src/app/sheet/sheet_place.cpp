@@ -12,6 +12,7 @@
 #include "app/sheet/sheet_settings.h"
 #include "app/sheet/sheet_view.h"
 #include "app/shelf/shelf.h"
+#include "app/words/words.h"
 #include "checks/findings.h"
 
 #include <QGridLayout>
@@ -68,31 +69,32 @@ void SheetPlace::showPrompt() {
     const Made& made = *document_.made();
     const auto goToStickers = [this] { Q_EMIT stickersWanted(); };
     if (document_.job().designs.empty()) {
-        prompt_->say("There are no stickers yet.", "Go to Stickers", goToStickers);
+        prompt_->say(tr("There are no stickers yet."), tr("Go to Stickers"), goToStickers);
     } else if (nest_->isOn()) {
-        prompt_->say(nest_->isSettingUp() ? "Preparing the nest…"
-                                          : "Searching for a layout that takes less…");
+        prompt_->say(nest_->isSettingUp() ? tr("Preparing the nest…")
+                                          : tr("Searching for a layout that takes less…"));
     } else if (!document_.isMade()) {
-        prompt_->say("Laying out the sheet…");
+        prompt_->say(tr("Laying out the sheet…"));
     } else if (const auto finding = firstOnSheet(document_.job(), made)) {
         const QString sentence = QString::fromStdString(finding->text);
         if (!finding->piece)
             return prompt_->warn(sentence + ".");
         const std::size_t more = made.layout.conflicts.size() - 1;
-        prompt_->warn(sentence + (more > 0 ? QString(", and %1 more.").arg(more) : QString(".")),
-                      "Push apart", [this] { hand_->pushApart(); });
+        prompt_->warn(more > 0 ? tr("%1, and %2 more.").arg(sentence).arg(more) : sentence + ".",
+                      tr("Push apart"), [this] { hand_->pushApart(); });
     } else if (made.layout.sheets.empty()) {
-        prompt_->warn("No design has a cut line and copies to lay out.", "Go to Stickers", goToStickers);
+        prompt_->warn(tr("No design has a cut line and copies to lay out."), tr("Go to Stickers"),
+                      goToStickers);
     } else {
-        prompt_->say(QString("%1 on %2. Next: write the print file and the cut file, below.")
-                         .arg(counted(made.layout.pieces(), "sticker lies", "stickers lie"),
+        prompt_->say(tr("Laid out: %1 on %2. Next: write the print file and the cut file, below.")
+                         .arg(counted(made.layout.pieces(), "%1 sticker", "%1 stickers"),
                               document_.job().plan.medium.isRoll() && made.layout.sheets.size() > 1
-                                  ? counted(made.layout.sheets.size(), "roll", "rolls")
+                                  ? counted(made.layout.sheets.size(), "%1 roll", "%1 rolls")
                               : document_.job().plan.medium.isRoll()
-                                  ? quantityText(made.layout.usedLength(), QuantityKind::length,
-                                                 document_.job().unit) +
-                                        " of the roll"
-                                  : counted(made.layout.sheets.size(), "sheet", "sheets")));
+                                  ? tr("%1 of the roll")
+                                        .arg(quantityText(made.layout.usedLength(), QuantityKind::length,
+                                                          document_.job().unit))
+                                  : counted(made.layout.sheets.size(), "%1 sheet", "%1 sheets")));
     }
 }
 

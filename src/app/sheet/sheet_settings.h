@@ -1,16 +1,9 @@
 #pragma once
 
 #include "app/document/document.h"
-#include "app/kit/quantity_field.h"
 
 #include <QFrame>
 #include <QVBoxLayout>
-
-#include <functional>
-
-class QComboBox;
-class QGridLayout;
-class QLabel;
 
 namespace hasami {
 
@@ -29,19 +22,8 @@ public:
     void addOnTop(QWidget* panel) { layout_->insertWidget(0, panel); }
 
 private:
-    QWidget* boxGroup();
-    QWidget* marksGroup();
-    void chooseBox(int place);
-    void changeBox(const QString& label, const std::function<void(SharedBox&)>& change);
-    void showJob();
-    void showBox();
-
-    Document& document_;
     MediumPanel* medium_;
     QVBoxLayout* layout_ = nullptr;
-    QComboBox* box_;
-    QuantityField *boxMargin_ = nullptr, *boxRadius_ = nullptr, *boxTabs_ = nullptr, *boxTab_ = nullptr;
-    QLabel* marks_;
 };
 
 } // namespace hasami

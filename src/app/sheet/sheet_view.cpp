@@ -3,6 +3,7 @@
 #include "app/kit/theme.h"
 #include "app/paint/paint_design.h"
 #include "app/sheet/paint_route.h"
+#include "app/words/words.h"
 #include "files/paint_sticker.h"
 
 #include <QContextMenuEvent>
@@ -60,12 +61,12 @@ SheetView::SheetView(Document& document, NestRun& nest, PieceHand& hand, QWidget
       gesture_(hand, [this](int sheet) { return along(sheet); }), stamps_(document),
       turn_(new QPushButton(this)) {
     setObjectName("Sheet view");
-    setAccessibleName("Sheet");
-    setAccessibleDescription("The medium with all stickers and marks");
+    setAccessibleName(tr("Sheet"));
+    setAccessibleDescription(tr("The medium with all stickers and marks"));
     setMouseTracking(true);
     turn_->setObjectName("Turn view");
-    turn_->setAccessibleName("Turn the view");
-    turn_->setToolTip("Turns the view by a quarter; the arrow shows which way the medium is fed");
+    turn_->setAccessibleName(tr("Turn the view"));
+    turn_->setToolTip(tr("Turns the view by a quarter; the arrow shows which way the medium is fed"));
     turn_->setProperty("role", "small");
     connect(turn_, &QPushButton::clicked, this, [this] {
         isTurnedByHand_ = !isTurned();
@@ -108,7 +109,7 @@ void SheetView::chooseTurn() {
 
 void SheetView::placeTurnButton() {
     constexpr int inset = 8; // pixels
-    turn_->setText(isTurned() ? "↓ Feed" : "→ Feed");
+    turn_->setText(isTurned() ? tr("↓ Feed") : tr("→ Feed"));
     turn_->adjustSize();
     turn_->move(width() - turn_->width() - inset, height() - turn_->height() - inset);
     turn_->setVisible(!layout().sheets.empty());
@@ -317,7 +318,7 @@ void SheetView::paintMoving(QPainter& painter) {
     }
 }
 
-/// Each by its outline, where they are few enough to be told apart.
+/// Each by its outline, where they are few enough to be seen apart.
 void SheetView::paintHeld(QPainter& painter) {
     constexpr std::size_t most = 200;
     if (hand_.laid().empty() || hand_.isDragging() || hand_.held().size() > most)
@@ -515,10 +516,10 @@ void SheetView::takeUsedArea() {
     usedDrawn_.reset();
     constexpr double least = 1; // mm
     if (box.width() > least && box.height() > least)
-        return document_.change("Used area", [&](Job& job) {
+        return document_.change(tr("Used area"), [&](Job& job) {
             job.plan.medium.used.push_back({sheet, {{box.left(), box.top()}, {box.right(), box.bottom()}}});
         });
-    document_.change("Forget a used area", [&](Job& job) {
+    document_.change(tr("Forget a used area"), [&](Job& job) {
         std::erase_if(job.plan.medium.used, [&](const UsedArea& used) {
             return used.sheet == sheet && toRect(used.box).contains(pressed);
         });
@@ -547,18 +548,18 @@ void SheetView::contextMenuEvent(QContextMenuEvent* event) {
     if (!hand_.isHeld(*piece))
         hand_.hold({*piece});
     QMenu menu(this);
-    QAction* pin = menu.addAction("Pin", this, [this] { hand_.pin(!hand_.arePinned()); });
+    QAction* pin = menu.addAction(tr("Pin"), this, [this] { hand_.pin(!hand_.arePinned()); });
     pin->setCheckable(true);
     pin->setChecked(hand_.arePinned());
-    menu.addAction("Turn by a quarter", this, [this] { hand_.turnBy(90); });
-    menu.addAction("Duplicate", this, [this] { hand_.duplicate(); });
-    menu.addAction("Take out", this, [this] { hand_.remove(); });
+    menu.addAction(tr("Turn by a quarter"), this, [this] { hand_.turnBy(90); });
+    menu.addAction(tr("Duplicate"), this, [this] { hand_.duplicate(); });
+    menu.addAction(tr("Take out"), this, [this] { hand_.remove(); });
     menu.exec(event->globalPos());
 }
 
 void SheetView::paintEmpty(QPainter& painter) {
     painter.setPen(coloursOf(palette()).quiet);
-    painter.drawText(rect(), Qt::AlignCenter, "No stickers to lay out yet");
+    painter.drawText(rect(), Qt::AlignCenter, tr("No stickers to lay out yet"));
 }
 
 } // namespace hasami

@@ -81,7 +81,7 @@ private:
     std::vector<std::size_t> hidden_; ///< shown where they are moved to, not where they lay
     bool drawsUsed_ = false;
     std::optional<QRectF> usedDrawn_;
-    const Layout* shown_ = nullptr; ///< of the nest, to tell when there is a better one
+    const Layout* shown_ = nullptr; ///< of the nest, to notice when there is a better one
     SheetStamps stamps_;
     const RouteBar* route_ = nullptr;
     QPushButton* turn_;

@@ -1,5 +1,7 @@
 #include "app/shelf/reading_bar.h"
 
+#include "app/words/words.h"
+
 #include <QGridLayout>
 #include <QLabel>
 #include <QProgressBar>
@@ -20,14 +22,14 @@ std::shared_ptr<Document::FileWork> readingOf(const Document& document) {
 
 ReadingBar::ReadingBar(Document& document, QWidget* parent)
     : QWidget(parent), document_(document), text_(new QLabel), progress_(new QProgressBar),
-      stop_(new QPushButton("Stop")) {
+      stop_(new QPushButton(tr("Stop"))) {
     text_->setObjectName("Reading");
     text_->setWordWrap(true);
     progress_->setTextVisible(false);
     progress_->setFixedHeight(6);
-    progress_->setAccessibleName("Progress of reading");
+    progress_->setAccessibleName(tr("Progress of reading"));
     stop_->setObjectName("Stop reading");
-    stop_->setToolTip("Give up reading; the job stays as it is");
+    stop_->setToolTip(tr("Stop reading; the job stays as it is"));
     auto* layout = new QGridLayout(this);
     layout->setContentsMargins(4, 4, 4, 4);
     layout->setVerticalSpacing(6);
@@ -57,7 +59,7 @@ void ReadingBar::showWork() {
     if (!work)
         return;
     const int done = std::min<int>(work->done, work->total);
-    text_->setText(work->total > 1 ? QString("%1: %2 done…").arg(work->text).arg(done) : work->text + "…");
+    text_->setText(work->total > 1 ? tr("%1: %2 done…").arg(work->text).arg(done) : work->text + "…");
     progress_->setMaximum(work->total > 1 ? work->total : 0); // of one file, nobody knows how far it is
     progress_->setValue(done);
     show();

@@ -4,6 +4,7 @@
 #include "app/kit/theme.h"
 #include "app/paint/paint_design.h"
 #include "app/shelf/reading_bar.h"
+#include "app/words/words.h"
 
 #include <QAction>
 #include <QApplication>
@@ -22,7 +23,7 @@ namespace {
 QString sizeText(const Box& box, LengthUnit unit) {
     const auto number = [unit](double millimetres) {
         const double factor = unit == LengthUnit::millimetre || unit == LengthUnit::point ? 10 : 100;
-        return QString::number(std::round(millimetres / millimetresIn(unit) * factor) / factor);
+        return inLocale(QString::number(std::round(millimetres / millimetresIn(unit) * factor) / factor));
     };
     return QString("%1 × %2 %3")
         .arg(number(box.width()), number(box.height()), QString::fromUtf8(unitName(unit)));
@@ -42,8 +43,8 @@ public:
         auto* field =
             new QuantityField(QuantityKind::count, 0, Limits::mostCopies, parent); // the view owns it
         field->setObjectName("Card count field");
-        field->setAccessibleName("Copies of " + index.data().toString());
-        field->setToolTip("How often this sticker lies on the sheet");
+        field->setAccessibleName(QObject::tr("Copies of %1").arg(index.data().toString()));
+        field->setToolTip(tr("How many copies of this sticker lie on the sheet"));
         return field;
     }
 
@@ -96,10 +97,10 @@ public:
                           hasLine ? sizeText(made->sticker->peeledBox, document_.job().unit) : QString("…"));
         if (made && !made->trouble.empty()) {
             painter->setPen(c.warning);
-            painter->drawText(text.adjusted(0, 2 * line, 0, 0), Qt::AlignTop, "▲ no cut line");
+            painter->drawText(text.adjusted(0, 2 * line, 0, 0), Qt::AlignTop, tr("▲ no cut line"));
         } else {
             painter->drawText(text.adjusted(0, 2 * line, 0, 0), Qt::AlignTop,
-                              design.fills ? QString("fill") : QString("%1 ×").arg(design.count));
+                              design.fills ? tr("fill") : QString("%1 ×").arg(design.count));
         }
         painter->restore();
     }
@@ -152,7 +153,7 @@ QVariant ShelfModel::data(const QModelIndex& index, int role) const {
     if (role == Qt::DisplayRole)
         return QString::fromStdString(design.name);
     if (role == Qt::AccessibleTextRole)
-        return QString("%1, %2 copies").arg(QString::fromStdString(design.name)).arg(design.count);
+        return tr("%1, copies: %2").arg(QString::fromStdString(design.name)).arg(design.count);
     if (role == Qt::EditRole)
         return design.count;
     if (role == Qt::UserRole)
@@ -165,7 +166,7 @@ bool ShelfModel::setData(const QModelIndex& index, const QVariant& value, int ro
         return false;
     const std::string id = index.data(Qt::UserRole).toString().toStdString();
     document_.endRun();
-    document_.change(quantityText(value.toInt(), QuantityKind::count) + " copies", [&](Job& job) {
+    document_.change(counted(std::size_t(value.toInt()), "%1 copy", "%1 copies"), [&](Job& job) {
         if (Design* design = job.find(id))
             design->count = value.toInt(), design->fills = false;
     });
@@ -211,9 +212,10 @@ Shelf::Shelf(Document& document, QWidget* parent)
     setProperty("role", "panel");
     setFixedWidth(232);
     list_->setObjectName("Shelf");
-    list_->setAccessibleName("Shelf");
-    list_->setToolTip("Your designs: pick one to work on, double-click to type its count, drag it to another "
-                      "place, right-click for more");
+    list_->setAccessibleName(tr("Shelf"));
+    list_->setToolTip(
+        tr("Your designs: pick one to work on, double-click to type its count, drag it to another "
+           "place, right-click for more"));
     list_->setEditTriggers(QAbstractItemView::DoubleClicked);
     list_->setModel(new ShelfModel(document));
     list_->setItemDelegate(new CardDelegate(document, list_));
@@ -221,8 +223,8 @@ Shelf::Shelf(Document& document, QWidget* parent)
     list_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     list_->setDragDropMode(QAbstractItemView::InternalMove);
     list_->setContextMenuPolicy(Qt::ActionsContextMenu);
-    auto* add = new QPushButton(icon("add"), "Open artwork…");
-    add->setToolTip("Make new designs from pictures; dropping files on the window does the same");
+    auto* add = new QPushButton(icon("add"), tr("Open artwork…"));
+    add->setToolTip(tr("Make new designs from pictures; dropping files on the window does the same"));
 
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(8, 8, 8, 8);
@@ -230,7 +232,7 @@ Shelf::Shelf(Document& document, QWidget* parent)
     layout->addWidget(new ReadingBar(document));
     layout->addWidget(add);
 
-    auto* remove = new QAction("Delete design", list_);
+    auto* remove = new QAction(tr("Delete design"), list_);
     remove->setShortcut(QKeySequence::Delete);
     remove->setShortcutContext(Qt::WidgetShortcut);
     list_->addAction(remove);

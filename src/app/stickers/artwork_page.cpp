@@ -2,6 +2,8 @@
 
 #include "app/controls/design_controls.h"
 #include "app/document/step_state.h"
+#include "app/kit/named.h"
+#include "app/words/words.h"
 #include "checks/findings.h"
 
 #include <QCheckBox>
@@ -39,7 +41,7 @@ ArtworkPage::ArtworkPage(Document& document, ItemHand& hand, QWidget* parent)
       pages_(new QWidget), page_(new QSpinBox), several_(new QWidget), items_(new QListWidget),
       height_(new QuantityField(QuantityKind::length, Limits::leastSize, Limits::mostSize)),
       percent_(new QuantityField(QuantityKind::percent, leastPercent, mostPercent)),
-      ratio_(new QCheckBox("Keep its proportions")), alignments_(new QPushButton) {
+      ratio_(new QCheckBox(tr("Keep its proportions"))), alignments_(new QPushButton) {
     resolution_->setObjectName("Resolution");
     auto* inner = new QWidget;
     auto* layout = pageLayout(inner);
@@ -66,16 +68,16 @@ ArtworkPage::ArtworkPage(Document& document, ItemHand& hand, QWidget* parent)
 }
 
 QWidget* ArtworkPage::makeName() {
-    auto* label = new QLabel("Name");
+    auto* label = new QLabel(tr("Name"));
     name_->setObjectName("Name field");
-    name_->setAccessibleName("Name");
-    name_->setToolTip("What this sticker is called on the shelf");
+    name_->setAccessibleName(tr("Name"));
+    name_->setToolTip(tr("What this sticker is called on the shelf"));
     name_->setMaxLength(200);
     label->setBuddy(name_);
     connect(name_, &QLineEdit::editingFinished, this, [this] {
         const std::string id = document().selected(), name = name_->text().trimmed().toStdString();
         if (!name.empty() && name_->isModified())
-            document().change("Rename to " + name_->text().trimmed(), [&](Job& job) {
+            document().change(tr("Rename to %1").arg(name_->text().trimmed()), [&](Job& job) {
                 if (Design* design = job.find(id))
                     design->name = name;
             });
@@ -91,10 +93,10 @@ QWidget* ArtworkPage::makeName() {
 }
 
 QWidget* ArtworkPage::makePages() {
-    auto* label = new QLabel("Page of the file");
+    auto* label = new QLabel(tr("Page of the file"));
     page_->setObjectName("Page field");
-    page_->setAccessibleName("Page of the file");
-    page_->setToolTip("Which page of the file the sticker shows; the recipe stays");
+    page_->setAccessibleName(tr("Page of the file"));
+    page_->setToolTip(tr("Which page of the file the sticker shows; the recipe stays"));
     page_->setKeyboardTracking(false);
     page_->setMinimum(1);
     label->setBuddy(page_);
@@ -110,24 +112,20 @@ QWidget* ArtworkPage::makePages() {
     return pages_;
 }
 
-QPushButton* ArtworkPage::addButton(QGridLayout& grid, const QString& name, const QString& effect,
+QPushButton* ArtworkPage::addButton(QGridLayout& grid, const char* name, const char* effect,
                                     const std::function<void()>& act, int columns) {
-    auto* button = new QPushButton(name);
+    auto* button = new QPushButton(tr(name));
     button->setObjectName(name);
     button->setProperty("role", "small");
-    button->setToolTip(effect);
+    button->setToolTip(tr(effect));
     connect(button, &QPushButton::clicked, this, act);
     grid.addWidget(button, grid.count() / columns, grid.count() % columns);
     return button;
 }
 
-QWidget* ArtworkPage::addField(QuantityField& field, const QString& name, const QString& effect,
+QWidget* ArtworkPage::addField(QuantityField& field, const char* name, const char* effect,
                                void (ItemHand::*set)(double, const QString&)) {
-    auto* label = new QLabel(name);
-    label->setBuddy(&field);
-    field.setObjectName(name + " field");
-    field.setAccessibleName(name);
-    field.setToolTip(effect);
+    QLabel* label = labelOf(field, name, effect, " field");
     connect(&field, &QuantityField::entered, this, [this, set](double value) { (hand_.*set)(value, {}); });
     auto* widget = new QWidget;
     auto* box = new QVBoxLayout(widget);
@@ -140,9 +138,9 @@ QWidget* ArtworkPage::addField(QuantityField& field, const QString& name, const 
 
 QWidget* ArtworkPage::makeItems() {
     items_->setObjectName("Artworks");
-    items_->setAccessibleName("Artworks of this sticker");
+    items_->setAccessibleName(tr("Artworks of this sticker"));
     items_->setToolTip(
-        "What this sticker shows, the front one on top; pick one to move, size or turn it alone");
+        tr("What this sticker shows, the front one on top; pick one to move, size or turn it alone"));
     items_->setFixedHeight(60);
     connect(items_, &QListWidget::currentRowChanged, this, [this](int row) {
         if (row >= 0)
@@ -155,11 +153,13 @@ QWidget* ArtworkPage::makeItems() {
     auto* buttons = new QWidget;
     auto* grid = tightGrid(buttons);
     forward_ = addButton(
-        *grid, "Raise", "Lies in front of the artwork that covers it now", [this] { hand_.restack(1); }, 3);
+        *grid, N_("Raise"), N_("Moves it in front of the artwork that covers it now"),
+        [this] { hand_.restack(1); }, 3);
     backward_ = addButton(
-        *grid, "Lower", "Lies behind the artwork that it covers now", [this] { hand_.restack(-1); }, 3);
+        *grid, N_("Lower"), N_("Moves it behind the artwork that it covers now"),
+        [this] { hand_.restack(-1); }, 3);
     takeOut_ = addButton(
-        *grid, "Take out", "This sticker no longer shows the artwork held (Delete on the bench)",
+        *grid, N_("Take out"), N_("This sticker no longer shows the artwork held (Delete on the bench)"),
         [this] { hand_.remove(); }, 3);
     box->addWidget(buttons);
     auto* widget = new QWidget;
@@ -167,10 +167,10 @@ QWidget* ArtworkPage::makeItems() {
     all->setContentsMargins(0, 0, 0, 0);
     all->setSpacing(6);
     all->addWidget(several_);
-    auto* add = new QPushButton("Lay artwork on it…");
+    auto* add = new QPushButton(tr("Lay artwork on it…"));
     add->setObjectName("Lay artwork on it");
     add->setProperty("role", "small");
-    add->setToolTip("Another picture or drawing in front of what this sticker shows, cut as one with it");
+    add->setToolTip(tr("Another picture or drawing in front of what this sticker shows, cut as one with it"));
     connect(add, &QPushButton::clicked, this, &ArtworkPage::moreArtworkWanted);
     all->addWidget(add);
     return widget;
@@ -186,21 +186,22 @@ QuantityRow* ArtworkPage::addRow(const QuantityRow::Description& description,
 }
 
 QWidget* ArtworkPage::makeSizes() {
-    width_ = addRow({"Width", "How wide what is held is printed", QuantityKind::length, Limits::leastSize,
-                     Limits::mostSize, 5, 300, 0.5},
+    width_ = addRow({N_("Width"), N_("How wide the held artwork is printed"), QuantityKind::length,
+                     Limits::leastSize, Limits::mostSize, 5, 300, 0.5},
                     &ItemHand::setWidth);
     auto* pair = new QWidget;
     auto* columns = new QHBoxLayout(pair);
     columns->setContentsMargins(0, 0, 0, 0);
     columns->addWidget(
-        addField(*height_, "Height", "How high what is held is printed", &ItemHand::setHeight));
+        addField(*height_, N_("Height"), N_("How high the held artwork is printed"), &ItemHand::setHeight));
     columns->addStretch(1);
-    percentBox_ = addField(*percent_, "Size",
-                           "How large the artwork is printed, against the size that its file gives it",
-                           &ItemHand::setPercent);
+    percentBox_ =
+        addField(*percent_, N_("Size"), N_("The printed size, compared with the size in the artwork's file"),
+                 &ItemHand::setPercent);
     columns->addWidget(percentBox_);
     ratio_->setObjectName("Keep its proportions");
-    ratio_->setToolTip("Width and height change together; untick it to stretch the artwork one way alone");
+    ratio_->setToolTip(
+        tr("Width and height change together; untick it to stretch the artwork one way alone"));
     connect(ratio_, &QCheckBox::clicked, &hand_, &ItemHand::lockRatio);
     auto* widget = new QWidget;
     auto* box = pageLayout(widget);
@@ -210,16 +211,16 @@ QWidget* ArtworkPage::makeSizes() {
 }
 
 QWidget* ArtworkPage::makeTurns() {
-    turn_ = addRow(
-        {"Turn", "How far the artwork is turned, clockwise", QuantityKind::angle, -180, 180, -180, 180, 1},
-        &ItemHand::setTurn);
+    turn_ = addRow({N_("Turn"), N_("How far the artwork is turned, clockwise"), QuantityKind::angle, -180,
+                    180, -180, 180, 1},
+                   &ItemHand::setTurn);
     auto* buttons = new QWidget;
     auto* grid = tightGrid(buttons);
-    addButton(*grid, "Quarter left", "A quarter turn against the clock", [this] { hand_.turnBy(-90); });
-    addButton(*grid, "Quarter right", "A quarter turn with the clock", [this] { hand_.turnBy(90); });
-    addButton(*grid, "Mirror across", "Left and right are swapped, cut lines too",
+    addButton(*grid, N_("Quarter left"), N_("A quarter turn anticlockwise"), [this] { hand_.turnBy(-90); });
+    addButton(*grid, N_("Quarter right"), N_("A quarter turn clockwise"), [this] { hand_.turnBy(90); });
+    addButton(*grid, N_("Mirror across"), N_("Left and right are swapped, cut lines too"),
               [this] { hand_.mirror(false); });
-    addButton(*grid, "Mirror down", "Top and bottom are swapped, cut lines too",
+    addButton(*grid, N_("Mirror down"), N_("Top and bottom are swapped, cut lines too"),
               [this] { hand_.mirror(true); });
     auto* widget = new QWidget;
     auto* box = pageLayout(widget);
@@ -231,30 +232,31 @@ QWidget* ArtworkPage::makeTurns() {
 QWidget* ArtworkPage::makeCrops() {
     auto* widget = new QWidget;
     auto* grid = tightGrid(widget);
-    crop_ = addButton(*grid, "Crop", "Draw the sides of what is shown in and out on the bench; Enter ends it",
+    crop_ = addButton(*grid, N_("Crop"), N_("Drag the sides of what is shown on the bench; Enter ends it"),
                       [this] { hand_.setCropping(crop_->isChecked()); });
     crop_->setCheckable(true);
-    margins_ = addButton(*grid, "Crop margins",
-                         "What is empty or of one plain colour around the artwork is not shown",
+    margins_ = addButton(*grid, N_("Crop margins"),
+                         N_("Leaves out what is empty or of one plain colour around the artwork"),
                          [this] { hand_.cropMargins(); });
-    all_ = addButton(*grid, "Show all", "The whole artwork is shown again", [this] { hand_.showAll(); });
+    all_ =
+        addButton(*grid, N_("Show all"), N_("The whole artwork is shown again"), [this] { hand_.showAll(); });
     return widget;
 }
 
 QWidget* ArtworkPage::makeAlignments() {
     auto* menu = new QMenu(alignments_);
-    const std::pair<const char*, Alignment> all[] = {{"Left sides", Alignment::left},
-                                                     {"Middles, left to right", Alignment::middle},
-                                                     {"Right sides", Alignment::right},
-                                                     {"Tops", Alignment::top},
-                                                     {"Middles, top to bottom", Alignment::centre},
-                                                     {"Bottoms", Alignment::bottom}};
+    const std::pair<const char*, Alignment> all[] = {{N_("Left sides"), Alignment::left},
+                                                     {N_("Middles, left to right"), Alignment::middle},
+                                                     {N_("Right sides"), Alignment::right},
+                                                     {N_("Tops"), Alignment::top},
+                                                     {N_("Middles, top to bottom"), Alignment::centre},
+                                                     {N_("Bottoms"), Alignment::bottom}};
     for (const auto& [name, alignment] : all)
-        menu->addAction(name, this, [this, alignment = alignment] { hand_.align(alignment); });
+        menu->addAction(tr(name), this, [this, alignment = alignment] { hand_.align(alignment); });
     alignments_->setObjectName("Align with the others");
-    alignments_->setText("Align with the others");
+    alignments_->setText(tr("Align with the others"));
     alignments_->setProperty("role", "small");
-    alignments_->setToolTip("Lays the artwork held on a side or the middle of all the others");
+    alignments_->setToolTip(tr("Lays the artwork held on a side or the middle of all the others"));
     alignments_->setMenu(menu);
     return alignments_;
 }
@@ -273,8 +275,8 @@ void ArtworkPage::showDesign(const Design& design, const MadeDesign* made) {
     const double dpi = dotsPerInch(held ? Artwork{{*held}} : design.artwork);
     resolution_->setText(
         dpi == 0
-            ? QString("Vector art: sharp at every size")
-            : QString("%1 dots an inch at this size: %2").arg(std::lround(dpi)).arg(resolutionWord(dpi)));
+            ? tr("Vector art: sharp at every size")
+            : tr("%1 dots per inch at this size: %2").arg(std::lround(dpi)).arg(tr(resolutionWord(dpi))));
     resolution_->setProperty("role", dpi == 0 || dpi >= 150 ? "quiet" : "trouble");
 }
 
@@ -282,7 +284,7 @@ void ArtworkPage::showItems(const Design& design) {
     const auto& items = design.artwork.items;
     several_->setVisible(items.size() > 1);
     const QSignalBlocker quiet(items_);
-    QStringList names{"All together"};
+    QStringList names{tr("All together")};
     for (std::size_t i = items.size(); i-- > 0;)
         names << QString::fromStdString(items[i].name);
     items_->clear();
@@ -299,12 +301,12 @@ void ArtworkPage::showHeld(const Design& design, const MadeDesign* made) {
     const Item* item = hand_.lone();
     const auto held = hand_.item();
     const bool knows = item && made && made->sources.size() == design.artwork.items.size();
-    const int pages = knows ? made->sources[*held].pages : item ? item->page : 1;
+    const int pages = knows ? made->sources[*held].pages : item ? item->file().page : 1;
     const QSignalBlocker quiet(page_);
     pages_->setVisible(pages > 1);
-    page_->setMaximum(item ? std::max(pages, item->page) : 1);
-    page_->setSuffix(QString(" of %1").arg(pages));
-    page_->setValue(item ? item->page : 1);
+    page_->setMaximum(item ? std::max(pages, item->file().page) : 1);
+    page_->setSuffix(tr(" of %1").arg(pages));
+    page_->setValue(item ? item->file().page : 1);
 
     const hasami::Box box = item ? bounds(*item) : bounds(design.artwork);
     const auto percent = hand_.percent();

@@ -37,9 +37,9 @@ private:
     QWidget* makeTurns();
     QWidget* makeCrops();
     QWidget* makeAlignments();
-    QPushButton* addButton(QGridLayout& grid, const QString& name, const QString& effect,
+    QPushButton* addButton(QGridLayout& grid, const char* name, const char* effect,
                            const std::function<void()>& act, int columns = 2);
-    QWidget* addField(QuantityField& field, const QString& name, const QString& effect,
+    QWidget* addField(QuantityField& field, const char* name, const char* effect,
                       void (ItemHand::*set)(double, const QString&));
     QuantityRow* addRow(const QuantityRow::Description& description,
                         void (ItemHand::*set)(double, const QString&));

@@ -8,6 +8,7 @@
 #include "app/stickers/item_tool.h"
 #include "app/stickers/loop_tool.h"
 #include "app/stickers/touch_up_tool.h"
+#include "app/words/words.h"
 #include "files/paint_sticker.h"
 
 #include <QMouseEvent>
@@ -29,8 +30,8 @@ Bench::Bench(Document& document, TouchUpHand& hand, ItemHand& items, QWidget* pa
                                                   [this](Rgba colour) { Q_EMIT inkColourTaken(colour); }));
     setMouseTracking(true);
     setObjectName("Bench");
-    setAccessibleName("Bench");
-    setAccessibleDescription("The selected design with its cut line");
+    setAccessibleName(tr("Bench"));
+    setAccessibleDescription(tr("The selected design with its cut line"));
     connect(&document, &Document::madeChanged, this, &Bench::contentChanged);
     connect(&document.pictures(), &PictureCache::ready, this, &Bench::redraw);
     connect(&hand, &TouchUpHand::changed, this, qOverload<>(&QWidget::update));

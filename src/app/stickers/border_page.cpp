@@ -3,6 +3,7 @@
 #include "app/controls/design_controls.h"
 #include "app/kit/colour_choice.h"
 #include "app/paint/artwork_colours.h"
+#include "app/words/words.h"
 
 #include <QCheckBox>
 #include <QLabel>
@@ -12,25 +13,26 @@ namespace hasami {
 
 BorderPage::BorderPage(Document& document, QWidget* parent)
     : StepPage(document, parent),
-      colour_(
-          new ColourChoice("Colour", "What the band is printed in; a click on the artwork takes its colour")),
-      openings_(new QCheckBox("Around openings too")), text_(quietText()) {
-    width_ = designRow(document,
-                       {"Width", "How wide the band looks once the sticker is cut", QuantityKind::length, 0,
-                        Limits::mostBorder, 0, 15, 0.25, "none"},
-                       "Border", [](Design& design, double value) { design.recipe.border.width = value; });
+      colour_(new ColourChoice(N_("Colour"),
+                               N_("What the band is printed in; a click on the artwork takes its colour"))),
+      openings_(new QCheckBox(tr("Around openings too"))), text_(quietText()) {
+    width_ =
+        designRow(document,
+                  {N_("Width"), N_("How wide the band looks once the sticker is cut"), QuantityKind::length,
+                   0, Limits::mostBorder, 0, 15, 0.25, N_("none")},
+                  N_("Border"), [](Design& design, double value) { design.recipe.border.width = value; });
     connect(colour_, &ColourChoice::chosen, this,
             [this](Rgba colour) { setBorderColour(this->document(), colour); });
     openings_->setObjectName("Around openings too");
-    openings_->setToolTip("The band also runs around the openings of a ring, on their inside");
+    openings_->setToolTip(tr("The band also runs around the openings of a ring, on their inside"));
     connect(openings_, &QCheckBox::clicked, this, [this](bool checked) {
         const std::string id = this->document().selected();
         this->document().endRun();
-        this->document().change(checked ? "Border around openings too" : "Border on the outside alone",
-                                [&](Job& job) {
-                                    if (Design* design = job.find(id))
-                                        design->recipe.border.onOpenings = checked;
-                                });
+        this->document().change(
+            checked ? tr("Border around openings too") : tr("Border on the outside alone"), [&](Job& job) {
+                if (Design* design = job.find(id))
+                    design->recipe.border.onOpenings = checked;
+            });
     });
     auto* layout = pageLayout(this);
     layout->addWidget(width_);
@@ -52,13 +54,14 @@ void BorderPage::showDesign(const Design& design, const MadeDesign*) {
     const double hidden = hiddenBorder(design.recipe);
     const auto inUnit = [&](double length) { return quantityText(length, QuantityKind::length, unit); };
     if (border.width <= 0)
-        text_->setText("No band is printed. A white margin needs none: it is the cut line's offset.");
+        text_->setText(tr("No band is printed. A white margin needs none: it is the cut line's offset."));
     else if (hidden > 0)
-        text_->setText(QString("Printed %1 wide: the cut line stays %2 inside its rim, and %3 is seen.")
+        text_->setText(tr("Printed %1 wide: the cut line stays %2 inside its rim, and %3 is seen.")
                            .arg(inUnit(border.width + hidden), inUnit(hidden), inUnit(border.width)));
     else
-        text_->setText("An inward offset of the cut line prints the band wider by as much, so that no white "
-                       "shows where the cut is a little off.");
+        text_->setText(
+            tr("An inward offset of the cut line prints the band wider by as much, so that no white "
+               "shows where the cut is a little off."));
 }
 
 } // namespace hasami

@@ -2,6 +2,7 @@
 
 #include "app/controls/design_controls.h"
 #include "app/paint/line_names.h"
+#include "app/words/words.h"
 
 #include <QComboBox>
 #include <QLabel>
@@ -13,7 +14,10 @@ namespace {
 
 constexpr PlainShapeKind shapes[] = {PlainShapeKind::box, PlainShapeKind::rounded, PlainShapeKind::ellipse,
                                      PlainShapeKind::circle, PlainShapeKind::polygon};
-const QStringList shapeNames{"Box", "Box with round corners", "Ellipse", "Circle", "Regular polygon"};
+QStringList shapeNames() {
+    return translatedList(
+        {N_("Box"), N_("Box with round corners"), N_("Ellipse"), N_("Circle"), N_("Regular polygon")});
+}
 
 QStringList kindNames() {
     QStringList names;
@@ -41,7 +45,7 @@ void takeByHand(Design& design, LineRecipe& line, const MadeDesign* made) {
 
 CutLinePanel::CutLinePanel(Document& document, std::function<std::size_t()> line, QWidget* parent)
     : StepPage(document, parent), line_(std::move(line)), layout_(pageLayout(this)) {
-    kind_ = choice("Kind", "What the knife does along this line", kindNames(),
+    kind_ = choice(N_("Kind"), N_("What the knife does along this line"), kindNames(),
                    [](Design&, LineRecipe& changed, int place) {
                        changed.kind = lineKinds[std::size_t(place)];
                        if (changed.kind != LineKind::crease && changed.course == LineCourse::fold)
@@ -62,7 +66,7 @@ QuantityRow* CutLinePanel::row(const QuantityRow::Description& description, cons
     return made;
 }
 
-QComboBox* CutLinePanel::choice(const QString& name, const QString& effect, const QStringList& names,
+QComboBox* CutLinePanel::choice(const char* name, const char* effect, const QStringList& names,
                                 std::function<void(Design&, LineRecipe&, int)> chosen) {
     return designChoice(document(), layout_, name, effect, names,
                         [this, chosen = std::move(chosen)](Design& design, int place) {
@@ -71,64 +75,70 @@ QComboBox* CutLinePanel::choice(const QString& name, const QString& effect, cons
 }
 
 void CutLinePanel::addCourse() {
-    course_ = choice("Runs along", "What the line follows", {"The edge", "A plain shape", "A straight fold"},
+    course_ = choice(N_("Runs along"), N_("What the line follows"),
+                     {tr("The edge"), tr("A plain shape"), tr("A straight fold")},
                      [](Design&, LineRecipe& line, int place) {
                          line.course = LineCourse(place);
                          if (line.course == LineCourse::fold)
                              line.kind = LineKind::crease;
                      });
-    offset_ = row({"Offset", "Outward leaves a white margin around the artwork, inward cuts into it",
+    offset_ = row({N_("Offset"), N_("Outward leaves a white margin around the artwork, inward cuts into it"),
                    QuantityKind::length, Limits::mostInset, Limits::mostOffset, -3, 15, 0.1},
                   [](LineRecipe& line, double value) { line.offset = value; });
-    corners_ = choice("Corners", "What the offset makes of the artwork's corners", {"Round", "Sharp", "Flat"},
+    corners_ = choice(N_("Corners"), N_("What the offset makes of the artwork's corners"),
+                      {tr("Round"), tr("Sharp"), tr("Flat")},
                       [](Design&, LineRecipe& line, int place) { line.corners.form = CornerForm(place); });
-    limit_ =
-        row({"Sharp corner limit", "A corner that would reach farther than this many offsets is cut flat",
-             QuantityKind::number, Limits::leastCornerLimit, Limits::mostCornerLimit, 2, 10, 0.5},
-            [](LineRecipe& line, double value) { line.corners.limit = value; });
-    shape_ =
-        choice("Shape of the line", "Around the artwork's edge; its sides can be dragged on the bench",
-               shapeNames, [](Design&, LineRecipe& line, int place) { line.shape.kind = shapes[place]; });
-    margin_ = row({"Margin", "From the edge out to the shape; inward where negative", QuantityKind::length,
-                   Limits::mostInset, Limits::mostOffset, -10, 20, 0.25},
+    limit_ = row({N_("Sharp corner limit"),
+                  N_("A corner that would reach farther than this many offsets is cut flat"),
+                  QuantityKind::number, Limits::leastCornerLimit, Limits::mostCornerLimit, 2, 10, 0.5},
+                 [](LineRecipe& line, double value) { line.corners.limit = value; });
+    shape_ = choice(N_("Shape of the line"),
+                    N_("Around the artwork's edge; its sides can be dragged on the bench"), shapeNames(),
+                    [](Design&, LineRecipe& line, int place) { line.shape.kind = shapes[place]; });
+    margin_ = row({N_("Margin"), N_("From the edge out to the shape; inward where negative"),
+                   QuantityKind::length, Limits::mostInset, Limits::mostOffset, -10, 20, 0.25},
                   [](LineRecipe& line, double value) { line.shape.margin = value; });
-    radius_ = row({"Corner radius", "How round the box's corners are", QuantityKind::length, 0,
+    radius_ = row({N_("Corner radius"), N_("How round the box's corners are"), QuantityKind::length, 0,
                    Limits::mostSize, 0, 25, 0.25},
                   [](LineRecipe& line, double value) { line.shape.radius = value; });
-    sides_ =
-        row({"Sides", "How many sides the polygon has", QuantityKind::count, 3, Limits::mostSides, 3, 12, 1},
-            [](LineRecipe& line, double value) { line.shape.sides = int(value); });
-    fold_ = choice("Direction", "Which way the label is folded", {"From top to bottom", "From side to side"},
-                   [](Design&, LineRecipe& line, int place) { line.foldsAcross = place == 1; });
-    foldAt_ = row({"Place of the fold", "How far through the sticker it is folded", QuantityKind::percent, 0,
-                   100, 0, 100, 1},
-                  [](LineRecipe& line, double value) { line.foldAt = value; });
+    sides_ = row({N_("Sides"), N_("How many sides the polygon has"), QuantityKind::count, 3,
+                  Limits::mostSides, 3, 12, 1},
+                 [](LineRecipe& line, double value) { line.shape.sides = int(value); });
+    fold_ = choice(N_("Direction"), N_("Which way the label is folded"),
+                   {tr("From top to bottom"), tr("From side to side")},
+                   [](Design&, LineRecipe& line, int place) { line.fold.isAcross = place == 1; });
+    foldAt_ = row({N_("Place of the fold"), N_("How far through the sticker it is folded"),
+                   QuantityKind::percent, 0, 100, 0, 100, 1},
+                  [](LineRecipe& line, double value) { line.fold.at = value; });
 }
 
 void CutLinePanel::addTabs() {
-    tabs_ = choice("Tabs", "What holds the sticker until it is popped out",
-                   {"A number for each piece", "By a pattern", "Placed by hand"},
+    tabs_ = choice(N_("Tabs"), N_("What holds the sticker until it is popped out"),
+                   {tr("A number for each piece"), tr("By a pattern"), tr("Placed by hand")},
                    [this](Design& design, LineRecipe& line, int place) {
                        if (TabRule::Way(place) == TabRule::Way::byHand)
                            takeByHand(design, line, document().newest(design.id));
                        else
                            line.tabs.way = TabRule::Way(place);
                    });
-    count_ = row({"Count", "Tabs on each line that a piece comes loose at; on openings as close",
-                  QuantityKind::count, leastTabs, Limits::mostTabs, leastTabs, 24, 1},
-                 [](LineRecipe& line, double value) { line.tabs.count = int(value); });
-    cut_ = row({"Cut between tabs", "About so much is cut from tab to tab; whole periods go round",
-                QuantityKind::length, Limits::leastTab, Limits::mostSize, 1, 30, 0.25},
-               [](LineRecipe& line, double value) { line.tabs.cut = value; });
-    tab_ = row({"Length of a tab", "So much is left uncut: longer holds better, shorter pops more cleanly",
+    count_ =
+        row({N_("Count"), N_("Tabs on each line around a loose piece; openings get them as close together"),
+             QuantityKind::count, leastTabs, Limits::mostTabs, leastTabs, 24, 1},
+            [](LineRecipe& line, double value) { line.tabs.count = int(value); });
+    cut_ =
+        row({N_("Cut between tabs"), N_("The length cut from tab to tab, adjusted so that whole periods fit"),
+             QuantityKind::length, Limits::leastTab, Limits::mostSize, 1, 30, 0.25},
+            [](LineRecipe& line, double value) { line.tabs.cut = value; });
+    tab_ = row({N_("Length of a tab"),
+                N_("How much is left uncut: longer holds better, shorter pops more cleanly"),
                 QuantityKind::length, Limits::leastTab, Limits::longestTab, 0.2, 4, 0.1},
                [](LineRecipe& line, double value) { line.tabs.length = value; });
-    lift_ = row({"Lift tab", "A small ear on this line, this wide, to peel from", QuantityKind::length, 0,
-                 Limits::mostLiftTab, 0, 20, 0.5, "none"},
+    lift_ = row({N_("Lift tab"), N_("A small ear on this line, this wide, to peel from"),
+                 QuantityKind::length, 0, Limits::mostLiftTab, 0, 20, 0.5, N_("none")},
                 [](LineRecipe& line, double value) { line.liftTab.size = value; });
-    liftAt_ =
-        row({"Where the ear stands", "Clockwise from the right", QuantityKind::angle, -360, 360, 0, 360, 5},
-            [](LineRecipe& line, double value) { line.liftTab.at = value; });
+    liftAt_ = row({N_("Where the ear stands"), N_("Clockwise from the right"), QuantityKind::angle, -360, 360,
+                   0, 360, 5},
+                  [](LineRecipe& line, double value) { line.liftTab.at = value; });
 }
 
 void CutLinePanel::showFor(QWidget* control, bool isShown) {
@@ -169,7 +179,7 @@ void CutLinePanel::showDesign(const Design& design, const MadeDesign*) {
     pick(course_, int(line.course));
     pick(corners_, int(line.corners.form));
     pick(shape_, int(std::find(std::begin(shapes), std::end(shapes), line.shape.kind) - std::begin(shapes)));
-    pick(fold_, line.foldsAcross ? 1 : 0);
+    pick(fold_, line.fold.isAcross ? 1 : 0);
     pick(tabs_, int(line.tabs.way));
     showFor(corners_, byEdge);
     showFor(shape_, byShape);
@@ -181,7 +191,7 @@ void CutLinePanel::showDesign(const Design& design, const MadeDesign*) {
     show(radius_, byShape && line.shape.kind == PlainShapeKind::rounded, start.shape.radius,
          line.shape.radius);
     show(sides_, byShape && line.shape.kind == PlainShapeKind::polygon, start.shape.sides, line.shape.sides);
-    show(foldAt_, isFold, start.foldAt, line.foldAt);
+    show(foldAt_, isFold, start.fold.at, line.fold.at);
     show(count_, isPerforated && line.tabs.way == TabRule::Way::count, start.tabs.count, line.tabs.count);
     show(cut_, isPerforated && line.tabs.way == TabRule::Way::pattern, start.tabs.cut, line.tabs.cut);
     show(tab_, isPerforated, start.tabs.length, line.tabs.length);

@@ -23,7 +23,7 @@ public:
 private:
     using Set = std::function<void(LineRecipe&, double)>;
     QuantityRow* row(const QuantityRow::Description& description, const Set& set);
-    QComboBox* choice(const QString& name, const QString& effect, const QStringList& names,
+    QComboBox* choice(const char* name, const char* effect, const QStringList& names,
                       std::function<void(Design&, LineRecipe&, int)> chosen);
     void addCourse();
     void addTabs();

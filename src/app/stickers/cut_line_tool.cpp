@@ -2,6 +2,7 @@
 
 #include "app/kit/theme.h"
 #include "app/paint/paint_design.h"
+#include "app/words/words.h"
 #include "geometry/curve_lengths.h"
 
 #include <algorithm>
@@ -165,7 +166,7 @@ bool CutLineTool::moveHeld(double by) {
     if (!tab)
         return false;
     all[*tab] = alongLine(all[*tab], by);
-    put("Move a tab", all, "move tab by keys");
+    put(tr("Move a tab"), all, "move tab by keys");
     held_ = all[*tab];
     under_ = {};
     return true;
@@ -192,7 +193,7 @@ bool CutLineTool::addBehindHeld() {
         std::vector<Point> all = middles;
         all.push_back(pointAt(cut.curve, lengths.placeAt(from + gap / 2)));
         document_.endRun();
-        put("Add a tab", all);
+        put(tr("Add a tab"), all);
         held_ = all.back();
         under_ = {};
         return true;
@@ -207,7 +208,7 @@ bool CutLineTool::removeHeld() {
         return false;
     document_.endRun();
     all.erase(all.begin() + std::ptrdiff_t(*tab));
-    put("Take a tab away", all);
+    put(tr("Take a tab away"), all);
     held_.reset();
     under_ = {};
     return true;
@@ -222,7 +223,7 @@ bool CutLineTool::press(const PointerPlace& pointer) {
     if (dragged_.what == Target::What::line) {
         std::vector<Point> all = tabMiddles();
         all.push_back(place);
-        put("Add a tab", all);
+        put(tr("Add a tab"), all);
         dragged_ = {};
         return true;
     }
@@ -230,7 +231,7 @@ bool CutLineTool::press(const PointerPlace& pointer) {
     held_ = place;
     from_ = line()->stretch;
     if (dragged_.what == Target::What::tab)
-        put("Move a tab", tabMiddles(), run);
+        put(tr("Move a tab"), tabMiddles(), run);
     return true;
 }
 
@@ -243,7 +244,7 @@ void CutLineTool::move(const PointerPlace& pointer) {
     if (dragged_.what == Target::What::tab) {
         held_ = place;
         return change(
-            "Move a tab",
+            tr("Move a tab"),
             [&](Design& design, LineRecipe& line) {
                 if (dragged_.number < line.tabs.places.size())
                     line.tabs.places[dragged_.number] = partsOf(design, place);
@@ -251,7 +252,7 @@ void CutLineTool::move(const PointerPlace& pointer) {
             run);
     }
     change(
-        "Draw the line's side",
+        tr("Drag the line's side"),
         [&](Design&, LineRecipe& line) {
             Stretch& to = line.stretch = from_;
             switch (dragged_.number) {

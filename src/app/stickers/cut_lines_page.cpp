@@ -3,6 +3,7 @@
 #include "app/controls/design_controls.h"
 #include "app/document/step_state.h"
 #include "app/paint/line_names.h"
+#include "app/words/words.h"
 
 #include <QHBoxLayout>
 #include <QLabel>
@@ -23,31 +24,32 @@ constexpr double ringDistance = 3; // mm between a line and the next one added
 /// "2 mm outside", of the edge or of the border's rim.
 QString placeInWords(const LineRecipe& line, bool hasBorder, LengthUnit unit) {
     if (!line.isCut)
-        return "not cut";
+        return tr("not cut");
     if (line.course == LineCourse::fold)
-        return line.foldsAcross ? "from side to side" : "from top to bottom";
+        return line.fold.isAcross ? tr("from side to side") : tr("from top to bottom");
     if (line.course == LineCourse::shape)
-        return "a plain shape";
-    const QString what = hasBorder ? "on the border's rim" : "on the edge";
+        return tr("a plain shape");
+    const QString what = hasBorder ? tr("on the border's rim") : tr("on the edge");
     if (line.offset == 0 || (hasBorder && line.offset < 0))
         return what;
-    return quantityText(std::abs(line.offset), QuantityKind::length, unit) +
-           (line.offset > 0 ? " outside" : " inside");
+    return (line.offset > 0 ? tr("%1 outside") : tr("%1 inside"))
+        .arg(quantityText(std::abs(line.offset), QuantityKind::length, unit));
 }
 
 } // namespace
 
 CutLinesPage::CutLinesPage(Document& document, QWidget* parent)
-    : StepPage(document, parent), lines_(new QListWidget), add_(new QPushButton("Add line")),
-      remove_(new QPushButton("Remove")), line_(new CutLinePanel(document, [this] { return line(); })),
+    : StepPage(document, parent), lines_(new QListWidget), add_(new QPushButton(tr("Add line"))),
+      remove_(new QPushButton(tr("Remove"))), line_(new CutLinePanel(document, [this] { return line(); })),
       text_(quietText()) {
     auto* layout = pageLayout(this);
     addList();
     layout->addWidget(line_);
-    bridge_ = designRow(document,
-                        {"Bridge", "Parts of the artwork that come closer than this become one sticker",
-                         QuantityKind::length, 0, Limits::mostBridge, 0, 10, 0.25, "none"},
-                        "Bridge", [](Design& design, double value) { design.recipe.bridge = value; });
+    bridge_ =
+        designRow(document,
+                  {N_("Bridge"), N_("Parts of the artwork that come closer than this become one sticker"),
+                   QuantityKind::length, 0, Limits::mostBridge, 0, 10, 0.25, N_("none")},
+                  N_("Bridge"), [](Design& design, double value) { design.recipe.bridge = value; });
     layout->addWidget(bridge_);
     layout->addWidget(text_);
     layout->addStretch(1);
@@ -64,8 +66,8 @@ QuantityRow* CutLinesPage::secondNumber() {
 
 void CutLinesPage::addList() {
     lines_->setObjectName("Cut lines list");
-    lines_->setAccessibleName("Cut lines");
-    lines_->setToolTip("Ticked lines are cut; what stands below is about the chosen one");
+    lines_->setAccessibleName(tr("Cut lines"));
+    lines_->setToolTip(tr("Ticked lines are cut; what stands below is about the chosen one"));
     lines_->setIconSize({28, 16});
     lines_->setVerticalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     lines_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
@@ -78,18 +80,19 @@ void CutLinesPage::addList() {
     });
     connect(lines_, &QListWidget::itemChanged, this,
             [this](QListWidgetItem* item) { setCut(lines_->row(item), item->checkState() == Qt::Checked); });
-    add_->setToolTip("One more line, around all others");
-    remove_->setToolTip("The chosen line is gone from the recipe");
+    add_->setToolTip(tr("One more line, around all others"));
+    remove_->setToolTip(tr("Removes the chosen line from the recipe"));
     auto* kinds = new QMenu(this);
     for (const LineKind kind : lineKinds) {
         QAction* action = kinds->addAction(signOf(kind), nameOf(kind), this, [this, kind] { addLine(kind); });
-        action->setObjectName("Add " + nameOf(kind).toLower());
+        action->setObjectName("Add " + QString(englishNameOf(kind)).toLower());
     }
     add_->setMenu(kinds);
     auto* buttons = new QHBoxLayout;
     buttons->setSpacing(6);
+    add_->setObjectName("Add line");
+    remove_->setObjectName("Remove");
     for (QPushButton* button : {add_, remove_}) {
-        button->setObjectName(button->text());
         button->setProperty("role", "small");
         buttons->addWidget(button);
     }
@@ -108,15 +111,15 @@ void CutLinesPage::setCut(int row, bool isCut) {
         design->recipe.lines[std::size_t(row)].isCut == isCut)
         return;
     document().endRun();
-    document().change((isCut ? "Cut the " : "Leave out the ") +
-                          nameOf(design->recipe.lines[std::size_t(row)].kind).toLower() + " line",
+    document().change((isCut ? tr("Cut the line: %1") : tr("Leave out the line: %1"))
+                          .arg(nameOf(design->recipe.lines[std::size_t(row)].kind)),
                       [&](Job& job) { job.find(id)->recipe.lines[std::size_t(row)].isCut = isCut; });
 }
 
 void CutLinesPage::addLine(LineKind kind) {
     const std::string id = document().selected();
     document().endRun();
-    document().change("Add " + nameOf(kind).toLower() + " line", [&](Job& job) {
+    document().change(tr("Add line: %1").arg(nameOf(kind)), [&](Job& job) {
         Design* design = job.find(id);
         if (!design || design->recipe.lines.size() >= Limits::mostLines)
             return;
@@ -137,7 +140,7 @@ void CutLinesPage::removeLine() {
     const std::string id = document().selected();
     const int row = lines_->currentRow();
     document().endRun();
-    document().change("Remove " + lines_->currentItem()->text().section(',', 0, 0).toLower() + " line",
+    document().change(tr("Remove line: %1").arg(lines_->currentItem()->text().section(',', 0, 0)),
                       [&](Job& job) {
                           if (Design* design = job.find(id); design && design->recipe.lines.size() > 1)
                               design->recipe.lines.erase(design->recipe.lines.begin() + row);
@@ -158,8 +161,8 @@ void CutLinesPage::showList(const Recipe& recipe) {
         lines_->item(i)->setCheckState(line.isCut ? Qt::Checked : Qt::Unchecked);
         lines_->item(i)->setToolTip(nameOf(line.kind));
         lines_->item(i)->setText(
-            (line.kind == LineKind::perforated ? QString("Perforated") : nameOf(line.kind)) + ", " +
-            placeInWords(line, recipe.border.width > 0, document().job().unit));
+            tr("%1, %2").arg(line.kind == LineKind::perforated ? tr("Perforated") : nameOf(line.kind),
+                             placeInWords(line, recipe.border.width > 0, document().job().unit)));
     }
     lines_->setCurrentRow(std::clamp(lines_->currentRow(), 0, count - 1));
     lines_->setFixedHeight(count * lines_->sizeHintForRow(0) + 2 * lines_->frameWidth());
@@ -182,12 +185,13 @@ void CutLinesPage::showDesign(const Design& design, const MadeDesign* made) {
 
 void CutLinesPage::showMade(const Design& design, const MadeDesign* made) {
     if (!isMadeFor(RecipeStep::cutLines, design, made))
-        return text_->setText("The cut line is being made…");
+        return text_->setText(tr("The cut line is being made…"));
     if (made->sticker->isEmpty())
         return text_->setText("▲ " + QString::fromStdString(made->trouble));
     QStringList rows;
     if (design.recipe.edge.way == EdgeWay::lines)
-        rows << "The cut lines that the file brings, as drawn. Find the edge another way to make them here.";
+        rows << tr(
+            "The cut lines that the file brings, as drawn. Find the edge another way to make them here.");
     for (const LineKind kind : lineKinds) {
         std::size_t count = 0, points = 0, arcs = 0, tabs = 0;
         double length = 0;
@@ -201,14 +205,17 @@ void CutLinesPage::showMade(const Design& design, const MadeDesign* made) {
             length += cutLength(line);
             tabs += line.tabs.size();
         }
-        if (count > 0)
-            rows << QString("%1: %2 of %3 points%5, %4 long")
-                        .arg(nameOf(kind), counted(count, "line", "lines"))
-                        .arg(points)
-                        .arg(quantityText(length, QuantityKind::length, document().job().unit)
-                                 .replace(' ', QChar::Nbsp))
-                        .arg((arcs > 0 ? " (" + counted(arcs, "arc", "arcs") + ")" : QString()) +
-                             (tabs > 0 ? ", " + counted(tabs, "tab", "tabs") : QString()));
+        if (count > 0) {
+            QStringList facts{counted(count, "%1 line", "%1 lines"),
+                              counted(points, "%1 point", "%1 points")};
+            if (arcs > 0)
+                facts << counted(arcs, "%1 arc", "%1 arcs");
+            if (tabs > 0)
+                facts << counted(tabs, "%1 tab", "%1 tabs");
+            const QString size = quantityText(length, QuantityKind::length, document().job().unit);
+            facts << tr("%1 long").arg(QString(size).replace(' ', QChar::Nbsp));
+            rows << tr("%1: %2").arg(nameOf(kind), facts.join(", "));
+        }
     }
     text_->setText(rows.join("\n"));
 }

@@ -6,6 +6,7 @@
 #include "app/kit/theme.h"
 #include "app/stickers/shape_panel.h"
 #include "app/stickers/touch_up_panel.h"
+#include "app/words/words.h"
 #include "artwork/colour_text.h"
 
 #include <QCheckBox>
@@ -29,14 +30,11 @@ namespace {
 /// In the order of the choice.
 constexpr EdgeWay ways[] = {EdgeWay::automatic, EdgeWay::paint,      EdgeWay::lines,   EdgeWay::transparency,
                             EdgeWay::backdrop,  EdgeWay::brightness, EdgeWay::colours, EdgeWay::shape};
-const QStringList wayNames{"As the artwork asks for",
-                           "All that is painted",
-                           "Cut lines in the file",
-                           "Transparency",
-                           "Backdrop",
-                           "Brightness",
-                           "Colours, each by itself",
-                           "Plain shape"};
+QStringList wayNames() {
+    return translatedList({N_("As the artwork asks for"), N_("All that is painted"),
+                           N_("Cut lines in the file"), N_("Transparency"), N_("Backdrop"), N_("Brightness"),
+                           N_("Colours, each by itself"), N_("Plain shape")});
+}
 
 /// The edge of vector art comes from what it paints, of pictures from their pixels.
 bool suits(EdgeWay way, bool isVector) {
@@ -47,7 +45,9 @@ bool suits(EdgeWay way, bool isVector) {
 }
 
 constexpr LoopChoice loopChoices[] = {LoopChoice::outer, LoopChoice::openings, LoopChoice::all};
-const QStringList loopNames{"Around the outside", "Openings too", "Everything found"};
+QStringList loopNames() {
+    return translatedList({N_("Around the outside"), N_("Openings too"), N_("Everything found")});
+}
 
 template <class Value, std::size_t count>
 int placeOf(const Value (&all)[count], Value value) {
@@ -57,11 +57,11 @@ int placeOf(const Value (&all)[count], Value value) {
 QString wayInWords(EdgeWay way) {
     switch (way) {
     case EdgeWay::transparency:
-        return "where the picture is opaque";
+        return tr("Found: where the picture is opaque.");
     case EdgeWay::backdrop:
-        return "what stands out from the backdrop";
+        return tr("Found: what stands out from the backdrop.");
     case EdgeWay::brightness:
-        return "what is dark on light, or light on dark";
+        return tr("Found: what is dark on light, or light on dark.");
     default:
         return {};
     }
@@ -96,16 +96,17 @@ EdgePage::EdgePage(Document& document, TouchUpHand& hand, QWidget* parent)
 
 void EdgePage::addWay() {
     auto* layout = pageLayout(this);
-    way_ = designChoice(document(), layout, "Find the edge by",
-                        "What tells the sticker from what lies around it; all cuts follow this line",
-                        wayNames, [](Design& design, int place) {
-                            const bool isNew = design.recipe.edge.way != ways[place];
-                            design.recipe.edge.way = ways[place];
-                            if (isNew && ways[place] == EdgeWay::colours)
-                                cutEveryDetail(design.recipe);
-                            if (isNew && ways[place] == EdgeWay::lines)
-                                design.recipe.edge.loops = LoopChoice::all;
-                        });
+    way_ =
+        designChoice(document(), layout, N_("Find the edge by"),
+                     N_("How the sticker is separated from what lies around it; all cuts follow this line"),
+                     wayNames(), [](Design& design, int place) {
+                         const bool isNew = design.recipe.edge.way != ways[place];
+                         design.recipe.edge.way = ways[place];
+                         if (isNew && ways[place] == EdgeWay::colours)
+                             cutEveryDetail(design.recipe);
+                         if (isNew && ways[place] == EdgeWay::lines)
+                             design.recipe.edge.loops = LoopChoice::all;
+                     });
     layout->addWidget(text_);
 }
 
@@ -114,12 +115,12 @@ void EdgePage::addHands() {
     auto* row = new QHBoxLayout(hands_);
     row->setContentsMargins(0, 0, 0, 0);
     row->setSpacing(6);
-    const auto add = [&](const QString& name, const QString& effect, bool touchesUp) {
-        auto* button = new QPushButton(name);
+    const auto add = [&](const char* name, const char* effect, bool touchesUp) {
+        auto* button = new QPushButton(tr(name));
         button->setObjectName(name);
         button->setCheckable(true);
         button->setProperty("role", "small");
-        button->setToolTip(effect);
+        button->setToolTip(tr(effect));
         connect(button, &QPushButton::clicked, this, [this, touchesUp] {
             document().endRun();
             hand_.setOn(touchesUp);
@@ -129,9 +130,9 @@ void EdgePage::addHands() {
         row->addWidget(button);
         return button;
     };
-    choose_ =
-        add("Find lines", "How the edge is found; on the bench, clicks choose which lines are cut", false);
-    touchUp_ = add("Touch up", "Change the course of the lines by hand on the bench", true);
+    choose_ = add(N_("Find lines"),
+                  N_("How the edge is found; on the bench, clicks choose which lines are cut"), false);
+    touchUp_ = add(N_("Touch up"), N_("Change the course of the lines by hand on the bench"), true);
     connect(&hand_, &TouchUpHand::changed, this, [this] {
         if (const Design* design = document().selectedDesign())
             showHands(*design);
@@ -151,72 +152,77 @@ void EdgePage::showHands(const Design& design) {
 
 void EdgePage::addRows() {
     auto* layout = pageLayout(found_);
-    backdrop_ = new QCheckBox("The page's backdrop counts");
+    backdrop_ = new QCheckBox(tr("The page's backdrop counts"));
     backdrop_->setObjectName("Backdrop check");
     backdrop_->setToolTip(
-        "A plain paint fills the whole page behind all else; without it, the edge runs around "
-        "what lies on it");
+        tr("A plain paint fills the whole page behind all else; without it, the edge runs around "
+           "what lies on it"));
     connect(backdrop_, &QCheckBox::clicked, this, [this](bool on) {
         const std::string id = document().selected();
         document().endRun();
-        document().change(on ? "Backdrop counts" : "Backdrop left out", [&](Job& job) {
+        document().change(on ? tr("Backdrop counts") : tr("Backdrop left out"), [&](Job& job) {
             if (Design* design = job.find(id))
                 design->recipe.edge.takesBackdrop = on;
         });
     });
     layout->addWidget(backdrop_);
-    loops_ = designChoice(document(), layout, "Lines",
-                          "Which lines become edges: the outside alone, openings such as in a ring, or all",
-                          loopNames,
-                          [](Design& design, int place) { design.recipe.edge.loops = loopChoices[place]; });
-    const auto row = [&](const QuantityRow::Description& description, const QString& label,
+    loops_ = designChoice(
+        document(), layout, N_("Lines"),
+        N_("Which lines become edges: the outside alone, openings such as in a ring, or all"), loopNames(),
+        [](Design& design, int place) { design.recipe.edge.loops = loopChoices[place]; });
+    const auto row = [&](const QuantityRow::Description& description, const char* label,
                          std::function<void(Design&, double)> set) {
         auto* made = designRow(document(), description, label, std::move(set));
         layout->addWidget(made);
         return made;
     };
-    level_ = row({"Level",
-                  "Low takes faint pixels into the sticker, high leaves them out; the mark is where the line "
-                  "is crispest",
-                  QuantityKind::percent, 0, 100, 1, 99, 1},
-                 "Edge level", [this](Design& design, double value) {
-                     // Where it is suggested it stays so, whatever picture comes.
-                     design.recipe.edge.level =
-                         std::abs(value - level_->start()) < 1e-9 ? std::nullopt : std::optional(value);
-                 });
+    level_ =
+        row({N_("Level"),
+             N_("Low takes faint pixels into the sticker, high leaves them out; the mark is where the line "
+                "is crispest"),
+             QuantityKind::percent, 0, 100, 1, 99, 1},
+            N_("Edge level"), [this](Design& design, double value) {
+                // Where it is suggested it stays so, whatever picture comes.
+                design.recipe.edge.level =
+                    std::abs(value - level_->start()) < 1e-9 ? std::nullopt : std::optional(value);
+            });
     colours_ =
-        row({"Colours", "How many colours the picture is parted into; automatic: as many as differ plainly",
-             QuantityKind::count, 0, mostColours, 0, 12, 1, "automatic"},
-            "Colours", [](Design& design, double value) { design.recipe.edge.colours = int(value); });
-    shadow_ = row({"Shadow", "How much of a soft shadow on the backdrop belongs to the sticker",
+        row({N_("Colours"),
+             N_("How many colours the picture is divided into; automatic: as many as differ clearly"),
+             QuantityKind::count, 0, mostColours, 0, 12, 1, N_("automatic")},
+            N_("Colours"), [](Design& design, double value) { design.recipe.edge.colours = int(value); });
+    shadow_ = row({N_("Shadow"), N_("How much of a soft shadow on the backdrop belongs to the sticker"),
                    QuantityKind::percent, 0, 100, 0, 100, 1},
-                  "Shadow", [](Design& design, double value) { design.recipe.edge.shadow = value; });
-    smoothing_ = row({"Smoothing", "Evens out bumps and dents up to this size; true corners stay",
-                      QuantityKind::length, 0, Limits::mostSmoothing, 0, 2, 0.05, "none"},
-                     "Smoothing", [](Design& design, double value) { design.recipe.edge.smoothing = value; });
-    specks_ =
-        row({"Specks", "Loose bits smaller than this get no line", QuantityKind::area, 0, 1e6, 0, 25, 0.25},
-            "Specks", [](Design& design, double value) { design.recipe.edge.leastSpeck = value; });
+                  N_("Shadow"), [](Design& design, double value) { design.recipe.edge.shadow = value; });
+    smoothing_ =
+        row({N_("Smoothing"), N_("Evens out bumps and dents up to this size; true corners stay"),
+             QuantityKind::length, 0, Limits::mostSmoothing, 0, 2, 0.05, N_("none")},
+            N_("Smoothing"), [](Design& design, double value) { design.recipe.edge.smoothing = value; });
+    specks_ = row({N_("Specks"), N_("Loose bits smaller than this get no line"), QuantityKind::area, 0, 1e6,
+                   0, 25, 0.25},
+                  N_("Specks"), [](Design& design, double value) { design.recipe.edge.leastSpeck = value; });
     openings_ =
-        row({"Openings", "Openings smaller than this are closed", QuantityKind::area, 0, 1e6, 0, 25, 0.25},
-            "Openings", [](Design& design, double value) { design.recipe.edge.leastOpening = value; });
+        row({N_("Openings"), N_("Openings smaller than this are closed"), QuantityKind::area, 0, 1e6, 0, 25,
+             0.25},
+            N_("Openings"), [](Design& design, double value) { design.recipe.edge.leastOpening = value; });
 }
 
 void EdgePage::addList() {
     lines_ = new QListWidget;
     lines_->setObjectName("Line list");
-    lines_->setAccessibleName("Lines found, by size");
+    lines_->setAccessibleName(tr("Lines found, by size"));
     lines_->setToolTip(
-        "Every line found, the largest first: tick those that become edges. On the bench a click "
-        "switches the smallest line under the pointer, a sweep all lines within it");
+        tr("Every line found, the largest first: tick those that become edges. On the bench a click "
+           "switches the smallest line under the pointer, a sweep all lines within it"));
     lines_->setUniformItemSizes(true);
     lines_->setMinimumHeight(72);
     auto* layout = static_cast<QVBoxLayout*>(found_->layout());
     layout->addWidget(lines_, 1);
-    oneColour_ = new QPushButton("Cut this colour alone");
+    oneColour_ = new QPushButton(tr("Cut this colour alone"));
     oneColour_->setObjectName(oneColour_->text());
     oneColour_->setProperty("role", "small");
-    oneColour_->setToolTip("Only the areas of the colour chosen in the list are cut: one film of several");
+    oneColour_->setToolTip(
+        tr("Only the areas of the colour chosen in the list are cut: one film of several"));
     layout->addWidget(oneColour_);
     connect(lines_, &QListWidget::currentRowChanged, this,
             [this](int row) { oneColour_->setEnabled(row >= 0); });
@@ -243,7 +249,7 @@ void EdgePage::showLines() {
         const std::optional<Rgba>& colour = lines[i].loop->colour;
         item->setIcon(colour ? QIcon(chipOf(*colour, {16, 16}, coloursOf(palette()).rule)) : QIcon());
         item->setFlags(Qt::ItemIsEnabled | Qt::ItemIsSelectable | Qt::ItemIsUserCheckable);
-        item->setText(QString(area > 0 ? "Outline, %1" : "Opening, %1")
+        item->setText((area > 0 ? tr("Outline, %1") : tr("Opening, %1"))
                           .arg(quantityText(std::abs(area), QuantityKind::area)));
         item->setCheckState(lines[i].isCut ? Qt::Checked : Qt::Unchecked);
     }
@@ -261,7 +267,8 @@ QuantityRow* EdgePage::secondNumber() {
 }
 
 static bool isAllVector(const Artwork& artwork) {
-    return std::all_of(artwork.items.begin(), artwork.items.end(), [](const Item& i) { return i.isVector; });
+    return std::all_of(artwork.items.begin(), artwork.items.end(),
+                       [](const Item& i) { return i.isVector(); });
 }
 
 void EdgePage::showDesign(const Design& design, const MadeDesign* made) {
@@ -270,7 +277,8 @@ void EdgePage::showDesign(const Design& design, const MadeDesign* made) {
         row->setUnit(document().job().unit);
     const auto& items = design.artwork.items;
     const bool hasPicture = !isAllVector(design.artwork);
-    const bool hasVector = std::any_of(items.begin(), items.end(), [](const Item& i) { return i.isVector; });
+    const bool hasVector =
+        std::any_of(items.begin(), items.end(), [](const Item& i) { return i.isVector(); });
     auto* choices = static_cast<QStandardItemModel*>(way_->model());
     for (int i = 0; i < choices->rowCount(); ++i)
         choices->item(i)->setEnabled((hasVector && suits(ways[i], true)) ||
@@ -315,20 +323,20 @@ void EdgePage::showFound(const Design& design, const MadeDesign* made) {
     const StepReport report = reportOn(RecipeStep::edge, design, made);
     const EdgeWay asked = design.recipe.edge.way;
     if (report.state == StepState::beingMade)
-        text_->setText("The edge is being found…");
+        text_->setText(tr("The edge is being found…"));
     else if (report.state == StepState::finding)
         text_->setText("▲ " + report.finding);
     else if (asked == EdgeWay::shape)
-        text_->setText("The same shape whatever the artwork shows.");
+        text_->setText(tr("The same shape whatever the artwork shows."));
     else if (asked == EdgeWay::colours)
-        text_->setText("Found: " + counted(countColours(*made), "colour", "colours") +
-                       ", with shared borders.");
+        text_->setText(counted(countColours(*made), "Found: %1 colour, with shared borders.",
+                               "Found: %1 colours, with shared borders."));
     else if (isAllVector(design.artwork))
         text_->setText(asked == EdgeWay::lines
-                           ? "The cut lines that the file brings, as drawn. They are not printed."
-                           : "Found: all that is painted, exactly.");
+                           ? tr("The cut lines that the file brings, as drawn. They are not printed.")
+                           : tr("Found: all that is painted, exactly."));
     else
-        text_->setText("Found: " + wayInWords(made->previews.front()->way) + ".");
+        text_->setText(wayInWords(made->previews.front()->way));
     showLines();
 }
 

@@ -6,6 +6,7 @@
 #include "app/kit/theme.h"
 #include "app/paint/artwork_colours.h"
 #include "app/paint/line_names.h"
+#include "app/words/words.h"
 #include "artwork/colour_text.h"
 
 #include <QCheckBox>
@@ -23,45 +24,45 @@ namespace hasami {
 
 namespace {
 
-const QStringList useNames{"Stickers of paper or vinyl",
-                           "Labels",
-                           "Stickers to pop out",
-                           "Transfer for light cloth",
-                           "Transfer for dark cloth",
-                           "Window, read through glass",
-                           "Magnets",
-                           "Large wall graphics"};
-const QStringList areaNames{"All that is printed", "All that is not white", "Chosen colours",
-                            "As dense as the artwork"};
+QStringList useNames() {
+    return translatedList({N_("Stickers of paper or vinyl"), N_("Labels"), N_("Stickers to pop out"),
+                           N_("Transfer for light cloth"), N_("Transfer for dark cloth"),
+                           N_("Window, read through glass"), N_("Magnets"), N_("Large wall graphics")});
+}
+QStringList areaNames() {
+    return translatedList({N_("All that is printed"), N_("All that is not white"), N_("Chosen colours"),
+                           N_("As dense as the artwork")});
+}
 
 } // namespace
 
 InksPage::InksPage(Document& document, QWidget* parent)
-    : StepPage(document, parent), mirrored_(new QCheckBox("Print it mirrored")), list_(new QListWidget),
-      add_(new QPushButton("Add ink")), remove_(new QPushButton("Remove ink")), colours_(new QWidget),
+    : StepPage(document, parent), mirrored_(new QCheckBox(tr("Print it mirrored"))), list_(new QListWidget),
+      add_(new QPushButton(tr("Add ink"))), remove_(new QPushButton(tr("Remove ink"))), colours_(new QWidget),
       chips_(new QHBoxLayout(colours_)), text_(quietText()) {
     auto* layout = pageLayout(this);
     addUse();
     addList();
-    area_ = designChoice(document, layout, "Printed", "Which part of the sticker gets this ink", areaNames,
-                         [this](Design& design, int place) {
+    area_ = designChoice(document, layout, N_("Printed"), N_("Which part of the sticker gets this ink"),
+                         areaNames(), [this](Design& design, int place) {
                              const auto row = std::size_t(std::max(list_->currentRow(), 0));
                              if (row < design.recipe.inks.size())
                                  design.recipe.inks[row].area = InkArea(place);
                          });
     choke_ = designRow(
         document,
-        {"Choke", "How far the ink stays inside the rim of the print, so that none of it shows beside it",
-         QuantityKind::length, 0, Limits::mostChoke, 0, 2, 0.05, "none"},
-        "Choke", [this](Design& design, double value) {
+        {N_("Choke"),
+         N_("How far the ink stays inside the rim of the print, so that none of it shows beside it"),
+         QuantityKind::length, 0, Limits::mostChoke, 0, 2, 0.05, N_("none")},
+        N_("Choke"), [this](Design& design, double value) {
             const auto row = std::size_t(std::max(list_->currentRow(), 0));
             if (row < design.recipe.inks.size())
                 design.recipe.inks[row].choke = value;
         });
     threshold_ = designRow(document,
-                           {"Threshold", "A colour gets ink where it is at least this far from white",
+                           {N_("Threshold"), N_("A colour gets ink where it is at least this far from white"),
                             QuantityKind::percent, 0, 100, 0, 50, 1},
-                           "Threshold", [this](Design& design, double value) {
+                           N_("Threshold"), [this](Design& design, double value) {
                                const auto row = std::size_t(std::max(list_->currentRow(), 0));
                                if (row < design.recipe.inks.size())
                                    design.recipe.inks[row].threshold = value;
@@ -71,12 +72,12 @@ InksPage::InksPage(Document& document, QWidget* parent)
     layout->addWidget(choke_);
     layout->addWidget(threshold_);
     layout->addWidget(colours_);
-    auto* label = new QLabel("Look at it on");
+    auto* label = new QLabel(tr("Look at it on"));
     look_ = new QComboBox;
-    look_->addItems({"White", "Clear film", "Black", "Kraft paper"});
+    look_->addItems(translatedList({N_("White"), N_("Clear film"), N_("Black"), N_("Kraft paper")}));
     look_->setObjectName("Medium look");
-    look_->setAccessibleName("Look at it on");
-    look_->setToolTip("Only for the eye: what the sticker is printed on");
+    look_->setAccessibleName(tr("Look at it on"));
+    look_->setToolTip(tr("Only for the eye: what the sticker is printed on"));
     label->setBuddy(look_);
     connect(look_, &QComboBox::activated, this, [this](int place) { Q_EMIT lookChanged(MediumLook(place)); });
     layout->addWidget(label);
@@ -87,19 +88,19 @@ InksPage::InksPage(Document& document, QWidget* parent)
 
 void InksPage::addUse() {
     use_ = designChoice(
-        document(), static_cast<QVBoxLayout*>(layout()), "Made for",
-        "Sets start values for bleed, kinds of line, inks and mirroring, all of which can be changed",
-        useNames, [](Design& design, int place) {
+        document(), static_cast<QVBoxLayout*>(layout()), N_("Made for"),
+        N_("Sets start values for bleed, kinds of line, inks and mirroring, all of which can be changed"),
+        useNames(), [](Design& design, int place) {
             const Box box = bounds(design.artwork);
             design.recipe = startingFor(stickerUses[std::size_t(place)], design.recipe,
                                         std::max(box.width(), box.height()));
         });
     mirrored_->setObjectName("Print it mirrored");
-    mirrored_->setToolTip("Artwork and cut lines lie left to right on the sheet; the marks never do");
+    mirrored_->setToolTip(tr("Artwork and cut lines lie left to right on the sheet; the marks never do"));
     connect(mirrored_, &QCheckBox::clicked, this, [this](bool checked) {
         const std::string id = document().selected();
         document().endRun();
-        document().change(checked ? "Print mirrored" : "Print as seen", [&](Job& job) {
+        document().change(checked ? tr("Print mirrored") : tr("Print as seen"), [&](Job& job) {
             if (Design* design = job.find(id))
                 design->recipe.isMirrored = checked;
         });
@@ -109,9 +110,9 @@ void InksPage::addUse() {
 
 void InksPage::addList() {
     list_->setObjectName("Inks list");
-    list_->setAccessibleName("Special inks");
+    list_->setAccessibleName(tr("Special inks"));
     list_->setToolTip(
-        "Each is a layer of its own in the print file; what stands below is about the chosen one");
+        tr("Each is a layer of its own in the print file; what stands below is about the chosen one"));
     list_->setVerticalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     list_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     connect(list_, &QListWidget::currentRowChanged, this, [this] {
@@ -123,16 +124,17 @@ void InksPage::addList() {
     auto* inks = new QMenu(this);
     for (const InkKind ink : inkKinds) {
         QAction* action = inks->addAction(nameOf(ink), this, [this, ink] { addInk(ink); });
-        action->setObjectName("Add " + nameOf(ink).toLower());
+        action->setObjectName("Add " + QString(englishNameOf(ink)).toLower());
     }
     add_->setMenu(inks);
-    add_->setToolTip("One more layer of ink beside the colours");
-    remove_->setToolTip("The chosen ink is not printed");
+    add_->setToolTip(tr("One more layer of ink beside the colours"));
+    remove_->setToolTip(tr("The chosen ink is not printed"));
     connect(remove_, &QPushButton::clicked, this, &InksPage::removeInk);
     auto* buttons = new QHBoxLayout;
     buttons->setSpacing(6);
+    add_->setObjectName("Add ink");
+    remove_->setObjectName("Remove ink");
     for (QPushButton* button : {add_, remove_}) {
-        button->setObjectName(button->text());
         button->setProperty("role", "small");
         buttons->addWidget(button);
     }
@@ -161,7 +163,7 @@ void InksPage::changeLayer(const QString& label, const std::function<void(InkLay
 void InksPage::addInk(InkKind ink) {
     const std::string id = document().selected();
     document().endRun();
-    document().change("Add " + nameOf(ink).toLower(), [&](Job& job) {
+    document().change(tr("Add %1").arg(nameOf(ink)), [&](Job& job) {
         Design* design = job.find(id);
         if (!design)
             return;
@@ -178,14 +180,14 @@ void InksPage::removeInk() {
     if (row < 0)
         return;
     document().endRun();
-    document().change("Remove " + list_->item(row)->text().toLower(), [&](Job& job) {
+    document().change(tr("Remove %1").arg(list_->item(row)->text()), [&](Job& job) {
         if (Design* design = job.find(id); design && row < int(design->recipe.inks.size()))
             design->recipe.inks.erase(design->recipe.inks.begin() + row);
     });
 }
 
 void InksPage::takeColour(Rgba colour) {
-    changeLayer("Ink on " + QString::fromStdString(colourText(colour)), [&](InkLayer& layer) {
+    changeLayer(tr("Ink on %1").arg(QString::fromStdString(colourText(colour))), [&](InkLayer& layer) {
         layer.area = InkArea::colours;
         const auto found = std::find(layer.colours.begin(), layer.colours.end(), colour);
         if (found != layer.colours.end())
@@ -238,8 +240,9 @@ void InksPage::showColours(const InkLayer& layer) {
                          layer.colours.end());
         chip->setIcon(chipOf(colour, {16, 16}, coloursOf(palette()).rule));
         chip->setObjectName("Ink on " + name);
-        chip->setAccessibleName("Ink on " + name);
-        chip->setToolTip(name + (chip->isChecked() ? " gets this ink" : " gets none of this ink"));
+        chip->setAccessibleName(tr("Ink on %1").arg(name));
+        chip->setToolTip(
+            (chip->isChecked() ? tr("%1 gets this ink") : tr("%1 gets none of this ink")).arg(name));
         connect(chip, &QToolButton::clicked, this, [this, colour] { takeColour(colour); });
         chips_->addWidget(chip);
     }
@@ -275,17 +278,18 @@ void InksPage::showDesign(const Design& design, const MadeDesign* made) {
 void InksPage::showMade(const Design& design, const MadeDesign* made) {
     const auto chosen = ink();
     if (!chosen)
-        return text_->setText("No ink beside the colours. Clear or coloured film wants white under them.");
+        return text_->setText(
+            tr("No ink beside the colours. Clear or coloured film needs white under them."));
     if (!isMadeFor(RecipeStep::inks, design, made))
-        return text_->setText("The ink is being made…");
+        return text_->setText(tr("The ink is being made…"));
     const auto found = std::find_if(made->inks.begin(), made->inks.end(),
                                     [&](const auto& printed) { return printed->ink == *chosen; });
     if (found == made->inks.end() || (*found)->area.empty())
-        return text_->setText("▲ None of this ink is left: use a smaller choke, or print it elsewhere.");
+        return text_->setText(tr("▲ None of this ink is left: use a smaller choke, or print it elsewhere."));
     double area = 0;
     for (const Curve& curve : (*found)->area)
         area += signedArea(flatten(curve, flatteningTolerance));
-    text_->setText(QString("%1 of ink, as the spot colour \"%2\".")
+    text_->setText(tr("%1 of ink, as the spot colour \"%2\".")
                        .arg(quantityText(std::abs(area), QuantityKind::area),
                             QString::fromStdString(document().job().profile.names.of(*chosen).name)));
 }

@@ -1,6 +1,7 @@
 #include "app/stickers/item_hand.h"
 
 #include "app/kit/quantity_field.h"
+#include "app/words/words.h"
 #include "artwork/filled_part.h"
 #include "base/error.h"
 
@@ -116,20 +117,21 @@ void ItemHand::changeGuides(const QString& label, const std::function<void(std::
 
 void ItemHand::addGuide(const Guide& guide) {
     if (guides().size() >= Limits::mostGuides)
-        Q_EMIT told(QString("A sticker has %1 guides at most").arg(Limits::mostGuides));
+        Q_EMIT told(tr("A sticker can have at most %1 guides").arg(Limits::mostGuides));
     else
-        changeGuides("Guide at " + lengthIn(document_, guide.at),
+        changeGuides(tr("Guide at %1").arg(lengthIn(document_, guide.at)),
                      [&](auto& guides) { guides.push_back(guide); });
 }
 
 void ItemHand::moveGuide(std::size_t guide, double to) {
     changeGuides(
-        "Guide to " + lengthIn(document_, to), [&](auto& guides) { guides.at(guide).at = to; }, "drag guide");
+        tr("Guide to %1").arg(lengthIn(document_, to)), [&](auto& guides) { guides.at(guide).at = to; },
+        "drag guide");
 }
 
 void ItemHand::removeGuide(std::size_t guide) {
     changeGuides(
-        "Remove a guide", [&](auto& guides) { guides.erase(guides.begin() + std::ptrdiff_t(guide)); },
+        tr("Remove a guide"), [&](auto& guides) { guides.erase(guides.begin() + std::ptrdiff_t(guide)); },
         "drag guide");
 }
 
@@ -139,7 +141,7 @@ void ItemHand::layGuidesThroughMiddle() {
     const Frame held = frame();
     const Point middle = boundsOfMapped(held.box, held.toDesign).centre();
     document_.endRun();
-    changeGuides("Guides through the middle", [&](auto& guides) {
+    changeGuides(tr("Guides through the middle"), [&](auto& guides) {
         for (const Guide& guide : {Guide{true, middle.x}, Guide{false, middle.y}})
             if (guides.size() < Limits::mostGuides &&
                 std::find(guides.begin(), guides.end(), guide) == guides.end())
@@ -149,7 +151,7 @@ void ItemHand::layGuidesThroughMiddle() {
 
 void ItemHand::removeGuides() {
     document_.endRun();
-    changeGuides("Remove the guides", [](auto& guides) { guides.clear(); });
+    changeGuides(tr("Remove the guides"), [](auto& guides) { guides.clear(); });
 }
 
 std::vector<Box> ItemHand::others() const {
@@ -179,7 +181,7 @@ void ItemHand::edit(const QString& label, const Change& change, const QString& r
             continue;
         const auto changed = change(items[i]);
         if (!changed || !isWithinLimits(*changed)) {
-            Q_EMIT told("Artwork can be from 1 mm to 10 m wide and high, and no farther than 10 m away");
+            Q_EMIT told(tr("Artwork can be from 1 mm to 10 m wide and high, and no farther than 10 m away"));
             return;
         }
         items[i] = *changed;
@@ -208,7 +210,7 @@ void ItemHand::drag(const QString& label, const std::vector<Item>& from, const C
 
 void ItemHand::setWidth(double width, const QString& run) {
     const Box box = bounds(artwork());
-    const QString label = "Width " + lengthIn(document_, width);
+    const QString label = tr("%1 %2").arg(tr("Width"), lengthIn(document_, width));
     if (!isRatioLocked_ && lone())
         return edit(
             label, [&](const Item& item) { return stretchedToWidth(item, width); }, run);
@@ -219,7 +221,7 @@ void ItemHand::setWidth(double width, const QString& run) {
 }
 
 void ItemHand::setHeight(double height, const QString& run) {
-    const QString label = "Height " + lengthIn(document_, height);
+    const QString label = tr("%1 %2").arg(tr("Height"), lengthIn(document_, height));
     if (!isRatioLocked_ && lone())
         return edit(
             label, [&](const Item& item) { return stretchedToHeight(item, height); }, run);
@@ -233,7 +235,8 @@ std::optional<double> ItemHand::percent() const {
     const MadeDesign* made = document_.newest(document_.selected());
     const auto held = item();
     if (!lone() || !made || *held >= made->sources.size() || !(made->artwork.items.size() == count()) ||
-        made->artwork.items[*held].asset != lone()->asset || made->artwork.items[*held].page != lone()->page)
+        made->artwork.items[*held].file().asset != lone()->file().asset ||
+        made->artwork.items[*held].file().page != lone()->file().page)
         return {};
     return 100 * lone()->place.width / made->sources[*held].naturalSize.x;
 }
@@ -244,7 +247,7 @@ void ItemHand::setPercent(double percent, const QString& run) {
         return;
     const Point about = count() == 1 ? bounds(*lone()).least : bounds(*lone()).centre();
     edit(
-        "Size " + quantityText(percent, QuantityKind::percent),
+        tr("%1 %2").arg(tr("Size"), quantityText(percent, QuantityKind::percent)),
         [&](const Item& item) { return scaledBy(item, percent / *now, about); }, run);
 }
 
@@ -253,21 +256,21 @@ void ItemHand::setTurn(double degrees, const QString& run) {
         return;
     const Point about = bounds(*lone()).centre();
     edit(
-        "Turn to " + quantityText(degrees, QuantityKind::angle),
+        tr("Turn to %1").arg(quantityText(degrees, QuantityKind::angle)),
         [&](const Item& item) { return turnedBy(item, degrees - item.place.turn, about); }, run);
 }
 
 void ItemHand::turnBy(double degrees) {
     const Frame held = frame();
     const Point about = held.toDesign(held.box.centre());
-    edit(degrees > 0 ? "Quarter turn right" : "Quarter turn left",
+    edit(degrees > 0 ? tr("Quarter turn right") : tr("Quarter turn left"),
          [&](const Item& item) { return turnedBy(item, degrees, about); });
 }
 
 void ItemHand::mirror(bool isDown) {
     const Frame held = frame();
     const Point about = held.toDesign(held.box.centre());
-    edit(isDown ? "Mirror down" : "Mirror across", [&](const Item& item) {
+    edit(isDown ? tr("Mirror down") : tr("Mirror across"), [&](const Item& item) {
         Item mirrored = mirroredAt(item, about.x);
         return isDown ? turnedBy(mirrored, 180, about) : mirrored;
     });
@@ -275,7 +278,7 @@ void ItemHand::mirror(bool isDown) {
 
 void ItemHand::nudge(Point by) {
     edit(
-        "Nudge artwork", [&](const Item& item) { return movedBy(item, by); }, "nudge artwork");
+        tr("Nudge artwork"), [&](const Item& item) { return movedBy(item, by); }, "nudge artwork");
 }
 
 void ItemHand::align(Alignment alignment) {
@@ -285,7 +288,7 @@ void ItemHand::align(Alignment alignment) {
     if (!lone() || within.isEmpty())
         return;
     const Point by = alignmentMove(bounds(*lone()), within, alignment);
-    edit("Align artwork", [&](const Item& item) { return movedBy(item, by); });
+    edit(tr("Align artwork"), [&](const Item& item) { return movedBy(item, by); });
 }
 
 void ItemHand::restack(int by) {
@@ -296,7 +299,7 @@ void ItemHand::restack(int by) {
     const std::string id = document_.selected();
     document_.endRun();
     item_ = std::size_t(to);
-    document_.change(by > 0 ? "Artwork to the front" : "Artwork to the back", [&](Job& job) {
+    document_.change(by > 0 ? tr("Artwork to the front") : tr("Artwork to the back"), [&](Job& job) {
         if (Design* design = job.find(id))
             restackItem(*design, *held, std::size_t(to));
     });
@@ -310,7 +313,7 @@ void ItemHand::remove() {
     const QString name = QString::fromStdString(lone()->name);
     document_.endRun();
     item_.reset();
-    document_.change("Take out " + name, [&](Job& job) {
+    document_.change(tr("Take out %1").arg(name), [&](Job& job) {
         if (Design* design = job.find(id))
             removeItem(*design, *held);
     });
@@ -319,12 +322,12 @@ void ItemHand::remove() {
 void ItemHand::crop(const PixelBox& part, const QString& run) {
     if (lone())
         edit(
-            "Crop artwork", [&](const Item& item) { return cropped(item, part); }, run);
+            tr("Crop artwork"), [&](const Item& item) { return cropped(item, part); }, run);
 }
 
 void ItemHand::showAll() {
     if (const Item* item = lone())
-        edit("Show all of the artwork", [&](const Item& i) {
+        edit(tr("Show all of the artwork"), [&](const Item& i) {
             return cropped(i, {0, 0, item->pixelWidth, item->pixelHeight});
         });
 }
@@ -334,7 +337,7 @@ void ItemHand::cropMargins() {
     if (!item)
         return;
     const auto find = [source = document_.pictures().source(),
-                       asset = document_.job().assets->at(item->asset), page = item->page](
+                       asset = document_.job().assets->at(item->file().asset), page = item->file().page](
                           const std::stop_token& stop) { return filledPart(*source(*asset, {page}, stop)); };
     const auto take = [this, was = *item,
                        id = document_.selected()](const Outcome<std::optional<PixelBox>>& found) {
@@ -347,14 +350,15 @@ void ItemHand::cropMargins() {
             return;
         const std::optional<PixelBox>& part = *found.value;
         if (!part)
-            Q_EMIT told("No plain margin goes round the artwork: its corners differ in colour");
+            Q_EMIT told(tr("There is no plain margin around the artwork: its corners differ in colour"));
         else if (*part == was.shown())
-            Q_EMIT told(*part == whole ? "The artwork has no empty margins"
-                                       : "The empty margins are cropped already");
+            Q_EMIT told(*part == whole ? tr("The artwork has no empty margins")
+                                       : tr("The empty margins are cropped already"));
         else
             crop(*part);
     };
-    runInBackground(document_.background().pictures, this, "The empty margins can't be found", find, take);
+    runInBackground(document_.background().pictures, this, tr("The empty margins can't be found"), find,
+                    take);
 }
 
 } // namespace hasami

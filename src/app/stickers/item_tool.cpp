@@ -3,6 +3,7 @@
 #include "app/kit/marking.h"
 #include "app/kit/quantity_field.h"
 #include "app/kit/theme.h"
+#include "app/words/words.h"
 #include "files/paint_sticker.h"
 
 #include <array>
@@ -101,7 +102,7 @@ void ItemTool::drag(const PointerPlace& pointer) {
                            hand_.guides(), pointer.reach());
         snapX_ = snap.x;
         snapY_ = snap.y;
-        hand_.drag("Move artwork", from_, [&](const Item& item) { return movedBy(item, snap.move); });
+        hand_.drag(tr("Move artwork"), from_, [&](const Item& item) { return movedBy(item, snap.move); });
         readout_ = quantityText(snap.move.x, QuantityKind::length, hand_.document().job().unit) + ", " +
                    quantityText(snap.move.y, QuantityKind::length, hand_.document().job().unit);
         return;
@@ -130,7 +131,7 @@ void ItemTool::dragCorner(Point place) {
     const double factor = (drawn.x * way.x + drawn.y * way.y) / (way.x * way.x + way.y * way.y);
     if (factor < 0.01)
         return;
-    hand_.drag("Size artwork", from_, [&](const Item& item) { return scaledBy(item, factor, fixed); });
+    hand_.drag(tr("Size artwork"), from_, [&](const Item& item) { return scaledBy(item, factor, fixed); });
     const Box box = boundsOfMapped(hand_.frame().box, hand_.frame().toDesign);
     const LengthUnit unit = hand_.document().job().unit;
     readout_ = quantityText(box.width(), QuantityKind::length, unit) + " × " +
@@ -147,7 +148,8 @@ void ItemTool::dragKnob(Point place, bool isStepped) {
     double turned = was + angle(place) - angle(*pressed_);
     const double step = isStepped ? degreesStep : 0.1;
     turned = std::round(turned / step) * step;
-    hand_.drag("Turn artwork", from_, [&](const Item& item) { return turnedBy(item, turned - was, middle); });
+    hand_.drag(tr("Turn artwork"), from_,
+               [&](const Item& item) { return turnedBy(item, turned - was, middle); });
     readout_ = quantityText(isLone ? hand_.lone()->place.turn : turned - was, QuantityKind::angle);
 }
 
@@ -163,7 +165,7 @@ void ItemTool::dragSide(Point place) {
     if (box.isEmpty())
         return;
     if (const auto part = partIn(whole, box))
-        hand_.drag("Crop artwork", from_, [&](const Item& item) { return cropped(item, *part); });
+        hand_.drag(tr("Crop artwork"), from_, [&](const Item& item) { return cropped(item, *part); });
     const LengthUnit unit = hand_.document().job().unit;
     const Box now = hand_.lone()->shownBox();
     readout_ = quantityText(now.width(), QuantityKind::length, unit) + " × " +

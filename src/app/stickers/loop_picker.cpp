@@ -2,6 +2,7 @@
 
 #include "app/document/step_state.h"
 #include "app/kit/quantity_field.h"
+#include "app/words/words.h"
 #include "artwork/colour_text.h"
 
 #include <algorithm>
@@ -83,7 +84,7 @@ void LoopPicker::cutColourOf(std::size_t line) {
     const Rgba colour = *all[line].loop->colour;
     const std::string id = document_.selected();
     document_.endRun();
-    document_.change("Cut " + QString::fromStdString(colourText(colour)) + " alone", [&](Job& job) {
+    document_.change(tr("Cut %1 alone").arg(QString::fromStdString(colourText(colour))), [&](Job& job) {
         if (Design* design = job.find(id)) {
             design->recipe.edge.switches.clear();
             for (const Entry& entry : all)
@@ -96,14 +97,15 @@ void LoopPicker::cutColourOf(std::size_t line) {
 void LoopPicker::setCut(const std::vector<std::size_t>& numbers, bool isCut) {
     const auto all = lines();
     const std::string id = document_.selected();
-    const QString what = numbers.size() == 1 ? QString("a line") : QString("%1 lines").arg(numbers.size());
     document_.endRun();
-    document_.change((isCut ? "Cut " : "Don't cut ") + what, [&](Job& job) {
-        if (Design* design = job.find(id))
-            for (const std::size_t i : numbers)
-                switchLoop(design->recipe.edge, all[i].loop->facts, all[i].item->wholeBox(), isCut,
-                           all[i].number);
-    });
+    document_.change(isCut ? counted(numbers.size(), "Cut a line", "Cut %1 lines")
+                           : counted(numbers.size(), "Don't cut a line", "Don't cut %1 lines"),
+                     [&](Job& job) {
+                         if (Design* design = job.find(id))
+                             for (const std::size_t i : numbers)
+                                 switchLoop(design->recipe.edge, all[i].loop->facts, all[i].item->wholeBox(),
+                                            isCut, all[i].number);
+                     });
 }
 
 } // namespace hasami

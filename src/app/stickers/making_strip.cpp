@@ -3,6 +3,7 @@
 #include "app/kit/quantity_field.h"
 #include "app/kit/theme.h"
 #include "app/paint/paint_design.h"
+#include "app/words/words.h"
 
 #include <QButtonGroup>
 #include <QHBoxLayout>
@@ -14,34 +15,35 @@ namespace hasami {
 
 namespace {
 
-const char* effectOf(RecipeStep step) {
+QString effectOf(RecipeStep step) {
     switch (step) {
     case RecipeStep::artwork:
-        return "What the sticker shows, and how large it is";
+        return tr("What the sticker shows, and how large it is");
     case RecipeStep::edge:
-        return "Where the artwork ends: the line that all cuts follow";
+        return tr("Where the artwork ends: the line that all cuts follow");
     case RecipeStep::border:
-        return "A printed band around the artwork";
+        return tr("A printed band around the artwork");
     case RecipeStep::cutLines:
-        return "Where the knife goes, and how far it stays from the edge";
+        return tr("Where the knife goes, and how far it stays from the edge");
     case RecipeStep::bleed:
-        return "Ink past the cut line";
+        return tr("Ink past the cut line");
     case RecipeStep::inks:
-        return "White and other inks beside the colours, and what the work is for";
+        return tr("White and other inks beside the colours, and what the work is for");
     }
-    return "";
+    return {};
 }
 
 /// The offset of one line, the count of several.
 QString linesInWords(const Recipe& recipe, LengthUnit unit) {
     if (recipe.edge.way == EdgeWay::lines)
-        return "from the file";
+        return tr("from the file");
     if (recipe.lines.size() > 1)
-        return QString("%1 lines").arg(recipe.lines.size());
+        return counted(recipe.lines.size(), "%1 line", "%1 lines");
     const double offset = recipe.lines.front().offset;
     if (offset == 0 || (offset < 0 && recipe.border.width > 0))
-        return recipe.border.width > 0 ? "on the rim" : "on the edge";
-    return quantityText(std::abs(offset), QuantityKind::length, unit) + (offset > 0 ? " outside" : " inside");
+        return recipe.border.width > 0 ? tr("on the rim") : tr("on the edge");
+    return (offset > 0 ? tr("%1 outside") : tr("%1 inside"))
+        .arg(quantityText(std::abs(offset), QuantityKind::length, unit));
 }
 
 /// The figure, or as much of it as fits: "84.67 mm wide", "84.67 mm", "84.67".
@@ -56,9 +58,9 @@ QString fitting(const QString& figure, const QFontMetrics& metrics, double room)
 
 StripFrame::StripFrame(Document& document, RecipeStep step) : document_(document), step_(step) {
     setCheckable(true);
-    setText(stepName(step));
+    setText(tr(stepName(step)));
     setObjectName(QString(stepName(step)) + " frame");
-    setAccessibleName(stepName(step));
+    setAccessibleName(tr(stepName(step)));
     setMaximumSize(sizeHint());
     setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Fixed);
     setFocusPolicy(Qt::StrongFocus);
@@ -82,37 +84,36 @@ QString StripFrame::figure() const {
     const LengthUnit unit = document_.job().unit;
     switch (step_) {
     case RecipeStep::artwork:
-        return QString("%1 wide").arg(
-            quantityText(bounds(design->artwork).width(), QuantityKind::length, unit));
+        return tr("%1 wide").arg(quantityText(bounds(design->artwork).width(), QuantityKind::length, unit));
     case RecipeStep::edge: {
         if (!isMadeFor(step_, *design, made))
-            return "being found…";
+            return tr("being found…");
         if (made->sticker->edge.empty())
-            return "none found";
+            return tr("none found");
         std::size_t points = 0;
         for (const Curve& curve : made->sticker->edge)
             points += curve.points();
-        return QString("%1 points").arg(points);
+        return counted(points, "%1 point", "%1 points");
     }
     case RecipeStep::border: {
         const double width = design->recipe.border.width;
-        return width > 0 ? quantityText(width, QuantityKind::length, unit) + " wide" : QString("none");
+        return width > 0 ? tr("%1 wide").arg(quantityText(width, QuantityKind::length, unit)) : tr("none");
     }
     case RecipeStep::cutLines:
         if (isMadeFor(step_, *design, made) && made->sticker->isEmpty())
-            return "none";
+            return tr("none");
         return linesInWords(design->recipe, unit);
     case RecipeStep::bleed:
         if (isMadeFor(step_, *design, made) && !made->sticker->bleed && !made->sticker->border)
-            return "none needed";
+            return tr("none needed");
         return design->recipe.bleed.amount > 0
                    ? quantityText(design->recipe.bleed.amount, QuantityKind::length, unit)
-                   : QString("none");
+                   : tr("none");
     case RecipeStep::inks: {
         QStringList names;
         for (const InkLayer& layer : design->recipe.inks)
-            names << QString::fromUtf8(inkName(layer.ink).data());
-        return names.isEmpty() ? QString("none") : names.join(", ");
+            names << nameOf(layer.ink);
+        return names.isEmpty() ? tr("none") : names.join(", ");
     }
     }
     return {};
@@ -120,11 +121,11 @@ QString StripFrame::figure() const {
 
 void StripFrame::showReport() {
     const StepReport report = this->report();
-    const QString words = report.state == StepState::fine      ? QString("Fine")
+    const QString words = report.state == StepState::fine      ? tr("Fine")
                           : report.state == StepState::finding ? report.finding
-                                                               : QString("Being made");
+                                                               : tr("Being made");
     setAccessibleDescription(figure() + ". " + words);
-    setToolTip(QString("%1 (F6 goes to the next frame)").arg(effectOf(step_)) +
+    setToolTip(tr("%1 (F6 goes to the next frame)").arg(effectOf(step_)) +
                (report.state == StepState::finding ? "\n▲ " + report.finding : QString()));
     update();
 }

@@ -23,7 +23,7 @@ public:
     QSize sizeHint() const override { return {196, 132}; }
     QSize minimumSizeHint() const override { return {108, 132}; }
 
-    /// The figure: size, count of points, offset; a word while it is worked out.
+    /// The figure: size, count of points, offset; a word while it is computed.
     QString figure() const;
 
     /// How far the step is for the selected design.

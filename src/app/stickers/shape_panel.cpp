@@ -1,6 +1,7 @@
 #include "app/stickers/shape_panel.h"
 
 #include "app/controls/design_controls.h"
+#include "app/words/words.h"
 
 #include <QComboBox>
 #include <QLabel>
@@ -15,7 +16,10 @@ namespace {
 /// In the order of the choice.
 constexpr PlainShapeKind kinds[] = {PlainShapeKind::box, PlainShapeKind::rounded, PlainShapeKind::ellipse,
                                     PlainShapeKind::circle, PlainShapeKind::polygon};
-const QStringList kindNames{"Box", "Box with round corners", "Ellipse", "Circle", "Regular polygon"};
+QStringList kindNames() {
+    return translatedList(
+        {N_("Box"), N_("Box with round corners"), N_("Ellipse"), N_("Circle"), N_("Regular polygon")});
+}
 
 PlainShape& shapeOf(Design& design) {
     return design.recipe.edge.shape;
@@ -28,51 +32,52 @@ bool isRound(PlainShapeKind kind) {
 } // namespace
 
 ShapePanel::ShapePanel(Document& document, QWidget* parent)
-    : StepPage(document, parent), share_(new QPushButton("Same shape for…")), others_(new QMenu(this)),
+    : StepPage(document, parent), share_(new QPushButton(tr("Same shape for…"))), others_(new QMenu(this)),
       sharing_(quietText()) {
     auto* layout = pageLayout(this);
-    kind_ = designChoice(document, layout, "Shape", "The shape around the artwork, whatever it shows",
-                         kindNames, [](Design& design, int place) { shapeOf(design).kind = kinds[place]; });
-    measure_ = designChoice(document, layout, "Measured by",
-                            "The shape follows the artwork's size, or has a size of its own",
-                            {"Margin around the artwork", "Its own size"}, [](Design& design, int place) {
-                                PlainShape& shape = shapeOf(design);
-                                if (place == 1 && !shape.bySize)
-                                    shape = withOwnSize(bounds(design.artwork), shape);
-                                shape.bySize = place == 1;
-                            });
+    kind_ = designChoice(document, layout, N_("Shape"), N_("The shape around the artwork, whatever it shows"),
+                         kindNames(), [](Design& design, int place) { shapeOf(design).kind = kinds[place]; });
+    measure_ =
+        designChoice(document, layout, N_("Measured by"),
+                     N_("The shape follows the artwork's size, or has a size of its own"),
+                     {tr("Margin around the artwork"), tr("Its own size")}, [](Design& design, int place) {
+                         PlainShape& shape = shapeOf(design);
+                         if (place == 1 && !shape.bySize)
+                             shape = withOwnSize(bounds(design.artwork), shape);
+                         shape.bySize = place == 1;
+                     });
     addRows();
     addSharing();
     layout->addStretch(1);
 }
 
 void ShapePanel::addRows() {
-    const auto row = [&](const QuantityRow::Description& description, const QString& label,
+    const auto row = [&](const QuantityRow::Description& description, const char* label,
                          std::function<void(Design&, double)> set) {
         auto* made = designRow(document(), description, label, std::move(set));
         layout()->addWidget(made);
         return made;
     };
-    margin_ = row({"Margin", "From the artwork out to the shape; inward where negative", QuantityKind::length,
-                   Limits::mostInset, Limits::mostOffset, -10, 10, 0.25},
-                  "Shape margin", [](Design& design, double value) { shapeOf(design).margin = value; });
-    width_ = row({"Shape width", "Of the shape itself; a circle's and a polygon's from side to side",
+    margin_ = row({N_("Margin"), N_("From the artwork out to the shape; inward where negative"),
+                   QuantityKind::length, Limits::mostInset, Limits::mostOffset, -10, 10, 0.25},
+                  N_("Shape margin"), [](Design& design, double value) { shapeOf(design).margin = value; });
+    width_ = row({N_("Shape width"), N_("Of the shape itself; a circle's and a polygon's from side to side"),
                   QuantityKind::length, Limits::leastSize, Limits::mostSize, 5, 200, 0.5},
-                 "Shape width", [](Design& design, double value) { shapeOf(design).width = value; });
-    height_ = row({"Shape height", "Of the shape itself", QuantityKind::length, Limits::leastSize,
+                 N_("Shape width"), [](Design& design, double value) { shapeOf(design).width = value; });
+    height_ = row({N_("Shape height"), N_("Of the shape itself"), QuantityKind::length, Limits::leastSize,
                    Limits::mostSize, 5, 200, 0.5},
-                  "Shape height", [](Design& design, double value) { shapeOf(design).height = value; });
-    radius_ = row({"Corner radius", "How round the box's corners are", QuantityKind::length, 0,
+                  N_("Shape height"), [](Design& design, double value) { shapeOf(design).height = value; });
+    radius_ = row({N_("Corner radius"), N_("How round the box's corners are"), QuantityKind::length, 0,
                    Limits::mostSize, 0, 25, 0.25},
-                  "Corner radius", [](Design& design, double value) { shapeOf(design).radius = value; });
-    sides_ =
-        row({"Sides", "How many sides the polygon has", QuantityKind::count, 3, Limits::mostSides, 3, 12, 1},
-            "Sides", [](Design& design, double value) { shapeOf(design).sides = int(value); });
+                  N_("Corner radius"), [](Design& design, double value) { shapeOf(design).radius = value; });
+    sides_ = row({N_("Sides"), N_("How many sides the polygon has"), QuantityKind::count, 3,
+                  Limits::mostSides, 3, 12, 1},
+                 N_("Sides"), [](Design& design, double value) { shapeOf(design).sides = int(value); });
 }
 
 void ShapePanel::addSharing() {
     share_->setObjectName("Same shape for");
-    share_->setToolTip("Other designs take this very shape and size, and follow when it changes");
+    share_->setToolTip(tr("Other designs take this shape and size, and follow when it changes"));
     share_->setMenu(others_);
     others_->setObjectName("Designs of the same shape");
     connect(others_, &QMenu::aboutToShow, this, &ShapePanel::listOthers);
@@ -95,7 +100,7 @@ void ShapePanel::listOthers() {
         action->setChecked(shared > 0 && other.recipe.edge.shape.shared == shared);
         connect(action, &QAction::triggered, this, [this, own, id = other.id](bool isShared) {
             document().endRun();
-            document().change(isShared ? "Share the shape" : "Give up the shared shape",
+            document().change(isShared ? tr("Share the shape") : tr("Stop sharing the shape"),
                               [&](Job& job) { shareShape(job, own, id, isShared); });
         });
     }
@@ -147,8 +152,9 @@ void ShapePanel::showSharing(const Design& design) {
         return other.recipe.edge.shape.shared == shared;
     });
     share_->setEnabled(designs.size() > 1);
-    sharing_->setText(shared > 0 && count > 1 ? QString("%1 designs have this shape together.").arg(count)
-                                              : QString("This shape is this design's own."));
+    sharing_->setText(shared > 0 && count > 1 ? counted(std::size_t(count), "%1 design has this shape.",
+                                                        "%1 designs share this shape.")
+                                              : tr("This shape is this design's own."));
 }
 
 } // namespace hasami

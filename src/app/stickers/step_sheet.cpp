@@ -6,6 +6,7 @@
 #include "app/stickers/border_page.h"
 #include "app/stickers/cut_lines_page.h"
 #include "app/stickers/edge_page.h"
+#include "app/words/words.h"
 
 #include <QLabel>
 #include <QStackedWidget>
@@ -62,7 +63,7 @@ StepPage* StepSheet::makePage(RecipeStep step) {
 
 void StepSheet::setStep(RecipeStep step) {
     step_ = step;
-    heading_->setText(stepName(step));
+    heading_->setText(tr(stepName(step)));
     if (!pages_.contains(step)) {
         StepPage* page = makePage(step);
         pages_[step] = {page, scrolledPage(page)};

@@ -8,6 +8,7 @@
 #include "app/stickers/step_sheet.h"
 #include "app/stickers/touch_up_hand.h"
 #include "app/stickers/view_bar.h"
+#include "app/words/words.h"
 
 #include <QGridLayout>
 #include <QLabel>
@@ -34,13 +35,13 @@ StickersPlace::StickersPlace(Document& document, QWidget* parent)
     layout->setColumnStretch(1, 1);
     layout->setRowStretch(2, 1);
 
-    auto* words = new QLabel("Drop artwork here");
+    auto* words = new QLabel(tr("Drop artwork here"));
     words->setProperty("role", "figure");
-    auto* kinds = new QLabel("PNG, JPEG, TIFF, WebP and GIF pictures; SVG, PDF and EPS drawings");
+    auto* kinds = new QLabel(tr("PNG, JPEG, TIFF, WebP and GIF pictures; SVG, PDF and EPS drawings"));
     kinds->setProperty("role", "quiet");
-    auto* open = new QPushButton("Open artwork…");
-    auto* demo = new QPushButton("Open the demo");
-    demo->setToolTip("A job with the bee sticker of Quillmoor Honey, to try things on");
+    auto* open = new QPushButton(tr("Open artwork…"));
+    auto* demo = new QPushButton(tr("Open the demo"));
+    demo->setToolTip(tr("A job with the bee sticker of Quillmoor Honey, to try things out"));
     auto* welcomeLayout = new QVBoxLayout(welcome_);
     welcomeLayout->addStretch(1);
     for (QWidget* w : std::initializer_list<QWidget*>{words, kinds, open, demo})
@@ -82,19 +83,19 @@ void StickersPlace::showPrompt() {
     if (!document_.filesUnderWay().empty())
         prompt_->say(document_.filesUnderWay().front()->text + "…");
     else if (designs.empty())
-        prompt_->say("Start with the artwork of your first sticker.");
+        prompt_->say(tr("Start with the artwork of your first sticker."));
     else if (!document_.isMade())
-        prompt_->say("Making the cut lines…");
+        prompt_->say(tr("Making the cut lines…"));
     else if (selected && !selected->trouble.empty())
         prompt_->warn(QString::fromStdString(selected->trouble));
     else if (troubled > 0)
-        prompt_->warn(QString("%1 of %2 designs have no cut line yet.").arg(troubled).arg(designs.size()));
+        prompt_->warn(tr("Without a cut line: %1 of %2 designs.").arg(troubled).arg(designs.size()));
     else
         prompt_->say(designs.size() == 1
-                         ? QString("The cut line is there. Next: lay copies out on a sheet.")
-                         : QString("All %1 designs have their cut lines. Next: lay them out on a sheet.")
-                               .arg(designs.size()),
-                     "Go to Sheet", [this] { Q_EMIT sheetWanted(); });
+                         ? tr("The cut line is there. Next: lay copies out on a sheet.")
+                         : counted(designs.size(), "%1 design has its cut line. Next: lay it out on a sheet.",
+                                   "All %1 designs have their cut lines. Next: lay them out on a sheet."),
+                     tr("Go to Sheet"), [this] { Q_EMIT sheetWanted(); });
 }
 
 } // namespace hasami

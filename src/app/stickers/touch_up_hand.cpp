@@ -2,6 +2,7 @@
 
 #include "app/document/step_state.h"
 #include "app/kit/quantity_field.h"
+#include "app/words/words.h"
 
 #include <algorithm>
 
@@ -176,10 +177,10 @@ void TouchUpHand::preview(const Target& dragged, Point from, Point to) {
     using Kind = Target::Kind;
     if (dragged.kind == Kind::node) {
         preview_ = touch::moved(*line, nodes_, own(to) - own(from));
-        previewLabel_ = "Move " + counted(nodes_.size(), "point", "points");
+        previewLabel_ = counted(nodes_.size(), "Move %1 point", "Move %1 points");
     } else {
         preview_ = touch::withHandle(*line, dragged.node, dragged.kind == Kind::handleBefore, own(to));
-        previewLabel_ = "Bend the line";
+        previewLabel_ = tr("Bend the line");
     }
     Q_EMIT changed();
 }
@@ -260,7 +261,7 @@ void TouchUpHand::addNode(const Target& target) {
         return;
     const Point place = pointAt(own->curve, target.place);
     const EdgeLoop more = touch::withNode(*own, target.place);
-    apply("Add a point", more);
+    apply(tr("Add a point"), more);
     nodes_ = {nearestNode(more, place)};
     Q_EMIT changed();
 }
@@ -279,7 +280,7 @@ bool TouchUpHand::redraw(const std::vector<Point>& path, double reach) {
     if (distance(end, ownPath.back()) > reach)
         return false;
     // As fine as the screen that it was drawn on.
-    apply("Draw a stretch anew", touch::redrawn(*own, ownPath, reach / 12));
+    apply(tr("Redraw a stretch"), touch::redrawn(*own, ownPath, reach / 12));
     nodes_.clear();
     Q_EMIT changed();
     return true;
@@ -293,7 +294,7 @@ void TouchUpHand::applyToNodes(const QString& label, Change change) {
 
 void TouchUpHand::moveBy(Point by) {
     const Point ownBy = own(by) - own({});
-    applyToNodes("Move " + counted(nodes_.size(), "point", "points"),
+    applyToNodes(counted(nodes_.size(), "Move %1 point", "Move %1 points"),
                  [&](const EdgeLoop& own) { return touch::moved(own, nodes_, ownBy); });
 }
 
@@ -301,16 +302,16 @@ void TouchUpHand::remove() {
     const std::set<std::size_t> nodes = std::exchange(nodes_, {});
     const EdgeLoop* own = line();
     if (own && !nodes.empty())
-        apply("Remove " + counted(nodes.size(), "point", "points"), touch::withoutNodes(*own, nodes));
+        apply(counted(nodes.size(), "Remove %1 point", "Remove %1 points"), touch::withoutNodes(*own, nodes));
 }
 
 void TouchUpHand::makeCorners() {
-    applyToNodes("Make " + counted(nodes_.size(), "point a corner", "points corners"),
+    applyToNodes(counted(nodes_.size(), "Make %1 point a corner", "Make %1 points corners"),
                  [&](const EdgeLoop& own) { return touch::withCorners(own, nodes_); });
 }
 
 void TouchUpHand::makeSmooth() {
-    applyToNodes("Make " + counted(nodes_.size(), "point", "points") + " smooth",
+    applyToNodes(counted(nodes_.size(), "Make %1 point smooth", "Make %1 points smooth"),
                  [&](const EdgeLoop& own) { return touch::withSmooth(own, nodes_); });
 }
 
@@ -327,11 +328,11 @@ void TouchUpHand::applyBetween(const QString& label, BetweenTwo change) {
 }
 
 void TouchUpHand::straighten() {
-    applyBetween("Straighten a stretch", touch::straightened);
+    applyBetween(tr("Straighten a stretch"), touch::straightened);
 }
 
 void TouchUpHand::span() {
-    applyBetween("Span a gap", touch::spanned);
+    applyBetween(tr("Span a gap"), touch::spanned);
 }
 
 bool TouchUpHand::canPutBack() const {
@@ -355,14 +356,14 @@ void TouchUpHand::putBack() {
         return;
     const EdgeLoop back = touch::putBack(*own, *found, nodes_);
     nodes_.clear();
-    apply("Put a stretch back", back);
+    apply(tr("Put a stretch back"), back);
 }
 
 void TouchUpHand::putBackAll() {
     const std::string id = document_.selected();
     letGo();
     document_.endRun();
-    document_.change("Put all touch-ups back", [&](Job& job) {
+    document_.change(tr("Put all touch-ups back"), [&](Job& job) {
         if (Design* design = job.find(id))
             design->recipe.edge.touchUps.clear();
     });

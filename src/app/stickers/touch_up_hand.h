@@ -11,7 +11,7 @@
 namespace hasami {
 
 /// Touching up the selected design's edge by hand: which line and nodes are held, and what is done with them.
-/// Each change is one undo step. While the line is worked out again, the change is shown at once.
+/// Each change is one undo step. While the line is computed again, the change is shown at once.
 class TouchUpHand : public QObject {
     Q_OBJECT
 public:

@@ -16,7 +16,7 @@ public:
     explicit TouchUpPanel(TouchUpHand& hand, QWidget* parent = nullptr);
 
 private:
-    QPushButton* addButton(const QString& name, const QString& effect, void (TouchUpHand::*act)());
+    QPushButton* addButton(const char* name, const char* effect, void (TouchUpHand::*act)());
     void showHand();
 
     TouchUpHand& hand_;

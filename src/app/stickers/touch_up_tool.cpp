@@ -3,6 +3,7 @@
 #include "app/kit/marking.h"
 #include "app/kit/theme.h"
 #include "app/paint/paint_design.h"
+#include "app/words/words.h"
 #include "files/paint_sticker.h"
 
 namespace hasami {
@@ -65,7 +66,7 @@ void TouchUpTool::release(const PointerPlace& pointer) {
     if (!wasDrawn)
         hand_.commit();
     else if (!hand_.redraw(std::exchange(drawn_, {}), 2 * pointer.reach()))
-        tell_("A stretch drawn anew has to end on the line that it began on.");
+        tell_(tr("A redrawn stretch has to end on the line that it began on."));
 }
 
 bool TouchUpTool::pressTwice(const PointerPlace& pointer) {

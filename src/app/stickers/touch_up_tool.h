@@ -12,7 +12,7 @@
 namespace hasami {
 
 /// What the pointer does while the edge is touched up. A point is dragged, with others that are held; a
-/// handle bends the line; a drag that begins on a bare stretch draws it anew; a double click adds a point.
+/// handle bends the line; a drag that begins on a bare stretch redraws it; a double click adds a point.
 class TouchUpTool : public BenchTool {
 public:
     /// `tell` is called with a sentence where a gesture could not be followed.

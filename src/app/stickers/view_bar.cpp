@@ -1,6 +1,7 @@
 #include "app/stickers/view_bar.h"
 
 #include "app/paint/line_names.h"
+#include "app/words/words.h"
 
 #include <QHBoxLayout>
 #include <QPushButton>
@@ -11,34 +12,34 @@ namespace hasami {
 
 namespace {
 
-QString nameOf(const BenchView& view) {
+const char* nameOf(const BenchView& view) {
     switch (view.what) {
     case BenchView::What::step:
-        return "The step";
+        return N_("The step");
     case BenchView::What::finished:
-        return "Finished";
+        return N_("Finished");
     case BenchView::What::print:
-        return "Print";
+        return N_("Print");
     case BenchView::What::cut:
-        return "Cut";
+        return N_("Cut");
     case BenchView::What::ink:
-        return nameOf(view.ink);
+        return englishNameOf(view.ink);
     }
-    return {};
+    return "";
 }
 
 QString effectOf(const BenchView& view) {
     switch (view.what) {
     case BenchView::What::step:
-        return "What the chosen step is about";
+        return tr("What the chosen step is about");
     case BenchView::What::finished:
-        return "As it looks once printed, cut and weeded";
+        return tr("As it looks once printed, cut and weeded");
     case BenchView::What::print:
-        return "All that is printed, with the bleed";
+        return tr("All that is printed, with the bleed");
     case BenchView::What::cut:
-        return "All that is cut, and nothing else";
+        return tr("All that is cut, and nothing else");
     case BenchView::What::ink:
-        return "This ink alone, on a dark ground";
+        return tr("This ink alone, on a dark ground");
     }
     return {};
 }
@@ -50,7 +51,7 @@ ViewBar::ViewBar(Document& document, QWidget* parent)
     layout_->setContentsMargins(0, 0, 0, 0);
     layout_->setSpacing(4);
     setObjectName("View bar");
-    setAccessibleName("Views of the design");
+    setAccessibleName(tr("Views of the design"));
     connect(&document, &Document::jobChanged, this, &ViewBar::showJob);
     connect(&document, &Document::selectionChanged, this, &ViewBar::showJob);
     showJob();
@@ -91,10 +92,11 @@ void ViewBar::rebuild(const std::vector<BenchView>& views) {
         delete item;
     }
     for (std::size_t i = 0; i < views_.size(); ++i) {
-        auto* button = new QPushButton(nameOf(views_[i]));
+        const char* name = nameOf(views_[i]);
+        auto* button = new QPushButton(tr(name));
         button->setCheckable(true);
         button->setProperty("role", "small");
-        button->setObjectName(button->text() + " view");
+        button->setObjectName(QString(name) + " view");
         button->setToolTip(effectOf(views_[i]));
         // In a group of Qt's, Tab would reach the chosen one alone.
         connect(button, &QPushButton::clicked, this, [this, i] {

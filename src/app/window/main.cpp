@@ -1,6 +1,7 @@
 #include "app/kit/settings.h"
 #include "app/kit/theme.h"
 #include "app/window/main_window.h"
+#include "app/words/words.h"
 
 #include <QApplication>
 #include <QCommandLineParser>
@@ -12,11 +13,13 @@ int main(int argc, char** argv) {
     QApplication::setApplicationVersion(HASAMI_VERSION);
     QApplication::setDesktopFileName("hasami");
     QCommandLineParser arguments;
-    arguments.setApplicationDescription("Artwork to contour cuts and print-and-cut sheets.");
+    hasami::useSystemLanguage();
+    arguments.setApplicationDescription(hasami::tr("Artwork to contour cuts and print-and-cut sheets."));
     arguments.addHelpOption();
     arguments.addVersionOption();
-    arguments.addPositionalArgument("files", "A job to open, or artworks to start with.", "[files…]");
-    const QCommandLineOption demo("demo", "Open the demo job.");
+    arguments.addPositionalArgument("files", hasami::tr("A job to open, or artworks to start with."),
+                                    hasami::tr("[files…]"));
+    const QCommandLineOption demo("demo", hasami::tr("Open the demo job."));
     arguments.addOption(demo);
     arguments.process(application);
 

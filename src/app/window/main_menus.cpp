@@ -1,4 +1,4 @@
-// The window's menus and the keys that they tell.
+// The window's menus and the list of keys.
 
 #include "app/document/nest_run.h"
 #include "app/kit/scale_dialog.h"
@@ -13,6 +13,7 @@
 #include "app/stickers/stickers_place.h"
 #include "app/stickers/view_bar.h"
 #include "app/window/main_window.h"
+#include "app/words/words.h"
 
 #include <QActionGroup>
 #include <QApplication>
@@ -35,11 +36,12 @@ void MainWindow::makeMenus() {
 }
 
 void MainWindow::makeFileMenu() {
-    QMenu* file = menuBar()->addMenu("&File");
-    file->addAction("&New job", QKeySequence::New, this,
+    QMenu* file = menuBar()->addMenu(tr("&File"));
+    file->addAction(tr("&New job"), QKeySequence::New, this,
                     [this] { leaveJob([this] { document_.startNew(); }); });
-    file->addAction("&Open job…", QKeySequence::Open, this, [this] { leaveJob([this] { askForJob(); }); });
-    QMenu* recent = file->addMenu("&Recent jobs");
+    file->addAction(tr("&Open job…"), QKeySequence::Open, this,
+                    [this] { leaveJob([this] { askForJob(); }); });
+    QMenu* recent = file->addMenu(tr("&Recent jobs"));
     connect(file, &QMenu::aboutToShow, this, [this, recent] {
         recent->clear();
         for (const QString& path : Settings::recentJobs())
@@ -47,17 +49,17 @@ void MainWindow::makeFileMenu() {
                               this, [this, path] { openPaths({path}); });
         recent->setEnabled(!recent->isEmpty());
     });
-    file->addAction("Open the &demo", this, [this] { leaveJob([this] { openDemo(); }); });
+    file->addAction(tr("Open the &demo"), this, [this] { leaveJob([this] { openDemo(); }); });
     file->addSeparator();
-    file->addAction("Open &artwork…", QKeySequence("Ctrl+Shift+O"), this, &MainWindow::askForArtwork);
+    file->addAction(tr("Open &artwork…"), QKeySequence("Ctrl+Shift+O"), this, &MainWindow::askForArtwork);
     file->addSeparator();
-    save_ = file->addAction("&Save", QKeySequence::Save, this, &MainWindow::save);
-    file->addAction("Sa&ve as…", QKeySequence("Ctrl+Shift+S"), this, &MainWindow::saveAs);
+    save_ = file->addAction(tr("&Save"), QKeySequence::Save, this, &MainWindow::save);
+    file->addAction(tr("Sa&ve as…"), QKeySequence("Ctrl+Shift+S"), this, &MainWindow::saveAs);
     file->addSeparator();
-    printFile_ = file->addAction("Write &print file…", this, &MainWindow::askForPrintFile);
-    cutFile_ = file->addAction("Write &cut file…", this, &MainWindow::askForCutFile);
+    printFile_ = file->addAction(tr("Write &print file…"), this, &MainWindow::askForPrintFile);
+    cutFile_ = file->addAction(tr("Write &cut file…"), this, &MainWindow::askForCutFile);
     file->addSeparator();
-    file->addAction("&Quit", QKeySequence::Quit, this, &QWidget::close);
+    file->addAction(tr("&Quit"), QKeySequence::Quit, this, &QWidget::close);
 }
 
 QList<QAction*> MainWindow::makeDesignActions() {
@@ -77,36 +79,38 @@ QList<QAction*> MainWindow::makeDesignActions() {
     const auto apply = [this](Document::RecipePart part) {
         document_.applyRecipe({document_.selected()}, part);
     };
-    add("Re&name", QKeySequence("F2"), [this] { rename(); });
-    add("Change c&ount", QKeySequence("Shift+F2"), [this] {
+    add(tr("Re&name"), QKeySequence("F2"), [this] { rename(); });
+    add(tr("Change c&ount"), QKeySequence("Shift+F2"), [this] {
         (places_->currentIndex() == stickers ? stickers_->shelf() : sheetPlace().shelf()).editCount();
     });
-    add("&Duplicate design", QKeySequence("Ctrl+D"),
+    add(tr("&Duplicate design"), QKeySequence("Ctrl+D"),
         [this] { document_.duplicateDesign(document_.selected()); });
-    add("Replace &artwork…", {}, [this] { askForReplacement(); });
-    add("Move u&p the shelf", QKeySequence("Ctrl+Shift+Up"), [moveBy] { moveBy(-1); });
-    add("Move do&wn the shelf", QKeySequence("Ctrl+Shift+Down"), [moveBy] { moveBy(1); });
-    add("&Copy recipe", QKeySequence("Ctrl+Shift+C"), [this] { document_.copyRecipe(document_.selected()); });
-    recipeActions_ << add("Apply rec&ipe", QKeySequence("Ctrl+Shift+V"),
+    add(tr("Replace &artwork…"), {}, [this] { askForReplacement(); });
+    add(tr("Move u&p the shelf"), QKeySequence("Ctrl+Shift+Up"), [moveBy] { moveBy(-1); });
+    add(tr("Move do&wn the shelf"), QKeySequence("Ctrl+Shift+Down"), [moveBy] { moveBy(1); });
+    add(tr("&Copy recipe"), QKeySequence("Ctrl+Shift+C"),
+        [this] { document_.copyRecipe(document_.selected()); });
+    recipeActions_ << add(tr("Apply rec&ipe"), QKeySequence("Ctrl+Shift+V"),
                           [apply] { apply(Document::RecipePart::whole); })
-                   << add("Apply only its &Edge", {}, [apply] { apply(Document::RecipePart::edge); })
-                   << add("Apply only its Cut &lines", {}, [apply] { apply(Document::RecipePart::cutLines); })
-                   << add("Apply recipe to all de&signs", {}, [this] { applyRecipeToAll(); });
-    add("Delete desi&gn", {}, [this] { document_.deleteDesign(document_.selected()); });
+                   << add(tr("Apply only its &Edge"), {}, [apply] { apply(Document::RecipePart::edge); })
+                   << add(tr("Apply only its Cut &lines"), {},
+                          [apply] { apply(Document::RecipePart::cutLines); })
+                   << add(tr("Apply recipe to all de&signs"), {}, [this] { applyRecipeToAll(); });
+    add(tr("Delete desi&gn"), {}, [this] { document_.deleteDesign(document_.selected()); });
     return designActions_;
 }
 
 void MainWindow::makeEditMenu() {
-    QMenu* edit = menuBar()->addMenu("&Edit");
-    undo_ = edit->addAction("Undo", QKeySequence::Undo, &document_, &Document::undo);
-    redo_ = edit->addAction("Redo", &document_, &Document::redo);
+    QMenu* edit = menuBar()->addMenu(tr("&Edit"));
+    undo_ = edit->addAction(tr("Undo"), QKeySequence::Undo, &document_, &Document::undo);
+    redo_ = edit->addAction(tr("Redo"), &document_, &Document::redo);
     redo_->setShortcuts({QKeySequence("Ctrl+Shift+Z"), QKeySequence("Ctrl+Y")});
     edit->addSeparator();
-    edit->addAction("Paste ar&twork", QKeySequence::Paste, this, &MainWindow::paste);
+    edit->addAction(tr("Paste ar&twork"), QKeySequence::Paste, this, &MainWindow::paste);
     edit->addSeparator();
     edit->addActions(makeDesignActions());
     edit->addSeparator();
-    edit->addAction("La&y out as a nest, or stop", QKeySequence("Ctrl+Shift+N"), this, [this] {
+    edit->addAction(tr("La&y out as a nest, or stop"), QKeySequence("Ctrl+Shift+N"), this, [this] {
         goTo(sheet);
         NestRun& nest = sheetPlace().nest();
         nest.isOn() ? nest.stop() : nest.start();
@@ -116,21 +120,21 @@ void MainWindow::makeEditMenu() {
 }
 
 void MainWindow::makeViewMenu() {
-    QMenu* view = menuBar()->addMenu("&View");
-    view->addAction("&Stickers", QKeySequence("Ctrl+1"), this, [this] { goTo(stickers); });
-    view->addAction("S&heet", QKeySequence("Ctrl+2"), this, [this] { goTo(sheet); });
+    QMenu* view = menuBar()->addMenu(tr("&View"));
+    view->addAction(tr("&Stickers"), QKeySequence("Ctrl+1"), this, [this] { goTo(stickers); });
+    view->addAction(tr("S&heet"), QKeySequence("Ctrl+2"), this, [this] { goTo(sheet); });
     view->addSeparator();
-    view->addAction("&Fit", QKeySequence("Ctrl+0"), this, [this] { this->view().fit(); });
-    view->addAction("&True size", QKeySequence("Ctrl+T"), this, [this] { this->view().trueSize(); });
-    view->addAction("&Calibrate true size…", this, [this] {
+    view->addAction(tr("&Fit"), QKeySequence("Ctrl+0"), this, [this] { this->view().fit(); });
+    view->addAction(tr("&True size"), QKeySequence("Ctrl+T"), this, [this] { this->view().trueSize(); });
+    view->addAction(tr("&Calibrate true size…"), this, [this] {
         if (ScaleDialog(*screen(), document_.job().unit, this).exec() == QDialog::Accepted)
             this->view().trueSize();
     });
-    view->addAction("La&y guides through the middle", this,
+    view->addAction(tr("La&y guides through the middle"), this,
                     [this] { stickers_->items().layGuidesThroughMiddle(); });
-    view->addAction("Remove the &guides", this, [this] { stickers_->items().removeGuides(); });
-    view->addAction("Zoom &in", QKeySequence::ZoomIn, this, [this] { this->view().zoomBy(1.25); });
-    view->addAction("Zoom &out", QKeySequence::ZoomOut, this, [this] { this->view().zoomBy(1 / 1.25); });
+    view->addAction(tr("Remove the &guides"), this, [this] { stickers_->items().removeGuides(); });
+    view->addAction(tr("Zoom &in"), QKeySequence::ZoomIn, this, [this] { this->view().zoomBy(1.25); });
+    view->addAction(tr("Zoom &out"), QKeySequence::ZoomOut, this, [this] { this->view().zoomBy(1 / 1.25); });
     view->addSeparator();
     const auto inStickers = [this](const std::function<void()>& act) {
         return [this, act] {
@@ -138,41 +142,41 @@ void MainWindow::makeViewMenu() {
                 act();
         };
     };
-    QMenu* shows = view->addMenu("Sho&w on the bench");
-    const std::pair<const char*, BenchView> views[] = {{"The &step", {BenchView::What::step}},
-                                                       {"&Finished", {BenchView::What::finished}},
-                                                       {"All that is &printed", {BenchView::What::print}},
-                                                       {"All that is &cut", {BenchView::What::cut}}};
+    QMenu* shows = view->addMenu(tr("Sho&w on the bench"));
+    const std::pair<const char*, BenchView> views[] = {{N_("The &step"), {BenchView::What::step}},
+                                                       {N_("&Finished"), {BenchView::What::finished}},
+                                                       {N_("All that is &printed"), {BenchView::What::print}},
+                                                       {N_("All that is &cut"), {BenchView::What::cut}}};
     for (int i = 0; const auto& [text, shown] : views)
-        shows->addAction(text, QKeySequence(QString("Alt+%1").arg(++i)), this,
+        shows->addAction(tr(text), QKeySequence(QString("Alt+%1").arg(++i)), this,
                          inStickers([this, shown = shown] { stickers_->views().choose(shown); }));
     view->addSeparator();
-    view->addAction("&Next frame", QKeySequence("F6"), this,
+    view->addAction(tr("&Next frame"), QKeySequence("F6"), this,
                     inStickers([this] { stickers_->strip().walk(1); }));
-    view->addAction("P&revious frame", QKeySequence("Shift+F6"), this,
+    view->addAction(tr("P&revious frame"), QKeySequence("Shift+F6"), this,
                     inStickers([this] { stickers_->strip().walk(-1); }));
-    view->addAction("&More of the frame's number", QKeySequence("Alt+Up"), this,
+    view->addAction(tr("&More of the frame's number"), QKeySequence("Alt+Up"), this,
                     inStickers([this] { stickers_->stepSheet().stepMainNumber(1); }));
-    view->addAction("&Less of the frame's number", QKeySequence("Alt+Down"), this,
+    view->addAction(tr("&Less of the frame's number"), QKeySequence("Alt+Down"), this,
                     inStickers([this] { stickers_->stepSheet().stepMainNumber(-1); }));
-    view->addAction("More of its s&econd number", QKeySequence("Alt+Shift+Up"), this,
+    view->addAction(tr("More of its s&econd number"), QKeySequence("Alt+Shift+Up"), this,
                     inStickers([this] { stickers_->stepSheet().stepSecondNumber(1); }));
-    view->addAction("Less of its secon&d number", QKeySequence("Alt+Shift+Down"), this,
+    view->addAction(tr("Less of its secon&d number"), QKeySequence("Alt+Shift+Down"), this,
                     inStickers([this] { stickers_->stepSheet().stepSecondNumber(-1); }));
     view->addSeparator();
-    QMenu* looks = view->addMenu("&Appearance");
+    QMenu* looks = view->addMenu(tr("&Appearance"));
     for (const auto& [name, appearance] :
-         {std::pair("&Light", Appearance::light), std::pair("&Dark", Appearance::dark)})
-        looks->addAction(name, this, [appearance = appearance] {
+         {std::pair(N_("&Light"), Appearance::light), std::pair(N_("&Dark"), Appearance::dark)})
+        looks->addAction(tr(name), this, [appearance = appearance] {
             Settings::setAppearance(appearance);
             applyTheme(*qApp, appearance);
         });
-    QMenu* units = view->addMenu("&Units");
+    QMenu* units = view->addMenu(tr("&Units"));
     auto* group = new QActionGroup(this);
-    const QStringList names{"&Millimetres", "&Centimetres", "&Inches", "&Points"};
+    const QStringList names{tr("&Millimetres"), tr("&Centimetres"), tr("&Inches"), tr("&Points")};
     for (std::size_t i = 0; i < lengthUnits.size(); ++i) {
         QAction* action = units->addAction(names[qsizetype(i)], this, [this, i] {
-            document_.change("Units " + QString::fromUtf8(unitName(lengthUnits[i])),
+            document_.change(tr("Unit: %1").arg(QString::fromUtf8(unitName(lengthUnits[i]))),
                              [i](Job& job) { job.unit = lengthUnits[i]; });
         });
         action->setCheckable(true);
@@ -182,16 +186,16 @@ void MainWindow::makeViewMenu() {
 }
 
 void MainWindow::makeHelpMenu() {
-    QMenu* help = menuBar()->addMenu("&Help");
-    help->addAction("&Keys", QKeySequence::HelpContents, this, &MainWindow::showKeys);
-    help->addAction("&About Hasami", this, [this] {
+    QMenu* help = menuBar()->addMenu(tr("&Help"));
+    help->addAction(tr("&Keys"), QKeySequence::HelpContents, this, &MainWindow::showKeys);
+    help->addAction(tr("&About Hasami"), this, [this] {
         QMessageBox::about(
-            this, "About Hasami",
-            QString("<b>Hasami %1</b><p>Artwork to contour cuts and print-and-cut sheets.</p>"
-                    "<p>Free software under the GNU General Public License, version 3 or later. "
-                    "Letters: Open Sans, Apache License 2.0.</p>"
-                    "<p>It stands on Qt, Clipper, Eigen, qpdf, libzip, zlib, JSON for Modern C++ and "
-                    "CLI11, each under its own free licence.</p>")
+            this, tr("About Hasami"),
+            tr("<b>Hasami %1</b><p>Artwork to contour cuts and print-and-cut sheets.</p>"
+               "<p>Free software under the GNU General Public License, version 3 or later. "
+               "Letters: Open Sans, Apache License 2.0.</p>"
+               "<p>It is built on Qt, Clipper, Eigen, qpdf, libzip, zlib, JSON for Modern C++ and "
+               "CLI11, each under its own free licence.</p>")
                 .arg(HASAMI_VERSION));
     });
 }
@@ -211,17 +215,20 @@ void MainWindow::showKeys() {
         rows += QString("<tr><td>%1</td><td>%2</td></tr>")
                     .arg(keys.join(", ").toHtmlEscaped(), text.toHtmlEscaped());
     }
-    rows += "<tr><td>Wheel, + and −</td><td>Zoom the bench or the sheet</td></tr>"
-            "<tr><td>Middle button, Alt-drag, arrow keys</td><td>Move the bench or the sheet</td></tr>"
-            "<tr><td>Drag, or sweep and drag</td><td>Move stickers on the sheet</td></tr>"
-            "<tr><td>Arrow keys, with Shift farther</td><td>Nudge the stickers held</td></tr>"
-            "<tr><td>Comma, full stop, with Shift less</td><td>Turn the stickers held</td></tr>"
-            "<tr><td>P, Ctrl+D, Delete</td><td>Pin, duplicate, take out the stickers held</td></tr>"
-            "<tr><td>Page Up, Page Down, Ctrl+A</td><td>Hold the next sticker, or all</td></tr>"
-            "<tr><td>Escape</td><td>Give up what is being typed</td></tr>";
+    const auto add = [&rows](const QString& keys, const QString& effect) {
+        rows += QString("<tr><td>%1</td><td>%2</td></tr>").arg(keys.toHtmlEscaped(), effect.toHtmlEscaped());
+    };
+    add(tr("Wheel, + and −"), tr("Zoom the bench or the sheet"));
+    add(tr("Middle button, Alt-drag, arrow keys"), tr("Move the bench or the sheet"));
+    add(tr("Drag, or sweep and drag"), tr("Move stickers on the sheet"));
+    add(tr("Arrow keys, with Shift farther"), tr("Nudge the stickers held"));
+    add(tr("Comma, full stop, with Shift less"), tr("Turn the stickers held"));
+    add(tr("P, Ctrl+D, Delete"), tr("Pin, duplicate, take out the stickers held"));
+    add(tr("Page Up, Page Down, Ctrl+A"), tr("Hold the next sticker, or all"));
+    add(tr("Escape"), tr("Cancel what is being typed"));
     QDialog dialog(this);
     dialog.setObjectName("Keys");
-    dialog.setWindowTitle("Keys");
+    dialog.setWindowTitle(tr("Keys"));
     auto* text = new QTextBrowser;
     text->setHtml("<table cellpadding=\"4\">" + rows + "</table>");
     auto* layout = new QVBoxLayout(&dialog);

@@ -17,6 +17,7 @@
 #include "app/stickers/making_strip.h"
 #include "app/stickers/step_sheet.h"
 #include "app/stickers/stickers_place.h"
+#include "app/words/words.h"
 #include "files/file_kind.h"
 
 #include <QApplication>
@@ -40,12 +41,12 @@ namespace hasami {
 
 namespace {
 
-/// For file dialogs; what a file is, its content tells.
+/// For file dialogs; what a file is follows from its content.
 QString artworkKinds() {
     QStringList patterns;
     for (const std::string_view ending : artworkEndings)
         patterns << "*." + QString::fromLatin1(ending.data(), qsizetype(ending.size()));
-    return "Artwork (" + patterns.join(' ') + ");;All files (*)";
+    return tr("Artwork (%1)").arg(patterns.join(' ')) + ";;" + tr("All files (*)");
 }
 
 QStringList localFiles(const QMimeData& data) {
@@ -141,13 +142,13 @@ QWidget* MainWindow::makeTopBar() {
     auto* layout = new QHBoxLayout(bar);
     layout->setContentsMargins(12, 0, 16, 0);
     layout->setSpacing(4);
-    const QStringList names{"Stickers", "Sheet"};
-    for (int i = 0; i < names.size(); ++i) {
-        auto* button = new QPushButton(names[i]);
+    const char* const names[] = {N_("Stickers"), N_("Sheet")};
+    for (int i = 0; i < int(std::size(names)); ++i) {
+        auto* button = new QPushButton(tr(names[i]));
         button->setProperty("role", "place");
-        button->setObjectName(names[i] + " place");
+        button->setObjectName(QString::fromUtf8(names[i]) + " place");
         button->setCheckable(true);
-        button->setToolTip(QString("Go to %1 (Ctrl+%2)").arg(names[i]).arg(i + 1));
+        button->setToolTip(tr("Go to %1 (Ctrl+%2)").arg(tr(names[i])).arg(i + 1));
         connect(button, &QPushButton::clicked, this, [this, i] { goTo(Place(i)); });
         placeButtons_ << button;
         layout->addWidget(button);
@@ -189,13 +190,11 @@ void MainWindow::showState() {
     setWindowTitle(document_.title() + "[*] – Hasami");
     setWindowModified(modified);
     showWork();
-    const auto label = [](const QString& what, const QString& of) {
-        return of.isEmpty() ? what : what + " " + of;
-    };
-    undo_->setText(label("&Undo", document_.undoLabel()));
-    undo_->setEnabled(!document_.undoLabel().isEmpty());
-    redo_->setText(label("&Redo", document_.redoLabel()));
-    redo_->setEnabled(!document_.redoLabel().isEmpty());
+    const QString undo = document_.undoLabel(), redo = document_.redoLabel();
+    undo_->setText(undo.isEmpty() ? tr("&Undo") : tr("&Undo %1").arg(undo));
+    undo_->setEnabled(!undo.isEmpty());
+    redo_->setText(redo.isEmpty() ? tr("&Redo") : tr("&Redo %1").arg(redo));
+    redo_->setEnabled(!redo.isEmpty());
     save_->setEnabled(modified || document_.path().isEmpty());
     for (QAction* action : designActions_)
         action->setEnabled(document_.selectedDesign() != nullptr);
@@ -217,15 +216,16 @@ void MainWindow::showWork() {
     if (!files.empty())
         work = files.front()->text + "…";
     else if (!document_.isMade())
-        work = "Working…";
+        work = tr("Working…");
     else if (!document_.made()->trouble.empty())
         work = "▲ " + QString::fromStdString(document_.made()->trouble);
     else if (failed > 0)
-        work = QString("▲ %1 of %2 designs failed").arg(failed).arg(designs.size());
+        work = tr("▲ Failed: %1 of %2 designs").arg(failed).arg(designs.size());
     else if (!designs.empty())
-        work = "All made";
-    state_->setText(document_.title() + (document_.isModified() ? ", not saved" : "") +
-                    (work.isEmpty() ? QString() : "  ·  " + work));
+        work = tr("All made");
+    state_->setText(
+        (document_.isModified() ? tr("%1, not saved").arg(document_.title()) : document_.title()) +
+        (work.isEmpty() ? QString() : "  ·  " + work));
     setStyled(*state_, "role", work.startsWith(QChar(u'▲')) ? "trouble" : "quiet");
 }
 
@@ -242,8 +242,9 @@ void MainWindow::offerRecovery() {
         });
     };
     const auto discard = [this] { recovery_->discardAbandoned(); };
-    notice_->offer("Hasami ended last time before everything was saved. What you had made is still there.",
-                   {"Take it up again", take}, {"Throw it away", discard});
+    notice_->offer(
+        tr("Hasami ended last time before everything was saved. What was not saved has been kept."),
+        {tr("Continue with it"), take}, {tr("Throw it away"), discard});
 }
 
 void MainWindow::offerNewer() {
@@ -252,14 +253,15 @@ void MainWindow::offerNewer() {
     offersNewer_ = true;
     const auto& changed = watch_->changed();
     const bool isOne = changed.size() == 1;
-    notice_->offer(isOne ? QFileInfo(changed.begin()->first).fileName() + " has changed on disk."
-                         : QString("%1 artworks have changed on disk.").arg(changed.size()),
-                   {isOne ? "Take the new one" : "Take the new ones",
+    notice_->offer(isOne ? tr("%1 has changed on disk.").arg(QFileInfo(changed.begin()->first).fileName())
+                         : counted(changed.size(), "%1 artwork has changed on disk.",
+                                   "%1 artworks have changed on disk."),
+                   {isOne ? tr("Take the new one") : tr("Take the new ones"),
                     [this] {
                         offersNewer_ = false;
                         watch_->takeAll();
                     }},
-                   {"Keep what is shown", [this] {
+                   {tr("Keep what is shown"), [this] {
                         offersNewer_ = false;
                         watch_->keepAll();
                     }});
@@ -272,17 +274,17 @@ void MainWindow::paste() {
     if (const QStringList paths = localFiles(*data); !paths.isEmpty())
         return openPaths(paths);
     notice_->clearWarning();
-    const std::pair<const char*, const char*> kinds[] = {{"application/pdf", "Pasted drawing.pdf"},
-                                                         {"image/svg+xml", "Pasted drawing.svg"},
-                                                         {"image/png", "Pasted picture.png"},
-                                                         {"image/jpeg", "Pasted picture.jpg"},
-                                                         {"image/tiff", "Pasted picture.tif"}};
+    const std::pair<const char*, const char*> kinds[] = {{"application/pdf", N_("Pasted drawing.pdf")},
+                                                         {"image/svg+xml", N_("Pasted drawing.svg")},
+                                                         {"image/png", N_("Pasted picture.png")},
+                                                         {"image/jpeg", N_("Pasted picture.jpg")},
+                                                         {"image/tiff", N_("Pasted picture.tif")}};
     for (const auto& [kind, name] : kinds)
         if (data->hasFormat(kind))
-            return document_.addArtwork(name, [bytes = data->data(kind)] { return bytes; });
+            return document_.addArtwork(tr(name), [bytes = data->data(kind)] { return bytes; });
     if (!data->hasImage())
-        return notice_->warn("Nothing to paste: the clipboard holds no picture, drawing or file");
-    document_.addArtwork("Pasted picture.png", [image = data->imageData().value<QImage>()] {
+        return notice_->warn(tr("Nothing to paste: the clipboard holds no picture, drawing or file"));
+    document_.addArtwork(tr("Pasted picture.png"), [image = data->imageData().value<QImage>()] {
         QByteArray bytes;
         QBuffer buffer(&bytes);
         image.save(&buffer, "PNG");
@@ -307,13 +309,14 @@ void MainWindow::openPaths(const QStringList& paths) {
 void MainWindow::openDemo() {
     const QString path = demoPath();
     if (path.isEmpty())
-        notice_->warn("The demo job is not installed");
+        notice_->warn(tr("The demo job is not installed"));
     else
         document_.openCopy(path);
 }
 
 void MainWindow::askForArtwork() {
-    const QStringList paths = QFileDialog::getOpenFileNames(this, "Open artwork", folder_, artworkKinds());
+    const QStringList paths =
+        QFileDialog::getOpenFileNames(this, tr("Open artwork"), folder_, artworkKinds());
     if (paths.isEmpty())
         return;
     folder_ = QFileInfo(paths.front()).absolutePath();
@@ -323,7 +326,7 @@ void MainWindow::askForArtwork() {
 void MainWindow::askForMoreArtwork() {
     const std::string id = document_.selected();
     const QStringList paths =
-        QFileDialog::getOpenFileNames(this, "Lay artwork on it", folder_, artworkKinds());
+        QFileDialog::getOpenFileNames(this, tr("Lay artwork on it"), folder_, artworkKinds());
     if (paths.isEmpty())
         return;
     folder_ = QFileInfo(paths.front()).absolutePath();
@@ -334,7 +337,7 @@ void MainWindow::askForMoreArtwork() {
 void MainWindow::askForReplacement() {
     const std::string id = document_.selected();
     const std::size_t item = stickers_->items().item().value_or(0);
-    const QString path = QFileDialog::getOpenFileName(this, "Replace artwork", folder_, artworkKinds());
+    const QString path = QFileDialog::getOpenFileName(this, tr("Replace artwork"), folder_, artworkKinds());
     if (path.isEmpty())
         return;
     folder_ = QFileInfo(path).absolutePath();
@@ -356,7 +359,8 @@ void MainWindow::rename() {
 }
 
 void MainWindow::askForJob() {
-    const QString path = QFileDialog::getOpenFileName(this, "Open job", folder_, "Hasami jobs (*.hasami)");
+    const QString path =
+        QFileDialog::getOpenFileName(this, tr("Open job"), folder_, tr("Hasami jobs (*.hasami)"));
     if (path.isEmpty())
         return;
     folder_ = QFileInfo(path).absolutePath();
@@ -373,8 +377,8 @@ QString MainWindow::askForPath(const QString& title, const QString& name, const 
 }
 
 void MainWindow::askForPrintFile() {
-    const QString path =
-        askForPath("Write print file", document_.title() + " print", {{"Print file", ".pdf"}});
+    const QString path = askForPath(tr("Write print file"), tr("%1 print").arg(document_.title()),
+                                    {{tr("Print file"), ".pdf"}});
     if (!path.isEmpty())
         writer_->writePrint(path, sheetPlace().ledger().withCutLines());
 }
@@ -382,8 +386,8 @@ void MainWindow::askForPrintFile() {
 void MainWindow::askForCutFile() {
     const std::size_t sheets = document_.made()->layout.sheets.size();
     const QString path =
-        askForPath("Write cut file", document_.title() + " cut",
-                   {{"SVG with the marks", ".svg"}, {"HPGL for the machine", ".plt"}}, sheets);
+        askForPath(tr("Write cut file"), tr("%1 cut").arg(document_.title()),
+                   {{tr("SVG with the marks"), ".svg"}, {tr("HPGL for the machine"), ".plt"}}, sheets);
     if (!path.isEmpty())
         writer_->writeCut(path, sheets);
 }
@@ -393,7 +397,7 @@ void MainWindow::save() {
 }
 
 QString MainWindow::askForJobPath() {
-    return askForPath("Save job", document_.title(), {{"Hasami job", ".hasami"}});
+    return askForPath(tr("Save job"), document_.title(), {{tr("Hasami job"), ".hasami"}});
 }
 
 void MainWindow::saveAs() {
@@ -425,9 +429,9 @@ void MainWindow::leaveJob(const std::function<void()>& then) {
     if (document_.joinSave(goOn))
         return; // what is there is just being saved
     QMessageBox question(QMessageBox::Question, "Hasami",
-                         QString("Save the changes to %1?").arg(document_.title()),
+                         tr("Save the changes to %1?").arg(document_.title()),
                          QMessageBox::Save | QMessageBox::Discard | QMessageBox::Cancel, this);
-    question.setInformativeText("They are lost otherwise.");
+    question.setInformativeText(tr("They are lost otherwise."));
     question.setDefaultButton(QMessageBox::Save);
     switch (question.exec()) {
     case QMessageBox::Save:

@@ -9,7 +9,7 @@
 namespace hasami::nesting {
 
 /// Where a stamp fits on a field, column by column, from the first one that it fits in at all. Kept up as the
-/// field fills: only places near to what came are looked at anew. The field may only ever fill.
+/// field fills: only places near to what came are looked at again. The field may only ever fill.
 class Berths {
 public:
     struct Berth {
@@ -30,7 +30,7 @@ private:
     /// A row that it fits at, and not in the next one up or down.
     struct Edge {
         int row;
-        double contact = 1; ///< or at most so much
+        double contact = 1; ///< or an upper bound of it
         bool isKnown = false;
     };
     struct Column {

@@ -91,7 +91,7 @@ Stamp stampOf(const Shape& shape, double turn, bool isMirrored, double cell) {
             i = j;
         }
     }
-    // The long ones first: they tell soonest that there is no room.
+    // The long ones first: they show soonest that there is no room.
     std::stable_sort(stamp.runs.begin(), stamp.runs.end(),
                      [](const Stamp::Run& a, const Stamp::Run& b) { return a.count > b.count; });
     return stamp;

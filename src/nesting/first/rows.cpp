@@ -1,5 +1,7 @@
 #include "nesting/first/rows.h"
 
+#include "base/translation.h"
+
 #include <algorithm>
 #include <cmath>
 
@@ -125,7 +127,7 @@ Start rows(const Ground& ground) {
             continue;
         if (item.turns.empty()) {
             start.notPlaced.push_back(
-                {item.part, item.copies, "it is larger than the medium inside its margin"});
+                {item.part, item.copies, translated("it is larger than the medium inside its margin")});
             continue;
         }
         turns[i] = flattest(item, ground.room);
@@ -139,7 +141,7 @@ Start rows(const Ground& ground) {
             if (!shelves.add(turns[i], spot)) {
                 start.notPlaced.push_back(
                     {ground.items[i].part, ground.items[i].copies - copy,
-                     "more than " + std::to_string(Limits::mostSheets) + " sheets would be needed"});
+                     sentence("more than %1 sheets would be needed", std::to_string(Limits::mostSheets))});
                 break;
             }
             start.copies.push_back(i);

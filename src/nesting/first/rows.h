@@ -14,8 +14,8 @@ Start rows(const Ground& ground);
 /// sheet. False where there would be too many sheets.
 bool addRows(const Ground& ground, Start& start, const std::vector<std::size_t>& copies, int sheet, double x);
 
-/// Lays some of the start's copies in rows behind what reaches so far into the last sheet, and tells how far
-/// all reaches.
+/// Lays some of the start's copies in rows behind what reaches so far into the last sheet, and returns how
+/// far all reaches.
 void appendRows(const Ground& ground, Start& start, const std::vector<std::size_t>& copies, double reached);
 
 } // namespace hasami::nesting

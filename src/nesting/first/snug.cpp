@@ -111,7 +111,7 @@ public:
         }
     }
 
-    /// Whether areas of that size can be worked out.
+    /// Whether areas of that size can be computed.
     bool fits() const { return std::max(inside_.width(), inside_.height()) < longestOutline; }
 
     /// Whether the pieces don't seem to be made for each other.

@@ -208,7 +208,7 @@ std::vector<std::ptrdiff_t> Bed::groupsTo(const Spots& spots) const {
     return groups;
 }
 
-/// Only what changes its place to others is weighed anew.
+/// Only what changes its place to others is weighed again.
 void Bed::put(const Spots& spots) {
     const bool fitsCells = isLaid_ && spots.sheets == sheets_ && spots.length < longest * cellsLength_ &&
                            spots.length > 0.8 * cellsLength_;
@@ -272,7 +272,7 @@ Spots Bed::usedSpots() const {
     return used;
 }
 
-/// Works out anew what the copy touches, and tells those.
+/// Computes again what the copy touches, and informs those.
 void Bed::touchAnew(std::size_t number) {
     Copy& copy = copies_[number];
     const auto self = std::uint32_t(number);

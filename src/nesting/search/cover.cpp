@@ -41,7 +41,7 @@ Probing::Probing(const Shape& shape) {
         if (placed.contains(p))
             inside.push_back(p);
     }
-    // The first few are to tell most.
+    // The first few are to show most.
     Random random(1);
     for (std::size_t i = inside.size(); i > 1; --i)
         std::swap(inside[i - 1], inside[random.below(i)]);

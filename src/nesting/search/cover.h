@@ -7,7 +7,7 @@
 
 namespace hasami::nesting {
 
-/// Points spread evenly over a shape, in its frame: how many of them hit others tells how much it runs into.
+/// Points spread evenly over a shape, in its frame: how many of them hit others shows how much it runs into.
 struct Probing {
     std::vector<float> x, y; ///< a multiple of Cover::stride, in no order
 

@@ -56,7 +56,7 @@ private:
     std::optional<Spots> joint_; ///< its own change and another's, not sound yet
     double step_, leastStep_;    ///< by which it shortens, of the length
     double mostShift_;           ///< mm
-    double pullShare_;           ///< how often it only lays those anew that reach farthest
+    double pullShare_;           ///< how often it only lays those again that reach farthest
     /// How long an attempt may take, of its shortest: grows while none comes right.
     double leastInsistence_ = 1, insistence_ = 1;
     std::uint64_t moves_ = 0;

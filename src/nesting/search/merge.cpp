@@ -8,7 +8,7 @@ namespace hasami::nesting {
 
 namespace {
 
-/// Whether it lies anew: otherwise than moved along.
+/// Whether it was laid again: otherwise than moved along.
 bool isLaidAnew(const Spot& before, const Spot& now) {
     return before.sheet != now.sheet || before.pose.y != now.pose.y ||
            before.pose.rotation != now.pose.rotation || before.pose.isMirrored != now.pose.isMirrored;
@@ -29,7 +29,7 @@ public:
                 kept_.push_back(i);
     }
 
-    /// Around where a copy lies that the other one laid anew: not far from where it was it moves along as it
+    /// Around where a copy lies that the other one laid again: not far from where it was it moves along as it
     /// would have there.
     double around(std::size_t copy) const {
         const Spot& spot = places_.at[copy];
@@ -49,7 +49,7 @@ public:
 
 private:
     const Spots &before_, &now_, &places_;
-    std::vector<std::size_t> kept_; // that neither laid anew
+    std::vector<std::size_t> kept_; // that neither laid again
 };
 
 } // namespace

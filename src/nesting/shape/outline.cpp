@@ -1,6 +1,7 @@
 #include "nesting/shape/outline.h"
 
 #include "base/error.h"
+#include "base/translation.h"
 #include "geometry/region_operations.h"
 #include "nesting/shape/side_grid.h"
 
@@ -14,7 +15,7 @@ namespace hasami::nesting {
 namespace {
 
 constexpr double hair = 1e-7;             // mm: points closer than this are one
-constexpr double farthestOffset = 80'000; // mm: well within what areas are worked out in
+constexpr double farthestOffset = 80'000; // mm: well within what areas are computed in
 
 /// Each place once, however often the loop stops there; its end is not its start again.
 Loop withoutRepeats(const Loop& loop) {
@@ -96,17 +97,17 @@ Loop cleaned(const Loop& loop, bool isOpening, const std::string& name) {
     bool hasSpike = false;
     Loop kept = withoutIdlePoints(loop, hasSpike);
     if (kept.size() < 3)
-        throw InputError(name + " has no area");
+        throw InputError(sentence("%1 has no area", name));
     if (sidesCross({kept}))
-        throw InputError(name + " crosses itself");
+        throw InputError(sentence("%1 crosses itself", name));
     if (std::abs(signedArea(kept)) < 1e-9)
-        throw InputError(name + " has no area");
+        throw InputError(sentence("%1 has no area", name));
     if (hasSpike)
-        throw InputError(name + " has a spike of no width");
+        throw InputError(sentence("%1 has a spike of no width", name));
     const double own = std::abs(signedArea(kept));
     const double enclosedArea = area(enclosed({{kept}}, FillRule::evenOdd));
     if (std::abs(enclosedArea - own) > 1e-3 * own + 1e-3 * perimeter(kept))
-        throw InputError(name + " crosses itself");
+        throw InputError(sentence("%1 crosses itself", name));
     if ((signedArea(kept) < 0) != isOpening)
         std::reverse(kept.begin(), kept.end());
     return kept;
@@ -188,7 +189,8 @@ public:
     }
 
     std::vector<Loop> simplify() {
-        constexpr int mostDoublings = 10; // a rough outline is told from afar rather than by too many points
+        constexpr int mostDoublings =
+            10; // a rough outline is simplified farther rather than kept in too many points
         takeWhatIsCheap();
         for (int i = 0; i < mostDoublings && left_ > wanted_; ++i) {
             mayBeOff_ *= 2;
@@ -226,7 +228,7 @@ private:
 
     Point at(std::size_t i) const { return nodes_[i].at; }
 
-    /// The side from a node on: told anew whenever one of its ends is another.
+    /// The side from a node on: computed again whenever one of its ends is another.
     void addSide(std::size_t i) { grid_.add(at(i), at(nodes_[i].after), std::uint32_t(i)); }
 
     void takeWhatIsCheap() {

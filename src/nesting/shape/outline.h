@@ -23,7 +23,7 @@ std::vector<Loop> grown(const std::vector<Loop>& loops, double distance);
 /// much again, however sharp it is: there its sides are moved by less.
 std::vector<Loop> cornersMoved(const std::vector<Loop>& loops, double by);
 
-/// How much an outline may be told by fewer points.
+/// How far an outline may be simplified.
 struct Coarseness {
     std::size_t points; ///< wanted
     double extra;       ///< of its area, more

@@ -51,7 +51,7 @@ public:
         return touches(other, hint);
     }
 
-    /// Whether those two sides still cross: told much sooner.
+    /// Whether those two sides still cross: much faster to find out.
     bool touchesAt(const Placed& other, const Hint& hint) const;
 
     /// Whether a pole lies in one of the other's.

@@ -1,6 +1,7 @@
 #include "nesting/shape/prepare.h"
 
 #include "base/error.h"
+#include "base/translation.h"
 #include "geometry/region_operations.h"
 #include "nesting/shape/outline.h"
 #include "nesting/shape/placed.h"
@@ -216,21 +217,21 @@ std::vector<double> goodTurns(const Loop& hull, const Box& room) {
 
 std::vector<Loop> cleanedLoops(const Part& part) {
     if (part.outline.empty())
-        throw InputError(part.id + " has no outline");
-    std::vector<Loop> loops{cleaned(part.outline, false, "the outline of " + part.id)};
+        throw InputError(sentence("%1 has no outline", part.id));
+    std::vector<Loop> loops{cleaned(part.outline, false, sentence("the outline of %1", part.id))};
     for (std::size_t i = 0; i < part.openings.size(); ++i)
         loops.push_back(
-            cleaned(part.openings[i], true, "opening " + std::to_string(i + 1) + " of " + part.id));
+            cleaned(part.openings[i], true, sentence("opening %1 of %2", std::to_string(i + 1), part.id)));
     if (loops.size() == 1)
         return loops;
     if (sidesCross(loops))
-        throw InputError("an opening of " + part.id + " crosses its outline or another opening");
+        throw InputError(sentence("an opening of %1 crosses its outline or another opening", part.id));
     double netArea = 0;
     for (const Loop& loop : loops)
         netArea += signedArea(loop);
     const double covered = area(enclosed({loops}, FillRule::evenOdd));
     if (netArea <= 0 || std::abs(covered - netArea) > 1e-3 * (std::abs(netArea) + perimeter(loops[0])))
-        throw InputError("an opening of " + part.id + " reaches out of it or into another");
+        throw InputError(sentence("an opening of %1 reaches out of it or into another", part.id));
     return loops;
 }
 
@@ -317,7 +318,8 @@ std::vector<Item> prepared(const Problem& problem) {
         --items[pinned.part].copies;
     for (const Item& item : items)
         if (item.copies < 0)
-            throw InputError(problem.parts[item.part].id + " is pinned more often than it has copies");
+            throw InputError(
+                sentence("%1 is pinned more often than it has copies", problem.parts[item.part].id));
     if (!items.empty())
         closeIdleOpenings(items);
     return items;
@@ -332,9 +334,9 @@ Box room(const Problem& problem) {
 std::vector<Obstacle> obstacles(const Problem& problem, const std::vector<Item>& items) {
     std::vector<Obstacle> all;
     for (std::size_t i = 0; i < problem.blocked.size(); ++i) {
-        const std::string name = "blocked area " + std::to_string(i + 1);
+        const std::string name = sentence("blocked area %1", std::to_string(i + 1));
         if (problem.blocked[i].outline.empty())
-            throw InputError(name + " has no outline");
+            throw InputError(sentence("%1 has no outline", name));
         all.push_back({problem.blocked[i].sheet,
                        grown({cleaned(problem.blocked[i].outline, false, name)}, growth(problem))});
     }
@@ -347,13 +349,13 @@ std::vector<Obstacle> obstacles(const Problem& problem, const std::vector<Item>&
         here.place(pose);
         const std::string& id = problem.parts[pinned.part].id;
         if (!inside.grownBy(slack).holds(here.box()))
-            throw InputError("a pinned copy of " + id + " reaches out of the medium or its margin");
+            throw InputError(sentence("a pinned copy of %1 reaches out of the medium or its margin", id));
         for (const Obstacle& other : all) {
             Placed there(other.loops, {});
             there.place({});
             if (other.sheet == pinned.sheet && here.touches(there))
-                throw InputError("a pinned copy of " + id +
-                                 " comes too close to a blocked area or to another pinned part");
+                throw InputError(sentence(
+                    "a pinned copy of %1 comes too close to a blocked area or to another pinned part", id));
         }
         Obstacle obstacle{pinned.sheet, shape.exact};
         const Affine map = toSheet(pose);

@@ -1,0 +1,22 @@
+#include "files/profile_file.h"
+
+#include "base/error.h"
+#include "base/json_reader.h"
+#include "base/translation.h"
+#include "files/file_name.h"
+#include "files/read_file.h"
+
+namespace hasami {
+
+Profile readProfile(const std::filesystem::path& path) {
+    constexpr std::size_t mostBytes = std::size_t{1} << 20;
+    const std::vector<std::byte> bytes = readFile(path, mostBytes);
+    try {
+        const nlohmann::json json = parseJson({reinterpret_cast<const char*>(bytes.data()), bytes.size()});
+        return profileFromJson({json, "profile"});
+    } catch (const InputError& error) {
+        throw InputError(sentence("%1 is not a machine profile: %2", fileName(path), error.what()));
+    }
+}
+
+} // namespace hasami

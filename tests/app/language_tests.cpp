@@ -1,0 +1,203 @@
+// The window in other languages: every text comes from the catalogue, and nothing of it is cut off.
+
+#include "app/kit/theme.h"
+#include "app/sheet/piece_hand.h"
+#include "app/sheet/sheet_place.h"
+#include "app/stickers/item_hand.h"
+#include "app/stickers/making_strip.h"
+#include "app/stickers/stickers_place.h"
+#include "app/words/words.h"
+#include "job/job.h"
+#include "support/window_driver.h"
+#include "support/window_texts.h"
+
+#include <QLocale>
+#include <QMenuBar>
+#include <QRegularExpression>
+#include <catch2/catch.hpp>
+
+#include <clocale>
+#include <cstdlib>
+
+using namespace hasami;
+using namespace hasami::test;
+
+namespace {
+
+const QString demo = HASAMI_SOURCE_DIR "/data/demo/";
+
+/// The program in another language, as long as it lives.
+class InLanguage {
+public:
+    InLanguage(const char* language, const QLocale& numbers) {
+        setenv("LANGUAGE", language, 1);
+        setenv("LC_ALL", "C.UTF-8", 1);
+        chooseLanguage(HASAMI_CATALOGUES);
+        QLocale::setDefault(numbers);
+        QApplication::installTranslator(&translator_);
+    }
+    ~InLanguage() {
+        QApplication::removeTranslator(&translator_);
+        QLocale::setDefault(QLocale::c());
+        unsetenv("LANGUAGE");
+        std::setlocale(LC_MESSAGES, "C");
+    }
+    InLanguage(const InLanguage&) = delete;
+    InLanguage& operator=(const InLanguage&) = delete;
+
+private:
+    Translator translator_;
+};
+
+/// A job that shows most controls: several artworks, kinds of line, inks, a shared box, pieces held.
+void fill(WindowDriver& w) {
+    w.drop({demo + "bee.png", demo + "smoke-can.jpg", demo + "heather-tags.pdf"});
+    Document& document = w.window().document();
+    document.layOn(document.job().designs[0].id, {demo + "comb-ring.png"});
+    w.settle();
+    document.change("Rich", [](Job& job) {
+        Recipe& recipe = job.designs[0].recipe;
+        recipe.border = {2, {0xC6, 0x7B, 0x1E, 255}, true};
+        recipe.lines = {{LineKind::kiss, 2, {}}, {LineKind::perforated, 4, {}}, {LineKind::crease, 0, {}}};
+        recipe.inks = {{InkKind::white}, {InkKind::gloss, InkArea::notWhite}};
+        recipe.bridge = 1;
+        job.designs[0].count = 20;
+        job.plan.medium.price = 4.5;
+        job.plan.box = SharedBox{};
+        job.plan.box->kind = LineKind::perforated;
+    });
+    w.settle();
+}
+
+/// Goes through places, steps and designs, and calls `look` at each.
+void walk(WindowDriver& w, const std::function<void(const QString&)>& look) {
+    Document& document = w.window().document();
+    w.window().goTo(MainWindow::stickers);
+    for (const Design& design :
+         std::vector<Design>(document.job().designs.begin(), document.job().designs.end())) {
+        document.select(design.id);
+        for (const RecipeStep step : recipeSteps) {
+            w.window().stickersPlace().strip().setStep(step);
+            w.settle();
+            look(QString::fromStdString(design.name) + ", " + stepName(step));
+            if (step == RecipeStep::artwork && design.artwork.items.size() > 1) {
+                w.window().stickersPlace().items().hold(1);
+                w.settle();
+                look(QString::fromStdString(design.name) + ", one artwork held");
+            }
+            if (const auto* touchUp = w.window().findChild<QPushButton*>("Touch up");
+                touchUp && touchUp->isVisible()) {
+                w.click("Touch up");
+                look(QString::fromStdString(design.name) + ", touch up");
+                w.click("Find lines");
+            }
+        }
+    }
+    w.window().goTo(MainWindow::sheet);
+    w.settle();
+    look("sheet, rows");
+    document.change("Nest", [](Job& job) { job.plan.packing = Packing::nest; });
+    w.click("More of the medium");
+    look("sheet, nest, all of the medium's settings");
+    w.window().sheetPlace().hand().hold({0});
+    w.settle();
+    look("sheet, one held");
+}
+
+/// What is left of a text once what the catalogue brackets, and what is no language, is taken away.
+QString untranslated(QString text) {
+    static const QRegularExpression innermost("⟦[^⟦⟧]*(⟧|…$)"), words("[A-Za-z]{2,}"); // or elided
+    while (text.contains(innermost))
+        text.remove(innermost);
+    QStringList left;
+    for (auto all = words.globalMatch(text); all.hasNext();) {
+        const QString word = all.next().captured();
+        static const QStringList fine{"mm",  "cm",      "in",   "pt",  "min", "bee", "smoke",
+                                      "can", "heather", "tags", "png", "jpg", "pdf"};
+        if (!fine.contains(word))
+            left << word;
+    }
+    return left.join(' ');
+}
+
+} // namespace
+
+TEST_CASE("every text of the window comes from the catalogue") {
+    const InLanguage language("xx", QLocale::c());
+    WindowDriver w;
+    QStringList found;
+    const auto look = [&](const QString& where) {
+        eachText(w.window(), [&](const QString& widget, const QString& text) {
+            // The names of machines and artworks are their own, and some texts are Qt's.
+            static const QRegularExpression own("Machine choice|Artworks|qt_");
+            if (!widget.contains(own) && !untranslated(text).isEmpty())
+                found << where + ": " + widget + ": " + text;
+        });
+    };
+    look("first start");
+    fill(w);
+    walk(w, look);
+    found.removeDuplicates();
+    CHECK(found.join('\n').toStdString() == "");
+}
+
+TEST_CASE("numbers in fields follow the language, and are read in either form") {
+    const InLanguage language("de", QLocale(QLocale::German, QLocale::Germany));
+    WindowDriver w;
+    w.drop({demo + "bee.png"});
+    w.window().stickersPlace().strip().setStep(RecipeStep::cutLines);
+    w.type("Offset field", "2,5");
+    CHECK(w.find<QLineEdit>("Offset field")->text() == "2,5 mm");
+    w.type("Offset field", "1.25 mm");
+    CHECK(w.find<QLineEdit>("Offset field")->text() == "1,25 mm");
+    CHECK(w.window().document().job().designs[0].recipe.lines[0].offset == 1.25);
+    CHECK(w.window().document().undoLabel() == "Versatz 1,25 mm");
+}
+
+TEST_CASE("no text is cut off in either language, with long names and large numbers, at either size") {
+    const bool isGerman = GENERATE(false, true);
+    const QSize size = GENERATE(QSize(1280, 800), QSize(1100, 700));
+    std::unique_ptr<InLanguage> language;
+    if (isGerman)
+        language = std::make_unique<InLanguage>("de", QLocale(QLocale::German, QLocale::Germany));
+    WindowDriver w;
+    w.window().resize(size);
+    fill(w);
+    w.window().document().change("Long", [](Job& job) {
+        job.designs[0].name = "Quillmoor Heather Honey, late harvest, large round lid with a bee";
+        job.designs[0].count = 9876;
+        job.designs[1].artwork = scaledToWidth(job.designs[1].artwork, 1234.56);
+        job.plan.medium.width = 1600;
+    });
+    w.settle();
+    CHECK(w.window().size() == size); // no text holds it wider
+    INFO((isGerman ? "German, " : "English, ") << size.width());
+    walk(w, [&](const QString& where) {
+        INFO(where.toStdString());
+        CHECK(cutOff(w.window()).join('\n').toStdString() == "");
+    });
+}
+
+TEST_CASE("within a menu, no two entries share their letter") {
+    const bool isGerman = GENERATE(false, true);
+    std::unique_ptr<InLanguage> language;
+    if (isGerman)
+        language = std::make_unique<InLanguage>("de", QLocale(QLocale::German, QLocale::Germany));
+    WindowDriver w;
+    const auto lettersOf = [](const QList<QAction*>& actions) {
+        QStringList letters;
+        for (const QAction* action : actions)
+            if (const auto at = action->text().indexOf('&'); at >= 0)
+                letters << action->text().mid(at + 1, 1).toLower();
+        return letters;
+    };
+    QList<QMenu*> menus = w.window().menuBar()->findChildren<QMenu*>();
+    CHECK(menus.size() >= 4);
+    for (const QMenu* menu : menus) {
+        QStringList letters = lettersOf(menu->actions());
+        INFO(menu->title().toStdString() << ": " << letters.join(' ').toStdString());
+        CHECK(letters.removeDuplicates() == 0);
+    }
+    QStringList bar = lettersOf(w.window().menuBar()->actions());
+    CHECK(bar.removeDuplicates() == 0);
+}
