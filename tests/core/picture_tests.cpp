@@ -53,6 +53,16 @@ TEST_CASE("what is no colour's text is not taken for one") {
         CHECK_FALSE(parseColour(text));
 }
 
+TEST_CASE("a picture of more pixels than a number holds is refused as too large") {
+    const char* tooLarge = faultOfSize(10'001, 10'000);
+    REQUIRE(tooLarge);
+    CHECK(faultOfSize(10'000, 10'000) == nullptr);
+    CHECK(faultOfSize(2'880'131'413, 4'278'190'590) == tooLarge); // of a damaged TIFF
+    CHECK(faultOfSize(2, 4'294'967'295) == tooLarge);
+    CHECK(faultOfSize(3, 10) != tooLarge);
+    CHECK(faultOfSize(3, 10) != nullptr);
+}
+
 TEST_CASE("a picture is turned upright as its map says, whatever its orientation") {
     const Picture stored = numbered(7, 4);
     for (int orientation = 1; orientation <= 8; ++orientation) {
