@@ -18,6 +18,7 @@ namespace {
 constexpr std::array closer{0.5, 0.2, 0.06}; // of tolerance and scatter, each time a stretch is fitted again
 constexpr int ownPoints = int(closer.size()) + 1; // at this closeness it goes through its own points
 constexpr int mostRounds = 16;
+constexpr double samePlace = 5e-4; // a joint that was put onto an arc lies this near to its point, if not on it
 
 Curve throughOwnPoints(const Chain& chain) {
     const std::span<const Point> points = chain.points;
@@ -54,6 +55,7 @@ class RefinedCurve {
 public:
     RefinedCurve(const Chain& chain, const FitOptions& options) : chain_(chain), options_(options) {
         fitWhole(options);
+        takeThreePoints();
     }
 
     const Curve& curve() const { return curve_; }
@@ -71,6 +73,7 @@ public:
         if (std::all_of(isMarked_.begin(), isMarked_.end(), [](bool marked) { return marked; }) ||
             !refineStretches())
             refineWhole();
+        takeThreePoints();
         isMarked_.clear();
     }
 
@@ -110,8 +113,13 @@ private:
         const double size = std::min(options.detail, box.width() + box.height());
         if (curve_.segments.size() < 2 || std::abs(signedArea(chain_.points)) <= 1e-3 * size * size)
             curve_.segments.clear();
-        while (!curve_.segments.empty() && curve_.segments.size() < 3)
+    }
+
+    void takeThreePoints() {
+        while (chain_.isClosed && !curve_.segments.empty() && curve_.segments.size() < 3) {
             curve_ = halved(curve_);
+            closeness_.resize(count(), *std::max_element(closeness_.begin(), closeness_.end()));
+        }
     }
 
     /// What was fitted closer before in vain takes its neighbours along: a corner between them goes.
@@ -174,7 +182,7 @@ private:
         std::vector<Point> points{startOf(curve_, begin)};
         const Point last = curve_.segments[(end + count() - 1) % count()].end;
         for (const Point p : course.pointsBetween(from, to))
-            if (distance(p, points.back()) > 1e-6 && distance(p, last) > 1e-6)
+            if (distance(p, points.back()) > samePlace && distance(p, last) > samePlace)
                 points.push_back(p);
         points.push_back(last);
         std::vector<CurveSegment> pieces;

@@ -1,4 +1,5 @@
 #include "geometry/crossings.h"
+#include "geometry/curve_place.h"
 #include "geometry/fit_loops.h"
 #include "geometry/region_operations.h"
 #include "raster/level_lines.h"
@@ -46,6 +47,14 @@ std::vector<Loop> flat(std::span<const Curve> curves) {
     for (const Curve& curve : curves)
         loops.push_back(flatten(curve, 0.00002));
     return loops;
+}
+
+/// Of end to end, mm.
+double shortestPiece(const Curve& curve) {
+    double shortest = 1e9;
+    for (std::size_t i = 0; i < curve.segments.size(); ++i)
+        shortest = std::min(shortest, distance(startOf(curve, i), curve.segments[i].end));
+    return shortest;
 }
 
 Curve polygon(std::initializer_list<Point> points) {
@@ -178,6 +187,28 @@ TEST_CASE("no fitted line of a nasty drawing crosses itself or another, nor does
         }
     }
     CHECK(before > 0); // or these drawings show nothing
+}
+
+TEST_CASE("a stretch that is fitted again meets its neighbours without a piece of no length") {
+    // It ends at a point that was put onto an arc, 0.01 µm off.
+    const Loop loop{{-0.0515, 4.7586}, {0.0126, 3.2769}, {0.0998, 2.8745}, {0.1545, 2.7297},
+                    {0.1444, 2.7009},  {0.1281, 2.5346}, {0.1516, 2.3693}, {0.2137, 2.2142},
+                    {0.3107, 2.0782},  {0.4372, 1.9692}, {6.8658, 3.1291}};
+    const Curve curve = fitLoops(std::vector<Loop>{loop}, FitOptions{0.01, 0, 0.02}).front();
+    CHECK(curve.points() > 3);
+    CHECK(shortestPiece(curve) > 1e-3);
+    CHECK(std::abs(signedArea(flatten(curve, 0.001))) == Approx(std::abs(signedArea(loop))).epsilon(0.01));
+}
+
+TEST_CASE("a loop that is fitted again for its neighbours keeps three points") {
+    const std::vector<Loop> row{
+        {{3.8702, 5.4500}, {3.9500, 5.4228}, {3.9768, 5.4500}, {3.9500, 5.5489}},
+        {{3.9514, 5.5500}, {4.0500, 5.5273}, {4.0724, 5.5500}, {4.1500, 5.6349}, {4.1651, 5.6500}, {4.2500, 5.7423},
+         {4.2576, 5.7500}, {4.3500, 5.8496}, {4.3504, 5.8500}, {4.4309, 5.9500}, {4.3500, 5.9768}, {4.3237, 5.9500},
+         {4.2500, 5.8722}, {4.2281, 5.8500}, {4.1500, 5.7651}, {4.1349, 5.7500}, {4.0500, 5.6570}, {4.0431, 5.6500}},
+        {{4.4202, 6.0500}, {4.4500, 5.9669}, {4.5196, 6.0500}, {4.4500, 6.0805}}};
+    for (const Curve& curve : fitLoops(row, {0.01, 0.03, 0.1}))
+        CHECK(curve.points() >= 3);
 }
 
 TEST_CASE("loops that touch in a point are parted there by a hair") {
