@@ -51,7 +51,10 @@ public:
             recipe_.border.width + (recipe_.border.width > 0 ? std::max(line.offset, 0.0) : line.offset);
         if (out == 0 && recipe_.bridge == 0)
             return withLiftTab(edge_, line);
-        return withLiftTab(fitted(moved(out, line.offset, line.corners)), line);
+        Region course = moved(out, line.offset, line.corners);
+        if (out < 0)
+            course = withoutRemnants(std::move(course));
+        return withLiftTab(fitted(course), line);
     }
 
     /// What the artwork plainly shows.
@@ -116,6 +119,14 @@ private:
     static Region grownByHair(const Region& region) {
         constexpr double hair = 0.01; // mm, so that neighbours run into each other
         return offset(region, hair);
+    }
+
+    /// What an inward line leaves of narrow places is too small to be cut.
+    Region withoutRemnants(Region region) const {
+        constexpr double remnant = 0.1; // mm²: a third of a millimetre across
+        const double least = std::min(remnant, recipe_.edge.leastSpeck);
+        std::erase_if(region.loops, [&](const Loop& loop) { return std::abs(signedArea(loop)) < least; });
+        return region;
     }
 
     Region bordered() const { return recipe_.border.onOpenings ? silhouette_ : withoutOpenings(silhouette_); }
@@ -439,7 +450,7 @@ private:
         if (reach.isEmpty())
             sticker_.footprint.add(sticker_.artwork); // it may be printed up to there
         else
-            trim(cuts, beyond, seen, !difference(shown, reach).isEmpty());
+            trim(cuts, beyond, reach, seen, !difference(shown, reach).isEmpty());
     }
 
     Region peeledArea() const {
@@ -477,28 +488,30 @@ private:
     }
 
     /// How far anything is printed at most: the bleed past the outermost lines, or what an inward line takes
-    /// of a border.
+    /// of a border. Openings are those between lines that run together when grown.
     Region reachOf(const std::vector<Region>& cuts) const {
         const double hidden = recipe_.border.width > 0 ? hiddenBorder(recipe_) : 0;
         const double past = std::max(recipe_.bleed.amount, hidden);
         std::vector<Region> reach;
         reach.reserve(cuts.size());
         for (const Region& cut : cuts)
-            reach.push_back(offset(cut, past + coarse)); // as far as chords may lie inside their arcs
-        return withoutOpenings(uniteSimple(reach));
+            reach.push_back(
+                offset(withoutOpenings(cut), past + coarse)); // as far as chords may lie inside their arcs
+        return uniteSimple(reach);
     }
 
     /// Past the lines nothing is printed but what reaches up to there plainly, and that up to the bleed: no
     /// backdrop, no loose bits that are not cut around, nothing too faint for the edge.
-    /// `seen`: what the artwork plainly shows up to there; `reachesFar`: it would show more.
-    void trim(const std::vector<Region>& cuts, const Region& beyond, const Region& seen, bool reachesFar) {
+    /// `seen`: what the artwork plainly shows within `reach`; `reachesFar`: it would show more.
+    void trim(const std::vector<Region>& cuts, const Region& beyond, const Region& reach, const Region& seen,
+              bool reachesFar) {
         if (facts_.showsBackdrop)
             sticker_.within = reachesFar ? rings_.fitted(seen) : sticker_.printed;
         if (sticker_.within.empty()) { // of a backdrop: nothing of what was found lies within the lines
             std::vector<Region> parts = cuts;
             parts.push_back(seen);
             parts.push_back(beyond); // over which the artwork's half-covered rim lies
-            const Region within = withoutOpenings(uniteSimple(parts));
+            const Region within = intersection(withoutOpenings(uniteSimple(parts)), reach);
             if (showsMore(within))
                 sticker_.within = Rings::outlined(within);
         }

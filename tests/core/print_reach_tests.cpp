@@ -4,6 +4,9 @@
 
 #include <catch2/catch.hpp>
 
+#include <cmath>
+#include <numbers>
+
 using namespace hasami;
 using namespace hasami::test;
 
@@ -11,7 +14,7 @@ namespace {
 
 /// A picture of 40 x 40 mm, 400 x 400 pixels.
 Artwork picture() {
-    return {{{"", "", 400, 400, {{0, 0}, 40, 40}}}};
+    return {{{"", 400, 400, {{0, 0}, 40, 40}}}};
 }
 
 Curve circleAt(double radius, Point centre = {20, 20}) {
@@ -70,6 +73,19 @@ TEST_CASE("nothing is printed farther out than the outermost line and its bleed"
     const Spoilt spoilt = spoiltBy(sticker, past);
     CHECK(spoilt.beyondBleed == Approx(0).margin(1e-6));
     CHECK(spoilt.beyondArea == Approx(0).margin(1e-6));
+}
+
+TEST_CASE("nothing is printed in a gap between parts whose bleeds run together around it") {
+    std::vector<Curve> edge;
+    for (int i = 0; i < 8; ++i) {
+        const double angle = i * std::numbers::pi / 4;
+        edge.push_back(circleAt(4, Point{20, 20} + Point{std::cos(angle), std::sin(angle)} * 11));
+    }
+    Recipe recipe;
+    recipe.lines[0].offset = 0;
+    const Sticker sticker = makeSticker(picture(), edge, recipe, {0.01});
+    REQUIRE(sticker.lines.size() == 8);
+    CHECK(spoiltBy(sticker, recipe.bleed.amount).beyondBleed == Approx(0).margin(1e-6));
 }
 
 TEST_CASE("without trimming nothing is printed outside the area that is kept free") {

@@ -84,6 +84,19 @@ TEST_CASE("if one of several lines has nothing left, none is cut") {
     CHECK(stickerOf({circle(10)}, recipe).isEmpty());
 }
 
+TEST_CASE("what an inward line leaves of a part is cut if a knife can follow it") {
+    const auto disc = [](double radius, double x) {
+        return shapeAround({{x - radius, -radius}, {x + radius, radius}},
+                           {PlainShapeKind::circle, 0, 0, 6, true, 2 * radius, 2 * radius});
+    };
+    Recipe recipe;
+    recipe.lines[0].offset = -0.5;
+    const std::vector<Curve> edge{disc(10, 0), disc(0.8, 12), disc(0.6, 15)};
+    CHECK(stickerOf(edge, recipe).lines.size() == 2);
+    recipe.edge.leastSpeck = 0; // asked for
+    CHECK(stickerOf(edge, recipe).lines.size() == 3);
+}
+
 TEST_CASE("a border's finished width is the width typed, whatever the inward offset takes") {
     const double offset = GENERATE(0.0, -0.5, -2.0);
     Recipe recipe;
