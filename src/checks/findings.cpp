@@ -38,6 +38,15 @@ std::optional<Finding> coarsePicture(const Design& design) {
     return finding;
 }
 
+/// Whether black marks are hard to see on it: it is dark, or has a strong colour, which sensors see as dark.
+bool hidesMarks(const Medium& medium) {
+    if (!medium.colour)
+        return false;
+    const auto [least, most] = std::minmax({medium.colour->red, medium.colour->green, medium.colour->blue});
+    constexpr int light = 150, strong = 90; // of 255
+    return most < light || most - least > strong;
+}
+
 void addLayout(std::vector<Finding>& findings, const Job& job, const Made& made) {
     const auto add = [&](FindingCode code, Severity severity, std::string text) -> Finding& {
         Finding& finding = findings.emplace_back(Finding{code, severity});
@@ -60,8 +69,12 @@ void addLayout(std::vector<Finding>& findings, const Job& job, const Made& made)
         finding.piece = conflict.piece;
         finding.place = piece.place(made.find(piece.design)->sticker->footprint.centre());
     }
-    for (const std::string& sentence : made.layout.remarks)
-        add(FindingCode::fewTabs, Severity::warning, sentence);
+    for (const LayoutRemark& remark : made.layout.remarks)
+        add(remark.code, Severity::warning, remark.text);
+    if (job.profile.marks.corners > 0 && !job.profile.marks.isOnWhite && hidesMarks(job.plan.medium))
+        add(FindingCode::marksUnseen, Severity::warning,
+            translated("The medium is dark or coloured: sensors may not see the marks on it. Print white "
+                       "under them"));
     for (const std::string& sentence : doubtsAboutNames(job.profile))
         add(FindingCode::nameDoubtful, Severity::warning, sentence);
 }

@@ -152,6 +152,7 @@ int NewCommand::run() const {
         throw UsageError(sentence("%1: a job's name ends in .hasami", fileName(output)));
     PictureStore pictures;
     Job job;
+    job.name = std::filesystem::path(output).stem().string();
     setPlan(job);
     marks.applyTo(job);
     for (const std::filesystem::path& artwork : withFoldersOpened(artworks))
@@ -218,7 +219,8 @@ int MakeCommand::run() const {
         throw UsageError(translated("make needs --print, --cut or --report"));
     PictureStore pictures;
     const PictureSource source = sourceOf(pictures);
-    const Job opened = openJob(job);
+    Job opened = openJob(job);
+    opened.name = std::filesystem::path(job).stem().string();
     Cache cache;
     const Made made = makeAll(opened, 1, source, cache);
     const bool wantsSheet = !print.empty() || !cut.empty();
@@ -246,7 +248,7 @@ int MakeCommand::run() const {
 
 void InfoCommand::addTo(CLI::App& program) {
     CLI::App* command = program.add_subcommand("info", translated("What a file holds"));
-    command->add_option("file", file, translated("A picture or a job"))->required();
+    command->add_option("file", file, translated("A picture, a job, or a machine's profile"))->required();
     command->add_flag("--json", asJson, translated("As JSON, for machines"));
 }
 

@@ -10,8 +10,9 @@ namespace hasami {
 
 /// The options of the machine and its registration marks.
 struct MarkArguments {
-    std::string profile, marks, size, distance;
-    int corners = 0; ///< 0: the profile's
+    std::string profile, marks, size, distance, interval, code;
+    int corners = 0;  ///< 0: the profile's
+    int between = -1; ///< below 0: the profile's
 
     void addTo(CLI::App& command);
     /// Throws InputError or UsageError where the profile could not be used so.

@@ -21,13 +21,6 @@ Curve circle(Point centre, double radius) {
     return {right, circlePieces(right, centre, true)};
 }
 
-Curve polygonOf(const std::vector<Point>& corners) {
-    Curve curve{corners.front(), {}};
-    for (std::size_t i = 0; i < corners.size(); ++i)
-        curve.segments.push_back(straightSegment(corners[i], corners[(i + 1) % corners.size()]));
-    return curve;
-}
-
 Curve ellipse(Point centre, double across, double down) {
     const Point right = centre + Point{across, 0}, bottom = centre + Point{0, down};
     const Point left = centre - Point{across, 0}, top = centre - Point{0, down};
@@ -120,7 +113,7 @@ Curve shapeAround(const Box& artwork, const PlainShape& shape) {
     case PlainShapeKind::polygon:
         return regularPolygon(centre, across, shape.sides);
     }
-    return polygonOf({box.least, {box.most.x, box.least.y}, box.most, {box.least.x, box.most.y}});
+    return polygonOf(box);
 }
 
 } // namespace hasami

@@ -4,6 +4,7 @@
 #include "files/file_kind.h"
 #include "files/job_file.h"
 #include "files/picture_file.h"
+#include "files/profile_file.h"
 #include "files/read_file.h"
 #include "job/job_json.h"
 #include "sticker/brought_lines.h"
@@ -51,6 +52,14 @@ json describeJob(const Job& job) {
             {"medium",
              {{"width", medium.width}, {"length", medium.length ? json(*medium.length) : json(nullptr)}}},
             {"designs", std::move(designs)}};
+}
+
+/// The whole of it, and what may be wrong with it.
+json describeProfile(const Profile& profile) {
+    json about = toJson(profile);
+    about["kind"] = "Hasami machine profile";
+    about["remarks"] = doubtsAboutNames(profile);
+    return about;
 }
 
 json describePage(const Asset& asset, const Picture& picture) {
@@ -132,6 +141,10 @@ json describeFile(const std::filesystem::path& path) {
     const auto asset = readAsset(path);
     const bool isZip =
         asset->bytes.size() >= 2 && asset->bytes[0] == std::byte{'P'} && asset->bytes[1] == std::byte{'K'};
+    const bool isJson =
+        path.extension() == ".json" || (!asset->bytes.empty() && asset->bytes[0] == std::byte{'{'});
+    if (isJson)
+        return describeProfile(readProfile(path));
     return isZip || path.extension() == ".hasami" ? describeJob(openJob(path)) : describePicture(*asset);
 }
 

@@ -24,6 +24,9 @@ QPainterPath painterPath(const Subpath& run);
 void fillArea(QPainter& painter, const std::vector<Curve>& area, Rgba colour);
 
 QTransform toQt(const Affine& map);
+inline QRectF toRect(const Box& box) {
+    return {box.least.x, box.least.y, box.width(), box.height()};
+}
 
 /// The picture's own pixels, not copied; it is kept while the image lives.
 QImage toImage(std::shared_ptr<const Picture> picture);

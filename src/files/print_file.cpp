@@ -33,8 +33,10 @@ public:
         if (std::any_of(designs_.begin(), designs_.end(),
                         [](const MadeDesign* made) { return made->sticker->bleed.has_value(); }))
             bleedLayer_ = pdf_.addLayer("Bleed");
+        const MarkScheme& marks = job_.profile.marks;
         for (const InkKind ink : job_.profile.printer.inkOrder)
-            if (std::any_of(designs_.begin(), designs_.end(),
+            if ((ink == InkKind::white && marks.isOnWhite && marks.corners > 0) ||
+                std::any_of(designs_.begin(), designs_.end(),
                             [&](const MadeDesign* made) { return inkOf(*made, ink) != nullptr; }))
                 inks_.push_back(
                     {ink, pdf_.addLayer(titleOf(ink)), pdf_.addSpotColour(job_.profile.names.of(ink))});
@@ -43,6 +45,8 @@ public:
         if (options_.cutLines)
             strokes_ = strokesFor(pdf_, job_.profile, kindsUsed());
         marksLayer_ = pdf_.addLayer("Marks");
+        if (!marks.spot.empty())
+            marksSpot_ = pdf_.addSpotColour({marks.spot, {0, 0, 0, 1}});
     }
 
     std::string bytes() {
@@ -123,9 +127,19 @@ private:
             addSharedLines(sheet, strokes_[kind], content, resources);
             content.op("EMC");
         }
-        content.op("/OC /MarksLayer BDC").op("0 0 0 1 k"); // one ink: no fringe where plates don't meet
+        content.op("/OC /MarksLayer BDC");
+        if (job_.profile.marks.isOnWhite && !inks_.empty()) // else they would leave gaps in the white plate
+            content.op("/MarksOverprint gs");
+        if (marksSpot_) {
+            resources.push_back({"/ColorSpace", "/MarksSpot", *marksSpot_});
+            content.op("/MarksSpot cs 1 scn");
+        } else {
+            content.op("0 0 0 1 k"); // one ink: no fringe where plates don't meet
+        }
         for (const Mark& mark : sheet.marks)
-            addMark(mark, content);
+            addMark(mark.ink, content);
+        for (const LeadMark& mark : sheet.lead)
+            addMark(mark.ink, content);
         content.op("EMC").op("Q");
 
         const double width = job_.plan.medium.width;
@@ -133,8 +147,8 @@ private:
                      {{0, sheet.length - sheet.usedLength}, {width, sheet.length}}, content, resources);
     }
 
-    static void addMark(const Mark& mark, PdfContent& content) {
-        for (const Curve& rim : mark.ink)
+    static void addMark(const std::vector<Curve>& ink, PdfContent& content) {
+        for (const Curve& rim : ink)
             content.curve(rim);
         content.op("f");
     }
@@ -185,7 +199,19 @@ private:
             resources.push_back({"/XObject", name, form->second});
             place(content, piece, name);
         }
+        if (ink.kind == InkKind::white && job_.profile.marks.isOnWhite)
+            addWhiteUnderMarks(sheet, ink, content, resources);
         content.op("EMC");
+    }
+
+    void addWhiteUnderMarks(const Sheet& sheet, const Ink& ink, PdfContent& content,
+                            std::vector<PdfDocument::Resource>& resources) const {
+        resources.push_back({"/ExtGState", "/MarksOverprint", overprint_});
+        resources.push_back({"/ColorSpace", "/MarksWhite", ink.spot});
+        content.op("q /MarksOverprint gs /MarksWhite cs 1 scn");
+        for (const Mark& mark : sheet.marks)
+            addMark(mark.quiet, content);
+        content.op("Q");
     }
 
     QPDFObjectHandle inkForm(const Sticker& sticker, const Ink& ink, const PrintedInk& printed) {
@@ -347,6 +373,7 @@ private:
     PdfDocument pdf_;
     std::vector<const MadeDesign*> designs_; // on the sheets
     QPDFObjectHandle printLayer_, bleedLayer_, marksLayer_;
+    std::optional<QPDFObjectHandle> marksSpot_;
     std::vector<CutStrokes> strokes_;
     std::vector<Ink> inks_; // those that are used, from the medium up
     QPDFObjectHandle overprint_;

@@ -8,6 +8,17 @@ CurveSegment straightSegment(Point from, Point to) {
     return {between(from, to, 1.0 / 3), between(from, to, 2.0 / 3), to, true};
 }
 
+Curve polygonOf(std::span<const Point> corners) {
+    Curve curve{corners.front(), {}};
+    for (std::size_t i = 0; i < corners.size(); ++i)
+        curve.segments.push_back(straightSegment(corners[i], corners[(i + 1) % corners.size()]));
+    return curve;
+}
+
+Curve polygonOf(const Box& box) {
+    return polygonOf(regionOf(box).loops.front());
+}
+
 Point pointAt(Point from, const CurveSegment& s, double t) {
     const double u = 1 - t;
     return from * (u * u * u) + s.control1 * (3 * u * u * t) + s.control2 * (3 * u * t * t) +

@@ -33,6 +33,12 @@ struct Curve {
     friend bool operator==(const Curve&, const Curve&) = default;
 };
 
+/// In straight pieces through the corners. REQUIRES: there are some.
+Curve polygonOf(std::span<const Point> corners);
+
+/// A box's rim, run as an outer one.
+Curve polygonOf(const Box& box);
+
 /// The cubic through `from` and `s` at parameter t in [0, 1].
 Point pointAt(Point from, const CurveSegment& s, double t);
 

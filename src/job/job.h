@@ -65,6 +65,7 @@ using Assets = std::map<std::string, std::shared_ptr<const Asset>>;
 /// copies, which share designs, assets and laid pieces until they change them. It holds what people decided,
 /// never what was computed from it.
 struct Job {
+    std::string name; ///< for people: its file's without the ending; not kept in the file
     Profile profile = startProfile();
     SharedElements<Design> designs;
     SheetPlan plan;

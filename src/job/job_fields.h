@@ -3,25 +3,13 @@
 // The fields of designs and of the sheet as the job file keeps them (docs/job-format.md).
 
 #include "job/recipe_fields.h"
+#include "profile/track_fields.h"
 
 namespace hasami {
 
 inline constexpr double farthestItem = 20'000; // mm; an item's place in its design
 inline constexpr int mostPages = 1'000'000;
 inline constexpr int mostPixelsAlong = 100'000; // along one side
-
-/// [where it begins across, its width], mm.
-template <>
-struct Codec<Track> {
-    static nlohmann::json write(const Track& track) { return {track.at, track.width}; }
-    static Track read(const JsonReader& in) {
-        const auto parts = in.elements(2);
-        if (parts.size() != 2)
-            in.refuse("%1 must be two numbers: where it begins across, and its width");
-        return {parts[0].number(0, Limits::mostMedium), parts[1].number(0, Limits::mostMedium)};
-    }
-    static nlohmann::json schema() { return fields::numbersSchema(2, 0, Limits::mostMedium); }
-};
 
 /// [x, y, width, height], mm.
 template <>
@@ -149,6 +137,7 @@ struct Fields<Medium> {
         field("end", &Medium::end, part, Kept::unlessStart),
         field("firstSide", &Medium::firstSide, part, Kept::unlessStart, "first_side"),
         field("lastSide", &Medium::lastSide, part, Kept::unlessStart, "last_side"),
+        field("colour", &Medium::colour, Anything{}, Kept::unlessStart),
         field("price", &Medium::price, Within{0, Limits::mostPrice}, Kept::unlessStart),
         field("tracks", &Medium::tracks, Each{Limits::mostTracks, Anything{}}, Kept::unlessStart),
         field("used", &Medium::used, Each{Limits::mostUsedAreas, Anything{}}, Kept::unlessStart));

@@ -1,8 +1,8 @@
 #include "profile/profile.h"
 
-#include "base/fields.h"
 #include "base/number_text.h"
 #include "base/translation.h"
+#include "profile/track_fields.h"
 #include "profile_data.h"
 
 #include <algorithm>
@@ -11,7 +11,8 @@
 
 namespace hasami {
 
-constexpr double widestStrip = 1000;     // mm
+constexpr double widestStrip = 1000; // mm
+constexpr std::size_t mostRollers = 50;
 constexpr std::size_t longestSpot = 127; // that PDF allows everywhere
 
 /// How much of each ink: [cyan, magenta, yellow, black], 0 to 1.
@@ -67,20 +68,52 @@ struct Fields<MarkScheme> {
                         field("quiet", &MarkScheme::quiet, Within{0, 100}),
                         field("lineWidth", &MarkScheme::lineWidth, Within{0.1, 10}, Kept::unlessStart),
                         field("outlined", &MarkScheme::isOutlined, Anything{}, Kept::unlessStart),
-                        field("corners", &MarkScheme::corners, Within{0, 4}, Kept::unlessStart));
+                        field("corners", &MarkScheme::corners, Within{0, 4}, Kept::unlessStart),
+                        field("interval", &MarkScheme::interval, Within{0, 10'000}, Kept::unlessStart),
+                        field("inSections", &MarkScheme::inSections, Anything{}, Kept::unlessStart),
+                        field("between", &MarkScheme::between, Within{0, 100}, Kept::unlessStart),
+                        field("spot", &MarkScheme::spot, AtMost{longestSpot}, Kept::unlessStart),
+                        field("onWhite", &MarkScheme::isOnWhite, Anything{}, Kept::unlessStart));
 
     static void complete(const MarkScheme& marks, const JsonReader& in) {
         if (marks.corners == 1 || marks.corners == 2)
             in.at("corners").refuse("%1 must be 4, 3, or 0 for no marks");
-        const bool hasLines = marks.shape == MarkShape::bracket || marks.shape == MarkShape::cross ||
-                              (marks.shape == MarkShape::square && marks.isOutlined);
-        if (hasLines && marks.lineWidth * 2 > marks.size)
+        if (hasLines(marks) && marks.lineWidth * 2 > marks.size)
             in.at("size").refuse("%1 must be at least twice the marks' line width");
         if (marks.distance < leastDistance(marks))
             in.at("distance")
                 .refuse("%1 must be at least %2 mm, so that the marks' quiet zones stay clear of the work",
                         numberText(std::ceil(leastDistance(marks) * 100) / 100, 2));
+        if (marks.interval > 0)
+            checkInterval(marks, in.at("interval"));
+        if (marks.between > 0 && marks.shape == MarkShape::bracket)
+            in.at("between").refuse("%1 must be 0 for brackets, which stand at corners alone");
     }
+
+    static void checkInterval(const MarkScheme& marks, const JsonReader& in) {
+        if (marks.shape == MarkShape::bracket)
+            in.refuse("%1 must be 0 for brackets, whose arms would reach into the work");
+        if (marks.corners != 4)
+            in.refuse("%1 must be 0 without marks at four corners: pairs need both sides");
+        if (marks.interval < leastInterval(marks))
+            in.refuse("%1 must be at least %2 mm, so that the marks' quiet zones stay apart",
+                      numberText(std::ceil(leastInterval(marks) * 100) / 100, 2));
+    }
+};
+
+constexpr Named<CodeKind> codeKinds[] = {
+    {"none", CodeKind::none}, {"datamatrix", CodeKind::dataMatrix}, {"code128", CodeKind::code128}};
+constexpr Named<LeadPlace> leadPlaces[] = {
+    {"first", LeadPlace::first}, {"middle", LeadPlace::middle}, {"last", LeadPlace::last}};
+
+template <>
+struct Fields<LeadScheme> {
+    static constexpr auto list =
+        std::make_tuple(field("arrow", &LeadScheme::hasArrow, Anything{}, Kept::unlessStart),
+                        field("ticks", &LeadScheme::hasTicks, Anything{}, Kept::unlessStart),
+                        field("code", &LeadScheme::code, OneOf(codeKinds), Kept::unlessStart),
+                        field("module", &LeadScheme::module, Within{0.2, 3}, Kept::unlessStart),
+                        field("place", &LeadScheme::place, OneOf(leadPlaces), Kept::unlessStart));
 };
 
 template <>
@@ -143,6 +176,8 @@ std::vector<std::pair<std::string, std::string>> spotNames(const Profile& profil
         names.emplace_back(translated(englishNameOf(kind)), profile.names.of(kind).name);
     for (const InkKind ink : inkKinds)
         names.emplace_back(translated(englishNameOf(ink)), profile.names.of(ink).name);
+    if (!profile.marks.spot.empty())
+        names.emplace_back(translated("Registration marks"), profile.marks.spot);
     return names;
 }
 
@@ -156,6 +191,19 @@ void requireOwnNames(const Profile& profile, const JsonReader& json) {
 }
 
 } // namespace
+
+bool hasLines(const MarkScheme& scheme) {
+    return scheme.shape == MarkShape::bracket || scheme.shape == MarkShape::cross ||
+           (scheme.shape == MarkShape::square && scheme.isOutlined);
+}
+
+bool cutsInSections(const MarkScheme& scheme) {
+    return scheme.inSections && scheme.interval > 0;
+}
+
+double leastInterval(const MarkScheme& scheme) {
+    return 2 * (scheme.size + 2 * scheme.quiet);
+}
 
 double inkReach(const MarkScheme& scheme) {
     return scheme.shape == MarkShape::bracket ? scheme.lineWidth / 2 : scheme.size / 2;
@@ -192,6 +240,10 @@ struct Fields<Profile> {
                         field(
                             "reach", [](auto& p) -> auto& { return p.cutter.reach; }, Anything{}),
                         field("marks", &Profile::marks, Anything{}),
+                        field("lead", &Profile::lead, Anything{}, Kept::unlessStart),
+                        field(
+                            "rollers", [](auto& p) -> auto& { return p.cutter.rollers; },
+                            Each{mostRollers, Anything{}}, Kept::unlessStart),
                         field(
                             "machineMakesTabs", [](auto& p) -> auto& { return p.cutter.makesTabs; },
                             Anything{}, Kept::sinceThen));

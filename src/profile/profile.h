@@ -1,5 +1,7 @@
 #pragma once
 
+#include "codes/code.h"
+
 #include <nlohmann/json_fwd.hpp>
 
 #include <array>
@@ -70,8 +72,47 @@ struct MarkScheme {
     bool isOutlined = false; ///< of squares
     int corners = 4;         ///< that have a mark: 4, 3 (all but the last one read), or 0: no marks
 
+    /// Pairs of marks stand at both sides of the work, at most so far apart along the medium; 0: at its
+    /// corners alone. REQUIRES: four corners; no brackets, whose arms would reach into the work.
+    double interval = 0;
+    bool inSections = false; ///< cut one after the other: no piece lies across the line between a pair
+    int between = 0;         ///< more marks where there is room between pieces; no brackets
+
+    std::string spot = {};  ///< the spot colour that they are printed in; none: black
+    bool isOnWhite = false; ///< with white ink under each mark and its quiet zone
+
     friend bool operator==(const MarkScheme&, const MarkScheme&) = default;
 };
+
+/// Where across the medium something stands at its leading edge.
+enum class LeadPlace { first, middle, last };
+
+/// What is printed at the leading edge, between it and the work, for people and machines.
+struct LeadScheme {
+    bool hasArrow = false;          ///< points to the edge that is fed in first
+    bool hasTicks = false;          ///< where the rollers stand
+    CodeKind code = CodeKind::none; ///< holds the job's name and the sheet's number
+    double module = 0.5; ///< mm, of the code's smallest squares or bars, where there is room for them
+    LeadPlace place = LeadPlace::last; ///< of the code
+
+    friend bool operator==(const LeadScheme&, const LeadScheme&) = default;
+};
+
+/// A band along the whole medium that nothing may lie in: where rollers run. mm across.
+struct Track {
+    double at = 0, width = 0;
+
+    friend bool operator==(const Track&, const Track&) = default;
+};
+
+/// Whether the shape is drawn in lines.
+bool hasLines(const MarkScheme& scheme);
+
+/// Whether the work is cut in sections, between pairs of marks.
+bool cutsInSections(const MarkScheme& scheme);
+
+/// The least interval at which pairs' quiet zones stay apart, mm.
+double leastInterval(const MarkScheme& scheme);
 
 /// How far a mark's ink reaches from its centre towards the work, mm.
 double inkReach(const MarkScheme& scheme);
@@ -100,6 +141,8 @@ struct Cutter {
         double leading = 0, trailing = 0, sides = 0;
         friend bool operator==(const Reach&, const Reach&) = default;
     } reach;
+
+    std::vector<Track> rollers; ///< that nothing may lie under
 
     std::array<Tool, lineKinds.size()> tools;
 
@@ -136,6 +179,7 @@ struct Profile {
     Printer printer;
     Cutter cutter;
     MarkScheme marks;
+    LeadScheme lead;
     SpotNames names;
 
     friend bool operator==(const Profile&, const Profile&) = default;

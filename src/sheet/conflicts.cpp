@@ -35,11 +35,11 @@ std::vector<Body> bodiesOf(const Sheet& sheet, const std::vector<Copies>& copies
 class ConflictSearch {
 public:
     ConflictSearch(const SheetPlan& plan, const Profile& profile, const std::stop_token& stop)
-        : plan_(plan), area_(areaOf(plan, profile)), stop_(stop) {}
+        : plan_(plan), profile_(profile), area_(areaOf(plan, profile)), stop_(stop) {}
 
     void add(std::size_t sheet, const std::vector<Body>& bodies, std::vector<Conflict>& conflicts) const {
         std::vector<Body> kept;
-        for (const Box& box : keptFree(plan_, int(sheet)))
+        for (const Box& box : keptFree(plan_, profile_, int(sheet)))
             kept.push_back(bodyOf(box));
         std::vector<std::size_t> order(bodies.size());
         std::iota(order.begin(), order.end(), std::size_t{0});
@@ -67,6 +67,7 @@ public:
 
 private:
     const SheetPlan& plan_;
+    const Profile& profile_;
     Box area_;
     std::stop_token stop_;
 };
@@ -112,7 +113,7 @@ Surroundings::Surroundings(const std::vector<LaidPiece>& laid, const std::vector
             bodies_.push_back(bodyOf(laid[i], copies));
             numbers_.push_back(i);
         }
-    for (const Box& box : keptFree(plan, sheet))
+    for (const Box& box : keptFree(plan, profile, sheet))
         bodies_.push_back(bodyOf(box));
 }
 

@@ -3,8 +3,9 @@
 #include "geometry/loop.h"
 
 #include <algorithm>
-#include <array>
+#include <cassert>
 #include <cmath>
+#include <numbers>
 
 namespace hasami {
 
@@ -24,27 +25,20 @@ Curve disc(Point centre, double r) {
              {at(k, -r), at(r, -k), at(r, 0)}}};
 }
 
-Curve polygon(const Loop& corners) {
-    Curve rim{corners.front(), {}};
-    for (std::size_t i = 0; i < corners.size(); ++i)
-        rim.segments.push_back(straightSegment(corners[i], corners[(i + 1) % corners.size()]));
-    return rim;
-}
-
 /// A square around a point, as the loops of outlines or of holes in them run.
 Curve square(Point centre, double side, bool isHole = false) {
     const double h = side / 2;
     Loop corners{centre + Point{-h, -h}, centre + Point{h, -h}, centre + Point{h, h}, centre + Point{-h, h}};
     if (isHole)
         std::reverse(corners.begin(), corners.end());
-    return polygon(corners);
+    return polygonOf(corners);
 }
 
 Curve cross(Point centre, double size, double width) {
     const double h = size / 2, w = width / 2;
     const auto at = [&](double x, double y) { return centre + Point{x, y}; };
-    return polygon({at(-w, -h), at(w, -h), at(w, -w), at(h, -w), at(h, w), at(w, w), at(w, h), at(-w, h),
-                    at(-w, w), at(-h, w), at(-h, -w), at(-w, -w)});
+    return polygonOf(Loop{at(-w, -h), at(w, -h), at(w, -w), at(h, -w), at(h, w), at(w, w), at(w, h),
+                          at(-w, h), at(-w, w), at(-h, w), at(-h, -w), at(-w, -w)});
 }
 
 /// The middle lines of the arms meet in the corner; `along` and `across` lead from it along the frame, as far
@@ -57,7 +51,7 @@ Curve bracket(Point corner, double along, double across, double width, double gr
                  at(w, w),   at(w, endAcross), at(-w, endAcross)};
     if (x * y < 0)
         std::reverse(corners.begin(), corners.end());
-    return polygon(corners);
+    return polygonOf(corners);
 }
 
 /// How far an arm reaches from its corner, towards the middle of a side that is `half` away: less than the
@@ -96,18 +90,65 @@ Mark markAt(Point centre, double along, double across, const MarkScheme& scheme)
     return mark;
 }
 
+/// Along the medium, from the first to the last.
+std::vector<double> placesOfPairs(const Box& work, const MarkScheme& scheme) {
+    const double first = work.least.x - scheme.distance, last = work.most.x + scheme.distance;
+    std::vector<double> places{first};
+    if (cutsInSections(scheme)) {
+        for (const double line : sectionLines(work.least.x, last - leastInterval(scheme) / 2, scheme))
+            places.push_back(line);
+    } else if (scheme.interval > 0) {
+        const double sections = std::ceil((last - first) / scheme.interval);
+        for (int i = 1; i < sections; ++i)
+            places.push_back(first + (last - first) * i / sections);
+    }
+    places.push_back(last);
+    return places;
+}
+
 } // namespace
 
+std::vector<double> sectionLines(double begin, double end, const MarkScheme& scheme) {
+    std::vector<double> lines;
+    const double first = begin - scheme.distance;
+    for (double at = first + scheme.interval; at < end;
+         at = first + double(lines.size() + 1) * scheme.interval)
+        lines.push_back(at);
+    return lines;
+}
+
 std::vector<Mark> marksAround(const Box& work, const MarkScheme& scheme) {
+    if (scheme.corners == 0)
+        return {};
     const Box at = work.grownBy(scheme.distance);
-    const double along = at.width() / 2, across = at.height() / 2;
-    std::vector<Mark> marks{
-        markAt(at.least, along, across, scheme), markAt({at.least.x, at.most.y}, along, -across, scheme),
-        markAt({at.most.x, at.least.y}, -along, across, scheme), markAt(at.most, -along, -across, scheme)};
-    marks.erase(marks.begin() + scheme.corners, marks.end());
+    const double across = at.height() / 2;
+    std::vector<Mark> marks;
+    for (const double x : placesOfPairs(work, scheme)) {
+        const double along = x < at.most.x ? at.width() / 2 : -at.width() / 2;
+        marks.push_back(markAt({x, at.least.y}, along, across, scheme));
+        marks.push_back(markAt({x, at.most.y}, along, -across, scheme));
+    }
+    if (scheme.corners == 3)
+        marks.pop_back();
     for (std::size_t i = 0; i < marks.size(); ++i)
         marks[i].id = int(i) + 1;
     return marks;
+}
+
+Mark markAlone(int id, Point centre, const MarkScheme& scheme) {
+    assert(scheme.shape != MarkShape::bracket);
+    Mark mark = markAt(centre, 0, 0, scheme);
+    mark.id = id;
+    return mark;
+}
+
+double inkRadius(const MarkScheme& scheme) {
+    // A dot's is its radius, a square's reaches into its corners; a cross counts as a square.
+    return scheme.size / 2 * (scheme.shape == MarkShape::dot ? 1 : std::numbers::sqrt2);
+}
+
+double quietRadius(const MarkScheme& scheme) {
+    return (scheme.size / 2 + scheme.quiet) * (scheme.shape == MarkShape::dot ? 1 : std::numbers::sqrt2);
 }
 
 double roomForMarks(const MarkScheme& scheme) {

@@ -1,19 +1,14 @@
 #pragma once
 
+#include "artwork/picture.h"
 #include "geometry/point.h"
+#include "profile/profile.h"
 
 #include <array>
 #include <optional>
 #include <vector>
 
 namespace hasami {
-
-/// A band along the whole medium that nothing may lie in: where rollers run. mm across.
-struct Track {
-    double at = 0, width = 0;
-
-    friend bool operator==(const Track&, const Track&) = default;
-};
 
 /// A part of a sheet (or of the roll, which is sheet 0) that was used before.
 struct UsedArea {
@@ -34,7 +29,8 @@ struct Medium {
     double firstSide = 0, lastSide = 0;    ///< strips along its sides that can't be used
     std::vector<Track> tracks = {};
     std::vector<UsedArea> used = {};
-    double price = 0; ///< of a metre of the roll, or of one sheet; 0: not known
+    std::optional<Rgba> colour = {}; ///< none: white
+    double price = 0;                ///< of a metre of the roll, or of one sheet; 0: not known
 
     friend bool operator==(const Medium&, const Medium&) = default;
     bool isRoll() const { return !length.has_value(); }

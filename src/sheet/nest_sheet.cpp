@@ -73,7 +73,7 @@ SheetNest::SheetNest(const std::vector<Copies>& copies, const Layout& present, c
                             std::to_string(nesting::Limits::mostCopies));
         return;
     }
-    addKeptFree(plan, int(present.sheets.size()) + 1);
+    addKeptFree(plan, profile, int(present.sheets.size()) + 1);
     addPlaces(present);
 }
 
@@ -110,9 +110,9 @@ void SheetNest::addParts(const Layout& present, const SheetPlan& plan, const std
             copies = std::max(copies, int(std::min(mostTried, std::ceil(copies * share))));
 }
 
-void SheetNest::addKeptFree(const SheetPlan& plan, int sheets) {
+void SheetNest::addKeptFree(const SheetPlan& plan, const Profile& profile, int sheets) {
     for (int sheet = 0; sheet < (plan.medium.whole() ? sheets : 1); ++sheet)
-        for (const Box& box : keptFree(plan, sheet))
+        for (const Box& box : keptFree(plan, profile, sheet))
             problem_.blocked.push_back({sheet, loopOf(box.movedBy(Point{} - origin_))});
 }
 

@@ -25,7 +25,7 @@ public:
 
 private:
     void addParts(const Layout& present, const SheetPlan& plan, const std::stop_token& stop);
-    void addKeptFree(const SheetPlan& plan, int sheets);
+    void addKeptFree(const SheetPlan& plan, const Profile& profile, int sheets);
     void addPlaces(const Layout& present);
     nesting::Pose poseOf(const LaidPiece& piece) const;
 

@@ -138,10 +138,11 @@ class Rows {
 public:
     Rows(std::vector<Sheet> sheets, const SheetPlan& plan, const Profile& profile,
          const std::stop_token& stop)
-        : plan_(plan), stop_(stop), area_(workArea(plan, profile).grownBy(plan.box ? -plan.box->margin : 0)) {
+        : plan_(plan), profile_(profile), stop_(stop),
+          area_(workArea(plan, profile).grownBy(plan.box ? -plan.box->margin : 0)) {
         layout_.sheets = std::move(sheets);
         if (!layout_.sheets.empty()) {
-            kept_ = keptFree(plan_, int(layout_.sheets.size()) - 1);
+            kept_ = keptFree(plan_, profile_, int(layout_.sheets.size()) - 1);
             if (!layout_.sheets.back().work.isEmpty())
                 x_ = layout_.sheets.back().work.most.x + along();
         }
@@ -239,8 +240,15 @@ private:
     bool refuses(const Band& band, int count) {
         const Box box = band.box();
         if (!area_.isEmpty() && box.width() <= area_.width() + slack &&
-            box.height() <= area_.height() + slack)
-            return false;
+            box.height() <= area_.height() + slack) {
+            if (const double section = profile_.marks.interval - 2 * plan_.gap;
+                !cutsInSections(profile_.marks) || box.width() < section)
+                return false;
+            refuse(band.copies(), count,
+                   sentence("it is %1 along the medium, longer than a section between two pairs of marks",
+                            lengthText(box.width())));
+            return true;
+        }
         refuse(band.copies(), count, tooLarge(box));
         return true;
     }
@@ -294,7 +302,7 @@ private:
     bool startSheet() {
         if (!layout_.sheets.empty() && (!plan_.medium.whole() || layout_.sheets.size() >= mostSheets))
             return false;
-        kept_ = keptFree(plan_, int(layout_.sheets.size()));
+        kept_ = keptFree(plan_, profile_, int(layout_.sheets.size()));
         layout_.sheets.emplace_back();
         before_.clear();
         rowsOfBand_ = 0;
@@ -448,6 +456,7 @@ private:
     }
 
     const SheetPlan& plan_;
+    const Profile& profile_;
     std::stop_token stop_;
     Box area_;
     Layout layout_;

@@ -1,6 +1,8 @@
 #include "sheet/sheet.h"
 
+#include "base/translation.h"
 #include "sheet/conflicts.h"
+#include "sheet/marks_between.h"
 #include "sheet/rows.h"
 
 #include <array>
@@ -15,17 +17,7 @@ namespace {
 
 constexpr double longestRoll =
     50'000; // mm; no roll is longer, and coordinates stay far inside the exact range
-
-/// What is left of the medium beside strips that can't be used.
-Box usablePart(const SheetPlan& plan, const Profile& profile) {
-    const Medium& medium = plan.medium;
-    const auto most = [](double a, double b, double c) { return std::max({a, b, c}); };
-    const double trailing = std::max(profile.cutter.reach.trailing, medium.isRoll() ? 0 : plan.margin);
-    return {{most(profile.cutter.reach.leading, plan.margin, medium.start),
-             most(profile.cutter.reach.sides, plan.margin, medium.firstSide)},
-            {medium.whole().value_or(longestRoll) - trailing,
-             medium.width - most(profile.cutter.reach.sides, plan.margin, medium.lastSide)}};
-}
+constexpr double lineBetweenSections = 0.1; // mm
 
 const Copies* find(const std::vector<Copies>& copies, std::string_view design) {
     const auto found =
@@ -114,12 +106,43 @@ std::optional<std::string> addBox(Sheet& sheet, const SharedBox& box) {
     return trouble;
 }
 
+/// Marks between the pieces, which lie in `within`. Gives a sentence where there are fewer than asked for.
+std::optional<std::string> addMarksBetween(Sheet& sheet, std::size_t number, Box within,
+                                           const std::vector<Copies>& copies, const SheetPlan& plan,
+                                           const Profile& profile) {
+    const MarkScheme& scheme = profile.marks;
+    const double quiet = quietRadius(scheme);
+    if (plan.box)
+        within = within.grownBy(std::min(0.0, plan.box->margin - quiet));
+    std::vector<Body> taken;
+    for (const Piece& piece : sheet.pieces)
+        taken.emplace_back(outlineOf(*find(copies, piece.design), piece.place));
+    for (const Box& box : keptFree(plan, profile, int(number)))
+        taken.emplace_back(regionOf(box));
+    std::vector<Point> standing;
+    for (const Mark& mark : sheet.marks)
+        standing.push_back(mark.centre);
+    const std::vector<Point> places =
+        placesBetween({within, taken, quiet, quiet + inkRadius(scheme)}, standing, scheme.between);
+    for (const Point place : places)
+        sheet.marks.push_back(markAlone(int(sheet.marks.size()) + 1, place, scheme));
+    if (int(places.size()) == scheme.between)
+        return {};
+    return sentence("On sheet %1 there is room for %2 of %3 marks between the pieces",
+                    std::to_string(number + 1), std::to_string(places.size()),
+                    std::to_string(scheme.between));
+}
+
 /// None where nothing lies: a sheet that is used up, with others behind it.
-void addMarks(Sheet& sheet, const Medium& medium, const Profile& profile) {
+void addMarks(Sheet& sheet, const SheetPlan& plan, const Profile& profile) {
+    const Medium& medium = plan.medium;
     sheet.length = medium.length.value_or(0);
     if (sheet.pieces.empty())
         return;
-    sheet.marks = marksAround(sheet.work, profile.marks);
+    Box marked = sheet.work;
+    if (cutsInSections(profile.marks)) // whose lines stand fast, wherever the first piece lies
+        marked.add(Point{workArea(plan, profile).least.x, marked.least.y});
+    sheet.marks = marksAround(marked, profile.marks);
     sheet.usedLength =
         sheet.work.most.x + roomForMarks(profile.marks) + profile.cutter.reach.trailing + medium.end;
     if (medium.whole())
@@ -143,18 +166,39 @@ double Layout::usedLength() const {
     return sum;
 }
 
-Box workArea(const SheetPlan& plan, const Profile& profile) {
-    return usablePart(plan, profile).grownBy(-roomForMarks(profile.marks));
+Box usablePart(const SheetPlan& plan, const Profile& profile) {
+    const Medium& medium = plan.medium;
+    const auto most = [](double a, double b, double c) { return std::max({a, b, c}); };
+    const double trailing = std::max(profile.cutter.reach.trailing, medium.isRoll() ? 0 : plan.margin);
+    return {{most(profile.cutter.reach.leading, plan.margin, medium.start),
+             most(profile.cutter.reach.sides, plan.margin, medium.firstSide)},
+            {medium.whole().value_or(longestRoll) - trailing,
+             medium.width - most(profile.cutter.reach.sides, plan.margin, medium.lastSide)}};
 }
 
-std::vector<Box> keptFree(const SheetPlan& plan, int sheet) {
+Box workArea(const SheetPlan& plan, const Profile& profile) {
+    const double room = roomForMarks(profile.marks);
+    Box area = usablePart(plan, profile).grownBy(-room);
+    area.least.x += std::max(0.0, roomForLead(profile.lead) - room);
+    return area;
+}
+
+std::vector<Box> keptFree(const SheetPlan& plan, const Profile& profile, int sheet) {
     const double length = plan.medium.whole().value_or(longestRoll);
     std::vector<Box> boxes;
-    for (const Track& track : plan.medium.tracks)
-        boxes.push_back({{0, track.at}, {length, track.at + track.width}});
+    for (const auto* tracks : {&plan.medium.tracks, &profile.cutter.rollers})
+        for (const Track& track : *tracks)
+            if (track.at < plan.medium.width)
+                boxes.push_back(
+                    {{0, track.at}, {length, std::min(track.at + track.width, plan.medium.width)}});
     for (const UsedArea& used : plan.medium.used)
         if (used.sheet == sheet)
             boxes.push_back(used.box);
+    if (cutsInSections(profile.marks))
+        for (const double line : sectionLines(workArea(plan, profile).least.x,
+                                              length - leastInterval(profile.marks), profile.marks))
+            boxes.push_back(
+                {{line - lineBetweenSections / 2, 0}, {line + lineBetweenSections / 2, plan.medium.width}});
     return boxes;
 }
 
@@ -261,10 +305,15 @@ Layout layOut(const std::vector<Copies>& copies, const SheetPlan& plan, const Pr
         layout = rowsBehind({}, copies, plan, profile, stop);
     }
     numberCopies(layout.sheets);
-    for (Sheet& sheet : layout.sheets) {
+    for (std::size_t i = 0; i < layout.sheets.size(); ++i) {
+        Sheet& sheet = layout.sheets[i];
+        const Box pieces = sheet.work;
         if (const auto trouble = plan.box && !sheet.pieces.empty() ? addBox(sheet, *plan.box) : std::nullopt)
-            layout.remarks.push_back(*trouble);
-        addMarks(sheet, plan.medium, profile);
+            layout.remarks.push_back({FindingCode::fewTabs, *trouble});
+        addMarks(sheet, plan, profile);
+        if (profile.marks.corners > 0 && profile.marks.between > 0 && !sheet.pieces.empty())
+            if (const auto trouble = addMarksBetween(sheet, i, pieces, copies, plan, profile))
+                layout.remarks.push_back({FindingCode::fewMarks, *trouble});
     }
     if (isLaid && checking == Checking::yes)
         layout.conflicts = findConflicts(layout, copies, plan, profile, stop);

@@ -4,9 +4,11 @@
 #include "geometry/affine.h"
 #include "geometry/region_operations.h"
 #include "profile/profile.h"
+#include "sheet/lead.h"
 #include "sheet/marks.h"
 #include "sheet/medium.h"
 #include "sheet/piece_id.h"
+#include "sticker/remark.h"
 #include "sticker/sticker.h"
 
 #include <memory>
@@ -109,7 +111,8 @@ struct Sheet {
     std::vector<Piece> pieces;
     std::vector<CutLine> lines; ///< shared by its pieces, mm of the sheet
     std::vector<Mark> marks;
-    Box work; ///< around all pieces, and the box that they share
+    std::vector<LeadMark> lead; ///< what is printed at its leading edge beside the marks
+    Box work;                   ///< around all pieces, and the box that they share
     double usedLength =
         0; ///< from the leading edge, with the marks and the strip that the machine needs at the end
     double length = 0; ///< of the medium: a roll's is the used one
@@ -131,23 +134,36 @@ struct Conflict {
     friend bool operator==(const Conflict&, const Conflict&) = default;
 };
 
+/// What could not be as asked for on a sheet: a sentence.
+struct LayoutRemark {
+    FindingCode code;
+    std::string text;
+
+    friend bool operator==(const LayoutRemark&, const LayoutRemark&) = default;
+};
+
 struct Layout {
     std::vector<Sheet> sheets;
     std::vector<Unplaced> unplaced;
-    std::vector<std::string> remarks = {}; ///< sentences on what could not be as asked for
-    std::vector<Conflict> conflicts = {};  ///< of pieces that were laid by hand or before a change
+    std::vector<LayoutRemark> remarks = {};
+    std::vector<Conflict> conflicts = {}; ///< of pieces that were laid by hand or before a change
 
     std::size_t pieces() const;
     double usedLength() const; ///< all sheets but the last in whole, and the last one's used part
 };
 
+/// What is left of the medium beside strips that can't be used: those that the machine does not reach, and
+/// the plan's margin. On a roll it ends where the longest roll that Hasami handles does.
+Box usablePart(const SheetPlan& plan, const Profile& profile);
+
 /// The area that work may cover on the medium: inside the reach and the margin, with room for the marks
-/// around it. May be empty. On a roll it ends where the longest roll that Hasami handles does.
+/// around it, and before it for what is printed at the leading edge. May be empty. On a roll it ends where
+/// the longest roll that Hasami handles does.
 Box workArea(const SheetPlan& plan, const Profile& profile);
 
-/// What pieces keep the gap to on a sheet: tracks, and what was used before. Clipped to the medium; on a roll
-/// they end with the longest one.
-std::vector<Box> keptFree(const SheetPlan& plan, int sheet);
+/// What pieces keep the gap to on a sheet: tracks, what was used before, and the lines between sections.
+/// Clipped to the medium; on a roll they end with the longest one.
+std::vector<Box> keptFree(const SheetPlan& plan, const Profile& profile, int sheet);
 
 /// The map that lays a design's piece: its footprint's middle goes to `centre`, turned by degrees.
 Affine placeOf(const Copies& copies, Point centre, double turn);

@@ -27,21 +27,25 @@ enum class FindingCode {
     tooClose,
     outOfReach,
     keptFree,
+    fewMarks,
+    marksUnseen,
+    leadLeftOut,
 };
 
 inline constexpr std::array findingCodes{
     FindingCode::notMade,    FindingCode::sheetNotMade, FindingCode::coarsePicture,  FindingCode::touchUpLost,
     FindingCode::openLine,   FindingCode::nameDoubtful, FindingCode::drawnAsPicture, FindingCode::fewTabs,
     FindingCode::bleedWide,  FindingCode::bleedLeftOut, FindingCode::bleedColours,   FindingCode::inkLost,
-    FindingCode::copiesLost, FindingCode::tooClose,     FindingCode::outOfReach,     FindingCode::keptFree};
+    FindingCode::copiesLost, FindingCode::tooClose,     FindingCode::outOfReach,     FindingCode::keptFree,
+    FindingCode::fewMarks,   FindingCode::marksUnseen,  FindingCode::leadLeftOut};
 
 /// "not-made", "coarse-picture".
 constexpr std::string_view codeName(FindingCode code) {
     constexpr std::array<std::string_view, findingCodes.size()> names{
-        "not-made",    "sheet-not-made", "coarse-picture",   "touch-up-lost",
-        "open-line",   "name-doubtful",  "drawn-as-picture", "few-tabs",
-        "bleed-wide",  "bleed-left-out", "bleed-colours",    "ink-lost",
-        "copies-lost", "too-close",      "out-of-reach",     "kept-free"};
+        "not-made",      "sheet-not-made",   "coarse-picture", "touch-up-lost", "open-line",
+        "name-doubtful", "drawn-as-picture", "few-tabs",       "bleed-wide",    "bleed-left-out",
+        "bleed-colours", "ink-lost",         "copies-lost",    "too-close",     "out-of-reach",
+        "kept-free",     "few-marks",        "marks-unseen",   "lead-left-out"};
     return names[std::size_t(code)];
 }
 

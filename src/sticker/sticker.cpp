@@ -22,11 +22,8 @@ constexpr double coarse = 0.01; // mm: of the bleed, whose rim is never cut alon
 /// Loops as they are, in straight pieces.
 std::vector<Curve> outlines(const Region& region) {
     std::vector<Curve> curves;
-    for (const Loop& loop : region.loops) {
-        Curve& curve = curves.emplace_back(Curve{loop.front(), {}});
-        for (std::size_t i = 0; i < loop.size(); ++i)
-            curve.segments.push_back(straightSegment(loop[i], loop[(i + 1) % loop.size()]));
-    }
+    for (const Loop& loop : region.loops)
+        curves.push_back(polygonOf(loop));
     return curves;
 }
 

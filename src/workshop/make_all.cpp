@@ -90,10 +90,31 @@ double plainLength(std::vector<Copies> copies, const Job& job, const Layout& lay
         c.count = laid[c.design];
         c.fills = false;
     }
-    return layOut(copies, plainPlan(job.plan), job.profile, Checking::no, stop).usedLength();
+    Profile profile = job.profile;
+    profile.marks.between = 0; // they take no length
+    return layOut(copies, plainPlan(job.plan), profile, Checking::no, stop).usedLength();
 }
 
 } // namespace
+
+void addLead(Layout& layout, const Job& job) {
+    const Profile& profile = job.profile;
+    constexpr double fromSides = 2; // mm
+    for (std::size_t i = 0; i < layout.sheets.size(); ++i) {
+        Sheet& sheet = layout.sheets[i];
+        if (sheet.pieces.empty())
+            continue;
+        LeadRoom room{sheet.work, fromSides, job.plan.medium.width - fromSides, profile.cutter.rollers,
+                      sheet.marks};
+        room.tracks.insert(room.tracks.end(), job.plan.medium.tracks.begin(), job.plan.medium.tracks.end());
+        Lead lead = leadMarks(profile.lead, room, job.name + "/" + std::to_string(i + 1));
+        sheet.lead = std::move(lead.marks);
+        for (const char* what : lead.leftOut)
+            layout.remarks.push_back(
+                {FindingCode::leadLeftOut,
+                 sentence("On sheet %1 there is no room for %2", std::to_string(i + 1), translated(what))});
+    }
+}
 
 Made makeAll(const Job& job, std::uint64_t revision, const PictureSource& pictures, Cache& cache,
              const std::stop_token& stop, const Progress& progress) {
@@ -111,6 +132,7 @@ Made makeAll(const Job& job, std::uint64_t revision, const PictureSource& pictur
     const std::vector<Copies> copies = copiesOf(job, made.designs);
     const auto laid = outcomeOf(translated("The sheet can't be laid out"), [&] {
         made.layout = layOut(copies, job.plan, job.profile, Checking::yes, stop);
+        addLead(made.layout, job);
         made.plainLength = plainLength(copies, job, made.layout, stop);
         return true;
     });

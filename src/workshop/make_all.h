@@ -78,6 +78,10 @@ std::string conflictText(const Job& job, const Layout& layout, const Conflict& c
 /// The kinds of line that the sheet and its pieces have, in the order of the work.
 std::vector<LineKind> kindsOn(const Made& made, const Sheet& sheet);
 
+/// What is printed at the leading edge of each sheet beside the marks, and a remark on what has no room
+/// there. Throws InputError where a code can't hold the job's name.
+void addLead(Layout& layout, const Job& job);
+
 /// For those who show results while the rest is being made.
 struct Progress {
     std::string first;                           ///< the design that is made before the others

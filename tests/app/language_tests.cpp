@@ -2,18 +2,23 @@
 
 #include "app/kit/theme.h"
 #include "app/sheet/piece_hand.h"
+#include "app/sheet/profile_editor.h"
 #include "app/sheet/sheet_place.h"
 #include "app/stickers/item_hand.h"
 #include "app/stickers/making_strip.h"
 #include "app/stickers/stickers_place.h"
 #include "app/words/words.h"
+#include "files/file_name.h"
 #include "job/job.h"
+#include "support/temporary_folder.h"
 #include "support/window_driver.h"
 #include "support/window_texts.h"
 
+#include <QListWidget>
 #include <QLocale>
 #include <QMenuBar>
 #include <QRegularExpression>
+#include <QTabWidget>
 #include <catch2/catch.hpp>
 
 #include <clocale>
@@ -139,6 +144,34 @@ TEST_CASE("every text of the window comes from the catalogue") {
     walk(w, look);
     found.removeDuplicates();
     CHECK(found.join('\n').toStdString() == "");
+}
+
+TEST_CASE("the profiles' editor speaks the language, and cuts nothing off") {
+    const char* name = GENERATE("en", "de", "xx");
+    INFO(name);
+    const InLanguage language(name, *name == 'd' ? QLocale(QLocale::German, QLocale::Germany) : QLocale::c());
+    const TemporaryFolder folder;
+    WindowDriver w;
+    ProfileLibrary library(toPath(folder.path("profiles")));
+    ProfileEditor editor(w.window().document(), library, &w.window());
+    editor.show();
+    auto* list = editor.findChild<QListWidget*>("Profiles");
+    auto* pages = editor.findChild<QTabWidget*>("Parts of the profile");
+    for (int row = 0; row < list->count(); ++row)
+        for (int page = 0; page < pages->count(); ++page) {
+            list->setCurrentRow(row);
+            pages->setCurrentIndex(page);
+            QTest::qWait(1);
+            INFO(list->item(row)->text().toStdString() << ", " << page);
+            CHECK(cutOff(editor).join('\n').toStdString() == "");
+            eachText(editor, [&](const QString& widget, const QString& text) {
+                static const QRegularExpression own(
+                    "Profiles|Profile name|qt_| field|Scroll(Left|Right)Button"); // names of people's own
+                INFO(widget.toStdString());
+                if (*name == 'x' && !widget.contains(own))
+                    CHECK(untranslated(text).toStdString() == "");
+            });
+        }
 }
 
 TEST_CASE("numbers in fields follow the language, and are read in either form") {

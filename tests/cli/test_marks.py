@@ -1,6 +1,7 @@
 """Registration marks: what the cut file names is found in the rendered print file, at its place and clear of print."""
 import io
 import json
+import math
 import subprocess
 import unittest
 import xml.etree.ElementTree as ElementTree
@@ -38,8 +39,7 @@ class Marks(CliTest):
         done = subprocess.run(["pdftoppm", "-r", str(DPI), "-gray", "-png", name], cwd=self.folder, capture_output=True, check=True)
         return numpy.asarray(Image.open(io.BytesIO(done.stdout)).convert("L")) < 128
 
-    def check(self, *options, count=4):
-        width = 100
+    def check(self, *options, count=4, width=100):
         self.job("20mm", "--medium", f"roll:{width}", *options)
         self.run_cli("make", "f.hasami", "--print", "p.pdf", "--cut", "c.svg")
         boxes, ink = self.marks("c.svg"), self.print_of("p.pdf")
@@ -61,6 +61,58 @@ class Marks(CliTest):
                 for left, right, top, bottom in self.check("--marks", shape, "--mark-size", "7mm"):
                     self.assertAlmostEqual(right - left, 7, delta=0.002)
                     self.assertAlmostEqual(bottom - top, 7, delta=0.002)
+
+    def test_pairs_along_a_roll_and_marks_between_stickers_are_printed_where_the_cut_file_says(self):
+        for shape in ("dots", "crosses", "squares"):
+            with self.subTest(shape):
+                boxes = self.check("--marks", shape, "--mark-interval", "80mm", "--count", "12", "--marks-between", "2", "--gap",
+                                   "14mm", count=16, width=80)
+                along = sorted({round((left + right) / 2, 2) for left, right, top, bottom in boxes[:14]})
+                self.assertEqual(len(along), 7)
+                self.assertLessEqual(max(b - a for a, b in zip(along, along[1:])), 80)
+
+    def plates(self):
+        """By name, where the plate has ink, as self.print_of."""
+        self.tool("gs", "-q", "-dNOPAUSE", "-dBATCH", "-dSAFER", "-sDEVICE=tiffsep", "-r300", "-sOutputFile=s.tif", "p.pdf")
+        return {path.stem[2:-1]: numpy.asarray(Image.open(path)) < 128 for path in self.folder.glob("s(*).tif")}
+
+    def test_marks_take_a_spot_colour_and_white_ink_under_them(self):
+        profile = json.loads((SOURCE / "data/profiles/drag-knife-optical-sensor.json").read_text())
+        profile["marks"].update(spot="Marks", onWhite=True)
+        self.write("own.json", json.dumps(profile).encode())
+        self.job("20mm", "--medium", "roll:100", "--profile", "own.json")
+        self.run_cli("make", "f.hasami", "--print", "p.pdf", "--cut", "c.svg")
+        plates = self.plates()
+        area = (25.4 / 300) ** 2
+        self.assertAlmostEqual(plates["Marks"].sum() * area, 4 * math.pi * 3 ** 2, delta=5)  # each pixel that ink touches is full
+        self.assertAlmostEqual(plates["White"].sum() * area, 4 * math.pi * 7 ** 2, delta=8)  # with the quiet zone of 4 mm
+        self.assertFalse((plates["Black"] & plates["Marks"]).any())
+
+    def test_the_jobs_code_is_read_back_from_the_print_file_of_each_sheet(self):
+        readers = {"datamatrix": ("dmtxread", "-n", "-N1", "-m2000"), "code128": ("zbarimg", "--raw", "-q", "-Sdisable", "-Scode128.enable")}
+        for code, (reader, *options) in readers.items():
+            with self.subTest(code):
+                self.write("f.png", png(letter_f()))
+                self.run_cli("new", "f.png", "-o", "heather-lids.hasami", "--width", "40mm", "--count", "8", "--medium", "sheet:150x200",
+                             "--job-code", code)
+                self.run_cli("make", "heather-lids.hasami", "--print", "p.pdf", "--no-cut-lines")
+                self.tool("pdftoppm", "-r", "300", "-png", "p.pdf", "page")
+                pages = sorted(self.folder.glob("page-*.png"))
+                self.assertGreater(len(pages), 1)
+                for number, page in enumerate(pages, 1):
+                    done = subprocess.run([reader, *options, str(page)], capture_output=True, text=True, timeout=60)
+                    self.assertEqual(done.stdout.strip(), f"heather-lids/{number}")
+                    page.unlink()
+
+    def test_a_profile_is_described(self):
+        path = str(SOURCE / "data/profiles/wide-roll-pairs-of-squares.json")
+        about = json.loads(self.run_cli("info", path, "--json").stdout)
+        self.assertEqual(about["kind"], "Hasami machine profile")
+        self.assertEqual(about["marks"]["interval"], 800)
+        self.assertEqual(about["remarks"], [])
+        self.assertIn("Wide roll machine", self.run_cli("info", path).stdout)
+        self.write("broken.json", b'{"name": "x"}')
+        self.assertIn("broken.json is not a machine profile", self.run_cli("info", "broken.json", status=3).stderr)
 
     def test_mirrored_work_has_its_marks_at_the_same_corners(self):
         for options in ((), ("--use", "light-cloth")):
@@ -86,6 +138,9 @@ class Marks(CliTest):
         for options, told in ((("--mark-distance", "1mm"), "marks.distance must be at least"),
                               (("--marks", "crosses", "--mark-size", "1mm"), "marks.size must be at least twice"),
                               (("--mark-size", "90mm"), "--mark-size takes a length from 0.5 mm to 50 mm"),
+                              (("--mark-interval", "4mm"), "marks.interval must be at least"),
+                              (("--marks", "brackets", "--mark-interval", "400mm"), "marks.interval must be 0 for brackets"),
+                              (("--mark-count", "3", "--mark-interval", "400mm"), "marks.interval must be 0 without"),
                               (("--profile", "none.json"), "none.json")):
             with self.subTest(options):
                 done = self.run_cli("new", "f.png", "-o", "refused.hasami", *options, status=3 if "mark-size" not in told else 2)

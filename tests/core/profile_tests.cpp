@@ -23,14 +23,14 @@ std::string refusal(const nlohmann::json& json) {
 
 TEST_CASE("the profiles that come with the program have names of their own and survive their JSON") {
     const std::vector<Profile> profiles = knownProfiles();
-    REQUIRE(profiles.size() >= 4);
+    REQUIRE(profiles.size() >= 8);
     CHECK(profiles.front() == startProfile());
     std::set<std::string> names;
     for (const Profile& profile : profiles) {
         CHECK(names.insert(profile.name).second);
         const nlohmann::json json = toJson(profile);
         CHECK(profileFromJson({json, "profile"}) == profile);
-        CHECK(profile.marks.distance >= profile.marks.size / 2 + profile.marks.quiet);
+        CHECK(profile.marks.distance >= leastDistance(profile.marks));
         CHECK(doubtsAboutNames(profile).empty());
         std::set<std::string> spots;
         for (const LineKind kind : lineKinds)
@@ -74,6 +74,22 @@ TEST_CASE("what a profile can't be is named with its place") {
     CHECK(with("/marks/shape", "moon").find("profile.marks.shape must be one of") == 0);
     CHECK(with("/marks/corners", 2).find("profile.marks.corners must be 4, 3, or 0") == 0);
     CHECK(with("/marks/lineWidth", 0).find("profile.marks.lineWidth") == 0);
+    CHECK(with("/marks/interval", 10).find("profile.marks.interval must be at least") == 0);
+    CHECK(with("/marks/between", 1000).find("profile.marks.between") == 0);
+    nlohmann::json brackets = good;
+    brackets["marks"]["shape"] = "bracket";
+    brackets["marks"]["distance"] = 20;
+    brackets["marks"]["interval"] = 500;
+    CHECK(refusal(brackets).find("profile.marks.interval must be 0 for brackets") == 0);
+    brackets["marks"]["interval"] = 0;
+    brackets["marks"]["between"] = 2;
+    CHECK(refusal(brackets).find("profile.marks.between must be 0 for brackets") == 0);
+    nlohmann::json three = good;
+    three["marks"]["corners"] = 3;
+    three["marks"]["interval"] = 500;
+    CHECK(refusal(three).find("profile.marks.interval must be 0 without") == 0);
+    CHECK(with("/lead", {{"code", "stamp"}}).find("profile.lead.code must be one of") == 0);
+    CHECK(with("/rollers", {{1, 2, 3}}).find("profile.rollers[0]") == 0);
     CHECK(with("/marks/distance", 0).find("profile.marks.distance must be at least") == 0);
     CHECK(with("/marks/size", -1).find("profile.marks.size") == 0);
     CHECK(with("/reach/sides", "far").find("profile.reach.sides") == 0);

@@ -324,6 +324,7 @@ private:
     static void useState(const QString& folder) {
         qputenv("XDG_STATE_HOME", folder.toUtf8());
         qputenv("XDG_CONFIG_HOME", folder.toUtf8());
+        qputenv("XDG_DATA_HOME", folder.toUtf8());
     }
 
     TemporaryFolder state_;

@@ -26,7 +26,11 @@ Document::Document(QObject* parent)
     : QObject(parent), history_(std::make_shared<const Job>()), pictures_(background_.pictures),
       files_(background_, pictures_.source(), history_.job()), results_(pictures_.source()) {
     connect(&results_, &Results::changed, this, &Document::madeChanged);
-    connect(&files_, &JobFiles::saved, this, &Document::jobChanged);
+    connect(&files_, &JobFiles::saved, this, [this] {
+        if (job().profile.lead.code != CodeKind::none)
+            results_.make(namedJob(), selected());
+        Q_EMIT jobChanged();
+    });
     connect(&files_, &JobFiles::underWayChanged, this, &Document::filesUnderWayChanged);
     connect(&files_, &JobFiles::refused, this, &Document::refused);
 }
@@ -71,6 +75,14 @@ void Document::redo() {
     goBack(&History::redo);
 }
 
+std::shared_ptr<const Job> Document::namedJob() const {
+    if (job().profile.lead.code == CodeKind::none)
+        return sharedJob();
+    auto named = std::make_shared<Job>(job());
+    named->name = files_.title().toStdString();
+    return named;
+}
+
 void Document::goBack(bool (History::*step)()) {
     Q_EMIT aboutToGoBack();
     endRun();
@@ -80,7 +92,7 @@ void Document::goBack(bool (History::*step)()) {
 }
 
 void Document::showJob(const std::string& selectedBefore) {
-    results_.make(sharedJob(), selected());
+    results_.make(namedJob(), selected());
     Q_EMIT jobChanged();
     Q_EMIT madeChanged();
     if (selected() != selectedBefore)
@@ -101,7 +113,7 @@ void Document::select(const std::string& design) {
         return;
     endRun();
     history_.select(design);
-    results_.makeFirst(sharedJob(), design);
+    results_.makeFirst(namedJob(), design);
     Q_EMIT selectionChanged();
 }
 

@@ -165,6 +165,8 @@ private:
     /// After the history went to another job: has it made, and reports it.
     void showJob(const std::string& selectedBefore);
     void goBack(bool (History::*step)());
+    /// The job as it is made: with the name of its file where a code on the sheet holds it.
+    std::shared_ptr<const Job> namedJob() const;
     void reset(std::shared_ptr<const Job> job, const QString& path, bool saved);
     void load(const QString& path, const QString& keptPath);
     void replaceWith(const std::string& id, std::size_t item, const QString& label,

@@ -87,7 +87,13 @@ QListView { background: transparent; border: none; outline: none; }
 QListView::indicator { width: 12px; height: 12px; border: 1px solid @quiet; border-radius: 3px; background: @field; }
 QListView::indicator:checked { background: @indigo; border-color: @indigo; }
 QListWidget::item:selected { background: @tint; color: @ink; }
+QListWidget::item { padding: 4px 6px; }
 QListWidget:focus { border: 1px solid @indigo; border-radius: 6px; }
+QTabWidget::pane { background: @panel; border: 1px solid @rule; border-radius: 8px; }
+QTabBar::tab { border: none; border-bottom: 3px solid transparent; background: transparent; color: @quiet; padding: 6px 12px; font-weight: 600; }
+QTabBar::tab:hover { color: @indigo; }
+QTabBar::tab:selected { color: @indigo; border-bottom-color: @indigo; }
+QTabBar::tab:focus { border: 1px dashed @indigo; }
 QScrollArea, QScrollArea > QWidget > QWidget { background: transparent; border: none; }
 QScrollBar:vertical { background: transparent; width: 12px; margin: 0; }
 QScrollBar::handle:vertical { background: @rule; border-radius: 4px; min-height: 24px; margin-left: 4px; }

@@ -1,56 +1,47 @@
 #include "app/sheet/machine_panel.h"
 
 #include "app/kit/named.h"
-#include "app/kit/save_dialog.h"
 #include "app/paint/line_names.h"
 #include "app/sheet/change_profile.h"
+#include "app/sheet/profile_editor.h"
 #include "app/words/words.h"
-#include "base/error.h"
-#include "base/json_reader.h"
 #include "files/file_name.h"
-#include "files/profile_file.h"
-#include "files/safe_write.h"
 
-#include <QCheckBox>
 #include <QComboBox>
-#include <QFileDialog>
-#include <QGridLayout>
 #include <QLabel>
-#include <QLineEdit>
 #include <QPushButton>
-
-#include <cmath>
+#include <QStandardPaths>
 
 namespace hasami {
 
 namespace {
 
-QString filter() {
-    return tr("Machine profiles (*.json)");
+std::filesystem::path libraryFolder() {
+    return toPath(QStandardPaths::writableLocation(QStandardPaths::GenericDataLocation) + "/hasami/profiles");
 }
 
 } // namespace
 
 MachinePanel::MachinePanel(Document& document, QWidget* parent)
-    : SettingsGroup(document, N_("Machine"), parent), known_(knownProfiles()), machine_(new QComboBox),
-      what_(new QComboBox), name_(new QLineEdit) {
+    : ProfilePanel(document, N_("Machine"), parent), library_(libraryFolder()), machine_(new QComboBox),
+      what_(new QComboBox) {
     addMachines();
     addNames();
-    addTools();
-    tabs_ =
-        addCheck(N_("It makes tabs by itself"),
-                 N_("On: perforated lines are solid in the files, and the machine lifts its knife for the "
-                    "tabs. Off: the files hold only what is cut"),
-                 [](Job& job, bool isOn) { job.profile.cutter.makesTabs = isOn; });
+    addToolFields(*this, [this] { return shownLine(); });
+    addCheck(
+        {N_("It makes tabs by itself"),
+         N_("On: perforated lines are solid in the files, and the machine lifts its knife for the "
+            "tabs. Off: the files hold only what is cut")},
+        [](const Profile& profile) { return profile.cutter.makesTabs; },
+        [](Profile& profile, bool isOn) { profile.cutter.makesTabs = isOn; });
     doubts_ = addText();
     doubts_->setObjectName("Doubts about names");
-    connect(&document, &Document::jobChanged, this, &MachinePanel::showJob);
+    connect(&document, &Document::jobChanged, this, &MachinePanel::showMachine);
     showJob();
+    showLibrary();
 }
 
 void MachinePanel::addMachines() {
-    for (const Profile& profile : known_)
-        machine_->addItem(QString::fromStdString(profile.name));
     for (QComboBox* box : {machine_, what_})
         box->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon); // as wide as the panel
     nameControl(
@@ -58,28 +49,27 @@ void MachinePanel::addMachines() {
         N_("What the machine reaches, how it marks and cuts: start values, all of which can be changed"),
         " choice");
     connect(machine_, &QComboBox::activated, this, [this](int place) {
-        if (place < int(known_.size()))
-            change(tr("%1: %2").arg(tr("Machine"), machine_->itemText(place)),
-                   [&](Profile& profile) { profile = known_[std::size_t(place)]; });
+        if (place < int(library_.entries().size()))
+            take(library_.entries()[std::size_t(place)].profile);
     });
     addWide(machine_);
-    auto* open = new QPushButton(tr("Open…"));
-    auto* save = new QPushButton(tr("Save as…"));
-    open->setObjectName("Open profile");
-    save->setObjectName("Save profile");
-    open->setToolTip(tr("Take the profile of a machine from a file"));
-    save->setToolTip(tr("Keep this profile as a file, for other jobs and other people"));
-    for (QPushButton* button : {open, save})
+    differs_ = addText();
+    differs_->setObjectName("Machine differs");
+    takeLibrarys_ = new QPushButton(tr("Take the library's"));
+    takeLibrarys_->setObjectName("Take the library's");
+    takeLibrarys_->setToolTip(tr("The job takes the profile as it is in the library now"));
+    connect(takeLibrarys_, &QPushButton::clicked, this, [this] {
+        if (const auto* entry = library_.find(document_.job().profile.name))
+            take(entry->profile);
+    });
+    auto* edit = new QPushButton(tr("Machine profiles…"));
+    edit->setObjectName("Edit profiles");
+    edit->setToolTip(tr("Change, add, import and export the profiles of machines"));
+    connect(edit, &QPushButton::clicked, this, &MachinePanel::edit);
+    for (QPushButton* button : {takeLibrarys_, edit}) {
         button->setProperty("role", "small");
-    connect(open, &QPushButton::clicked, this, &MachinePanel::open);
-    connect(save, &QPushButton::clicked, this, &MachinePanel::save);
-    auto* buttons = new QWidget;
-    auto* row = new QHBoxLayout(buttons);
-    row->setContentsMargins(0, 0, 0, 0);
-    row->setSpacing(6);
-    row->addWidget(open);
-    row->addWidget(save);
-    addWide(buttons);
+        addWide(button);
+    }
 }
 
 void MachinePanel::addNames() {
@@ -91,118 +81,59 @@ void MachinePanel::addNames() {
     nameControl(*what_, N_("Line or ink"), N_("The line or ink whose name and tool stand below"), " choice");
     connect(what_, &QComboBox::currentIndexChanged, this, &MachinePanel::showJob);
     addWide(what_);
-    name_->setMaxLength(127);
-    connect(name_, &QLineEdit::editingFinished, this, &MachinePanel::takeName);
-    add(*name_, N_("Spot name"), N_("The exact name that the printer's software expects, letter by letter"));
+    addLine(
+        {N_("Spot name"), N_("The exact name that the printer's software expects, letter by letter")}, {},
+        [this](const Profile& profile) {
+            Profile shown = profile;
+            return spotIn(shown).name;
+        },
+        [this](Profile& profile, const std::string& name) { spotIn(profile).name = name; });
 }
 
-QuantityField* MachinePanel::addTool(const char* name, const char* effect, QuantityKind kind, double least,
-                                     double most, std::function<double(const Tool&)> value,
-                                     std::function<void(Tool&, double)> set) {
-    QuantityField* field = addField(
-        name, effect, kind, least, most, [this, set = std::move(set)](const QString& label, double number) {
-            change(tr("%1, %2").arg(what_->currentText(), label), [&](Profile& profile) {
-                set(profile.cutter.tools[std::size_t(what_->currentIndex())], number);
-            });
-        });
-    rows_.push_back({field, std::move(value)});
-    return field;
-}
-
-void MachinePanel::addTools() {
-    addTool(
-        N_("Tool holder"), N_("The holder that the tool is in; the machine pauses where it changes"),
-        QuantityKind::count, 1, 8, [](const Tool& s) { return double(s.holder); },
-        [](Tool& s, double v) { s.holder = int(v); });
-    addTool(
-        N_("Speed in mm/s"), N_("How fast the knife goes"), QuantityKind::number, 1, 10'000,
-        [](const Tool& s) { return s.speed; }, [](Tool& s, double v) { s.speed = v; });
-    QuantityField* force = addTool(
-        N_("Force in g"), N_("How hard the knife presses; 0: as set on the machine"), QuantityKind::number, 0,
-        10'000, [](const Tool& s) { return s.force.value_or(0); },
-        [](Tool& s, double v) { s.force = v >= 1 ? std::optional(v) : std::nullopt; });
-    force->setZeroWord(tr("as set"));
-    addTool(
-        N_("Passes"), N_("How often the knife goes along the line"), QuantityKind::count, 1, 20,
-        [](const Tool& s) { return double(s.passes); }, [](Tool& s, double v) { s.passes = int(v); });
-    QuantityField* offset = addTool(
-        N_("Blade offset"),
-        N_("How far the blade's tip trails behind its holder; 0: the machine compensates for it"),
-        QuantityKind::length, 0, 2, [](const Tool& s) { return s.bladeOffset; },
-        [](Tool& s, double v) { s.bladeOffset = v; });
-    offset->setZeroWord(tr("none"));
-    addTool(
-        N_("Overcut"), N_("How far a closed line is cut past its start, so that its ends meet"),
-        QuantityKind::length, 0, 10, [](const Tool& s) { return s.overcut; },
-        [](Tool& s, double v) { s.overcut = v; });
-}
-
-bool MachinePanel::showsInk() const {
-    return what_->currentIndex() >= int(lineKinds.size());
+std::optional<LineKind> MachinePanel::shownLine() const {
+    const auto place = std::size_t(std::max(what_->currentIndex(), 0));
+    return place < lineKinds.size() ? std::optional(lineKinds[place]) : std::nullopt;
 }
 
 SpotColour& MachinePanel::spotIn(Profile& profile) const {
-    const auto place = std::size_t(std::max(what_->currentIndex(), 0));
-    if (showsInk())
-        return profile.names.inks[place - lineKinds.size()];
-    return profile.names.lines[place];
+    if (const auto line = shownLine())
+        return profile.names.lines[std::size_t(*line)];
+    return profile.names.inks[std::size_t(what_->currentIndex()) - lineKinds.size()];
 }
 
-void MachinePanel::change(const QString& label, const std::function<void(Profile&)>& change) {
-    if (!changeProfile(document_, label, change))
-        showJob();
+void MachinePanel::take(const Profile& taken) {
+    changeProfile(document_, tr("%1: %2").arg(tr("Machine"), QString::fromStdString(taken.name)),
+                  [&](Profile& profile) { profile = taken; });
+    showMachine();
 }
 
-void MachinePanel::takeName() {
-    const std::string name = name_->text().trimmed().toStdString();
-    Profile now = document_.job().profile;
-    if (name == spotIn(now).name)
-        return;
-    change(tr("%1, %2").arg(what_->currentText(), tr("Spot name")),
-           [&](Profile& profile) { spotIn(profile).name = name; });
+void MachinePanel::edit() {
+    ProfileEditor(document_, library_, this).exec();
+    showLibrary();
 }
 
-void MachinePanel::open() {
-    const QString path = QFileDialog::getOpenFileName(this, tr("Open profile"), {}, filter());
-    if (path.isEmpty())
-        return;
-    try {
-        const Profile read = readProfile(toPath(path));
-        change(tr("%1: %2").arg(tr("Machine"), QString::fromStdString(read.name)),
-               [&](Profile& profile) { profile = read; });
-    } catch (const InputError& error) {
-        Q_EMIT document_.refused(QString::fromStdString(error.what()));
-    }
+void MachinePanel::showLibrary() {
+    machine_->clear();
+    for (const ProfileLibrary::Entry& entry : library_.entries())
+        machine_->addItem(QString::fromStdString(entry.profile.name));
+    showMachine();
 }
 
-void MachinePanel::save() {
-    const QString path =
-        askWhereToSave(this, tr("Save profile"), machine_->currentText().toLower().replace(' ', '-'),
-                       {{tr("Machine profile"), ".json"}});
-    if (path.isEmpty())
-        return;
-    try {
-        writeSafely(toPath(path), toJson(document_.job().profile).dump(2) + "\n");
-    } catch (const OutputError& error) {
-        Q_EMIT document_.refused(QString::fromStdString(error.what()));
-    }
-}
-
-void MachinePanel::showJob() {
-    Profile profile = document_.job().profile;
-    const auto found = std::find(known_.begin(), known_.end(), profile);
-    while (machine_->count() > int(known_.size()))
+void MachinePanel::showMachine() {
+    const Profile& profile = document_.job().profile;
+    const auto& entries = library_.entries();
+    const auto found =
+        std::ranges::find(entries, profile, [](const ProfileLibrary::Entry& entry) { return entry.profile; });
+    while (machine_->count() > int(entries.size()))
         machine_->removeItem(machine_->count() - 1);
-    if (found == known_.end())
+    if (found == entries.end())
         machine_->addItem(tr("%1, changed").arg(QString::fromStdString(profile.name)));
-    machine_->setCurrentIndex(int(found - known_.begin()));
-    if (!name_->hasFocus() || !name_->isModified())
-        name_->setText(QString::fromStdString(spotIn(profile).name));
-    for (const Row& row : rows_) {
-        const auto place = std::size_t(std::max(what_->currentIndex(), 0));
-        show(row.field, showsInk() ? 0 : row.value(profile.cutter.tools[place]), !showsInk());
-    }
-    tabs_->setChecked(profile.cutter.makesTabs);
+    machine_->setCurrentIndex(int(found - entries.begin()));
+    const bool isInLibrary = library_.find(profile.name) != nullptr;
+    differs_->setVisible(found == entries.end());
+    takeLibrarys_->setVisible(found == entries.end() && isInLibrary);
+    differs_->setText(isInLibrary ? tr("The job's own copy differs from the library's.")
+                                  : tr("This profile is the job's own: it is not in the library."));
     QStringList doubts;
     for (const std::string& sentence : doubtsAboutNames(profile))
         doubts << "▲ " + QString::fromStdString(sentence);

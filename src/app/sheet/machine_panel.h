@@ -1,51 +1,36 @@
 #pragma once
 
-#include "app/controls/settings_group.h"
+#include "app/sheet/profile_panel.h"
+#include "files/profile_library.h"
 
-#include <functional>
-#include <vector>
-
-class QCheckBox;
 class QComboBox;
-class QLabel;
-class QLineEdit;
+class QPushButton;
 
 namespace hasami {
 
-/// The machine's profile: one of those that come with the program, or an own one from a file; for each kind
-/// of line its tool, for lines and inks the names that the printer's software expects.
-class MachinePanel : public SettingsGroup {
+/// The machine's profile: a copy of one in the user's library; for each kind of line its tool, for lines and
+/// inks the names that the printer's software expects.
+class MachinePanel : public ProfilePanel {
     Q_OBJECT
 public:
     explicit MachinePanel(Document& document, QWidget* parent = nullptr);
 
 private:
-    struct Row {
-        QuantityField* field;
-        std::function<double(const Tool&)> value;
-    };
-
     void addMachines();
     void addNames();
-    void addTools();
-    QuantityField* addTool(const char* name, const char* effect, QuantityKind kind, double least, double most,
-                           std::function<double(const Tool&)> value, std::function<void(Tool&, double)> set);
-    void change(const QString& label, const std::function<void(Profile&)>& change);
-    void takeName();
-    void open();
-    void save();
-    void showJob();
+    void take(const Profile& profile);
+    void edit();
+    void showMachine();
+    void showLibrary();
 
     /// The line or ink whose name and tool are shown.
     SpotColour& spotIn(Profile& profile) const;
-    bool showsInk() const;
+    std::optional<LineKind> shownLine() const;
 
-    std::vector<Profile> known_;
+    ProfileLibrary library_;
     QComboBox *machine_, *what_;
-    QLineEdit* name_;
-    std::vector<Row> rows_;
-    QCheckBox* tabs_ = nullptr;
-    QLabel* doubts_ = nullptr;
+    QPushButton* takeLibrarys_ = nullptr;
+    QLabel *differs_ = nullptr, *doubts_ = nullptr;
 };
 
 } // namespace hasami

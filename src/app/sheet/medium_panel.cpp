@@ -1,6 +1,8 @@
 #include "app/sheet/medium_panel.h"
 
+#include "app/kit/colour_choice.h"
 #include "app/kit/theme.h"
+#include "app/kit/tracks_text.h"
 #include "app/words/words.h"
 #include "base/number_text.h"
 #include "geometry/length_text.h"
@@ -17,6 +19,7 @@ namespace hasami {
 
 namespace {
 
+constexpr Rgba white{255, 255, 255, 255};
 constexpr int roll = 0, firstNamed = 1, ownSize = firstNamed + int(namedSheets.size());
 
 QStringList kinds() {
@@ -24,32 +27,6 @@ QStringList kinds() {
     for (const NamedSheet& sheet : namedSheets)
         names << tr("Sheet %1").arg(sheet.name);
     return names << tr("Sheet of own size");
-}
-
-/// "50-60, 300-310", in the unit.
-QString tracksText(const std::vector<Track>& tracks, LengthUnit unit) {
-    const auto number = [&](double millimetres) {
-        return QString::fromStdString(numberText(millimetres / millimetresIn(unit), 3));
-    };
-    QStringList parts;
-    for (const Track& track : tracks)
-        parts << number(track.at) + "-" + number(track.at + track.width);
-    return parts.join(", ");
-}
-
-std::optional<std::vector<Track>> readTracks(const QString& text, LengthUnit unit) {
-    std::vector<Track> tracks;
-    for (const QString& part : text.split(QRegularExpression("[,;]"), Qt::SkipEmptyParts)) {
-        const QStringList ends = part.split('-');
-        if (ends.size() != 2)
-            return {};
-        const auto from = readQuantity(ends[0].trimmed(), QuantityKind::length, unit);
-        const auto to = readQuantity(ends[1].trimmed(), QuantityKind::length, unit);
-        if (!from || !to || *from < 0 || *to <= *from || *to > Limits::mostMedium)
-            return {};
-        tracks.push_back({*from, *to - *from});
-    }
-    return tracks.size() <= Limits::mostTracks ? std::optional(tracks) : std::nullopt;
 }
 
 } // namespace
@@ -86,6 +63,14 @@ MediumPanel::MediumPanel(Document& document, QWidget* parent)
     price_ = addNumber(N_("Price"), N_("Of a metre of the roll, or of one sheet"), QuantityKind::number, 0,
                        Limits::mostPrice, [](Job& job, double value) { job.plan.medium.price = value; });
     price_->setZeroWord(tr("not known"));
+    colour_ = new ColourChoice(N_("Colour of the medium"), N_("What shows where nothing is printed"));
+    connect(colour_, &ColourChoice::chosen, this, [this](Rgba colour) {
+        document_.endRun();
+        document_.change(tr("Colour of the medium"), [&](Job& job) {
+            job.plan.medium.colour = colour == white ? std::nullopt : std::optional(colour);
+        });
+    });
+    addWide(colour_);
     addMore();
     connect(&document, &Document::jobChanged, this, &MediumPanel::showJob);
     showJob();
@@ -148,7 +133,7 @@ void MediumPanel::addMore() {
 }
 
 void MediumPanel::takeTracks() {
-    const auto tracks = readTracks(tracks_->text(), document_.job().unit);
+    const auto tracks = readTracks(tracks_->text(), document_.job().unit, Limits::mostTracks);
     setStyled(*tracks_, "wrong", !tracks);
     if (!tracks || *tracks == document_.job().plan.medium.tracks)
         return;
@@ -197,6 +182,8 @@ void MediumPanel::showJob() {
     show(rollLength_, medium.rollLength.value_or(0), medium.isRoll());
     turn_->setVisible(!medium.isRoll());
     show(price_, medium.price);
+    colour_->show(medium.colour.value_or(white),
+                  {white, {0xC8, 0xA8, 0x78, 255}, {0xC0, 0xC0, 0xC4, 255}, {0x20, 0x20, 0x20, 255}});
     rename(price_, medium.isRoll() ? tr("Price of a metre") : tr("Price of a sheet"));
     const bool isOpen = more_->isChecked();
     more_->setArrowType(isOpen ? Qt::DownArrow : Qt::RightArrow);

@@ -5,6 +5,7 @@
 #include <QLineEdit>
 
 class QPushButton;
+class QToolButton;
 
 namespace hasami {
 
@@ -27,6 +28,7 @@ private:
     QComboBox* kind_;
     QuantityField *width_, *length_, *rollLength_, *price_, *start_, *end_, *margin_, *firstSide_, *lastSide_;
     QPushButton *turn_, *used_, *forget_;
+    class ColourChoice* colour_;
     QLabel* tracksName_;
     QLineEdit* tracks_;
     class QToolButton* more_;

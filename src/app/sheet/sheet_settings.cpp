@@ -23,6 +23,10 @@ SheetSettings::SheetSettings(Document& document, NestRun& nest, QWidget* parent)
     layout_->addWidget(new PackingPanel(document, nest));
     layout_->addWidget(new BoxPanel(document));
     layout_->addWidget(new MarksPanel(document));
+    auto* lead = new ProfilePanel(document, N_("Leading edge"));
+    addLeadFields(*lead);
+    lead->showJob();
+    layout_->addWidget(lead);
     layout_->addWidget(new MachinePanel(document));
     layout_->addStretch(1);
     auto* scrolled = new QVBoxLayout(this);

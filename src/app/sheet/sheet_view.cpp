@@ -3,6 +3,7 @@
 #include "app/kit/theme.h"
 #include "app/paint/paint_design.h"
 #include "app/sheet/paint_route.h"
+#include "app/sheet/sheet_ground.h"
 #include "app/words/words.h"
 #include "files/paint_sticker.h"
 
@@ -11,6 +12,7 @@
 #include <QMenu>
 #include <QMouseEvent>
 #include <QPushButton>
+#include <QToolTip>
 
 #include <algorithm>
 #include <array>
@@ -22,10 +24,6 @@ namespace hasami {
 namespace {
 
 constexpr double betweenSheets = 40; // mm
-
-QRectF toRect(const Box& box) {
-    return {box.least.x, box.least.y, box.width(), box.height()};
-}
 
 /// Over a piece that lies where it can't.
 void paintHatched(QPainter& painter, const QPainterPath& outline, double pixelsPerMillimetre) {
@@ -217,8 +215,8 @@ void SheetView::paintSheet(QPainter& painter, std::size_t number, const QRectF& 
     const double width = document_.job().plan.medium.width;
     if (!visible.intersects(QRectF(0, 0, sheet.length, width)))
         return;
-    paintMedium(painter, sheet);
-    paintKeptFree(painter, int(number), sheet.length);
+    const SheetGround ground(document_.job(), sheet, int(number));
+    ground.paint(painter, pixelsPerMillimetre());
     painter.setRenderHint(QPainter::SmoothPixmapTransform);
     std::vector<QPointF> pins;
     eachSeen(number, visible, [&](const Seen& seen) {
@@ -228,31 +226,11 @@ void SheetView::paintSheet(QPainter& painter, std::size_t number, const QRectF& 
         return true;
     });
     paintCutLines(painter, linePaths(sheet.lines), SheetStamps::lineWidth(pixelsPerMillimetre()));
-    paintMarks(painter, sheet);
+    ground.paintMarks(painter);
     if (hidden_.empty() && !nest_.best())
         paintConflicts(painter, number);
     for (const QPointF& at : pins)
         paintPin(painter, at, pixelsPerMillimetre());
-}
-
-void SheetView::paintKeptFree(QPainter& painter, int sheet, double length) const {
-    const SheetPlan& plan = document_.job().plan;
-    const double width = plan.medium.width, scale = pixelsPerMillimetre();
-    QBrush hatch(QColor(0x8A, 0x84, 0x74), Qt::BDiagPattern);
-    hatch.setTransform(QTransform::fromScale(1 / scale, 1 / scale));
-    const QRectF medium(0, 0, length, width);
-    const Medium& m = plan.medium;
-    for (const QRectF& strip : {QRectF(0, 0, m.start, width), QRectF(0, 0, length, m.firstSide),
-                                QRectF(0, width - m.lastSide, length, m.lastSide)})
-        if (!strip.isEmpty())
-            painter.fillRect(strip.intersected(medium), hatch);
-    painter.setPen(QPen(colour::quiet, 0));
-    for (const Box& box : keptFree(plan, sheet)) {
-        const QRectF kept = toRect(box).intersected(medium);
-        painter.fillRect(kept, hatch);
-        painter.setBrush(Qt::NoBrush);
-        painter.drawRect(kept);
-    }
 }
 
 QPainterPath SheetView::outlineOf(const std::string& design, const Affine& place) const {
@@ -348,50 +326,6 @@ void SheetView::hideMoving() {
     update();
 }
 
-void SheetView::paintMedium(QPainter& painter, const Sheet& sheet) const {
-    const double width = document_.job().plan.medium.width;
-    const Cutter::Reach& reach = document_.job().profile.cutter.reach;
-    const QRectF medium(0, 0, sheet.length, width);
-    painter.setRenderHint(QPainter::Antialiasing, false);
-    const double shade = 3 / pixelsPerMillimetre();
-    painter.fillRect(medium.translated(shade, shade), QColor(0, 0, 0, 28));
-    painter.fillRect(medium, Qt::white);
-
-    QBrush hatch(QColor(0xC9, 0xC3, 0xB4), Qt::BDiagPattern);
-    hatch.setTransform(QTransform::fromScale(1 / pixelsPerMillimetre(), 1 / pixelsPerMillimetre()));
-    const QRectF reachable = medium.adjusted(reach.leading, reach.sides, -reach.trailing, -reach.sides);
-    const QRectF strips[] = {
-        {medium.topLeft(), QPointF(reachable.left(), medium.bottom())},
-        {QPointF(reachable.right(), medium.top()), medium.bottomRight()},
-        {QPointF(reachable.left(), medium.top()), QPointF(reachable.right(), reachable.top())},
-        {QPointF(reachable.left(), reachable.bottom()), QPointF(reachable.right(), medium.bottom())}};
-    for (const QRectF& strip : strips)
-        painter.fillRect(strip, hatch);
-    painter.setPen(QPen(colour::rule, 0));
-    painter.setBrush(Qt::NoBrush);
-    painter.drawRect(medium);
-    if (sheet.usedLength < sheet.length) {
-        QPen used(colour::indigo, 1.5, Qt::DashLine);
-        used.setCosmetic(true);
-        painter.setPen(used);
-        painter.drawLine(QPointF(sheet.usedLength, 0), QPointF(sheet.usedLength, width));
-    }
-}
-
-void SheetView::paintMarks(QPainter& painter, const Sheet& sheet) const {
-    painter.setRenderHint(QPainter::Antialiasing);
-    for (const Mark& mark : sheet.marks) {
-        QPen quiet(colour::quiet, 1, Qt::DotLine);
-        quiet.setCosmetic(true);
-        painter.setPen(quiet);
-        painter.setBrush(Qt::NoBrush);
-        painter.drawPath(painterPath(mark.quiet));
-        painter.setPen(Qt::NoPen);
-        painter.setBrush(Qt::black);
-        painter.drawPath(painterPath(mark.ink));
-    }
-}
-
 void SheetView::showRoute(const RouteBar& bar) {
     route_ = &bar;
     connect(&bar, &RouteBar::changed, this, qOverload<>(&QWidget::update));
@@ -456,7 +390,24 @@ bool SheetView::event(QEvent* event) {
         if (const auto* key = static_cast<QKeyEvent*>(event);
             key->key() == Qt::Key_D && key->modifiers() == Qt::ControlModifier)
             event->accept();
+    if (event->type() == QEvent::ToolTip && explain(static_cast<QHelpEvent*>(event)->pos()))
+        return true;
     return CanvasView::event(event);
+}
+
+/// Why nothing can lie at a place, where that is so.
+bool SheetView::explain(const QPoint& screen) {
+    if (layout().sheets.empty())
+        return false;
+    const Point at = placeOf(screen);
+    const int sheet = sheetAt(at.x);
+    const QString why = SheetGround(document_.job(), layout().sheets[std::size_t(sheet)], sheet)
+                            .whyUnusable(at - Point{along(sheet), 0});
+    if (why.isEmpty())
+        QToolTip::hideText();
+    else
+        QToolTip::showText(mapToGlobal(screen), why, this);
+    return true;
 }
 
 void SheetView::mousePressEvent(QMouseEvent* event) {

@@ -52,7 +52,6 @@ private:
     bool eachSeen(std::size_t sheet, const QRectF& visible,
                   const std::function<bool(const Seen&)>& act) const;
     void paintSheet(QPainter& painter, std::size_t sheet, const QRectF& visible);
-    void paintKeptFree(QPainter& painter, int sheet, double length) const;
     void paintConflicts(QPainter& painter, std::size_t sheet) const;
     void paintMoving(QPainter& painter);
     void paintHeld(QPainter& painter);
@@ -68,8 +67,7 @@ private:
     void placeTurnButton();
     void paintFeed(QPainter& painter) const;
     void takeUsedArea();
-    void paintMedium(QPainter& painter, const Sheet& sheet) const;
-    void paintMarks(QPainter& painter, const Sheet& sheet) const;
+    bool explain(const QPoint& screen);
 
     /// What a nest that is under way has found, else what is made.
     const Layout& layout() const;

@@ -1,0 +1,23 @@
+#include "app/sheet/profile_panel.h"
+
+#include "app/sheet/change_profile.h"
+
+namespace hasami {
+
+ProfilePanel::ProfilePanel(Document& document, const char* heading, QWidget* parent)
+    : ProfileForm(
+          heading,
+          [this](const QString& label, const std::function<void(Profile&)>& change) {
+              if (!changeProfile(document_, label, change))
+                  showJob();
+          },
+          parent),
+      document_(document) {
+    connect(&document, &Document::jobChanged, this, &ProfilePanel::showJob);
+}
+
+void ProfilePanel::showJob() {
+    show(document_.job().profile, document_.job().unit);
+}
+
+} // namespace hasami
