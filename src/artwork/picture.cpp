@@ -39,7 +39,7 @@ Rgba FineColours::shown(std::size_t cell) const {
 
 const char* faultOfSize(std::int64_t width, std::int64_t height) {
     constexpr std::int64_t mostPixels = 100'000'000;
-    constexpr int leastSide = 4; // pixels; less has no shape
+    constexpr int leastSide = 4;                                                  // pixels; less has no shape
     if (width > mostPixels || height > mostPixels || width * height > mostPixels) // each alone: no overflow
         return N_("%1 has %2 x %3 pixels, more than the 100 million that Hasami opens");
     if (width < leastSide || height < leastSide)

@@ -18,7 +18,8 @@ namespace {
 constexpr std::array closer{0.5, 0.2, 0.06}; // of tolerance and scatter, each time a stretch is fitted again
 constexpr int ownPoints = int(closer.size()) + 1; // at this closeness it goes through its own points
 constexpr int mostRounds = 16;
-constexpr double samePlace = 5e-4; // a joint that was put onto an arc lies this near to its point, if not on it
+constexpr double samePlace =
+    5e-4; // a joint that was put onto an arc lies this near to its point, if not on it
 
 Curve throughOwnPoints(const Chain& chain) {
     const std::span<const Point> points = chain.points;

@@ -4,6 +4,7 @@
 
 #include <catch2/catch.hpp>
 
+#include <fstream>
 #include <set>
 
 using namespace hasami;
@@ -38,6 +39,18 @@ TEST_CASE("the profiles that come with the program have names of their own and s
         for (const InkKind ink : inkKinds)
             CHECK(spots.insert(profile.names.of(ink).name).second);
     }
+}
+
+TEST_CASE("the schema of profiles in docs follows the fields") {
+    std::ifstream file(HASAMI_SOURCE_DIR "/docs/profile.schema.json");
+    const std::string written{std::istreambuf_iterator<char>(file), {}};
+    nlohmann::json schema{{"$schema", "http://json-schema.org/draft-07/schema#"},
+                          {"title", "A machine profile of Hasami"}};
+    schema.update(profileSchema());
+    const std::string text = schema.dump(2) + "\n";
+    INFO("What it has to be is in profile.schema.json, in the folder of the test.");
+    std::ofstream("profile.schema.json") << text;
+    CHECK(written == text);
 }
 
 TEST_CASE("all that is set for a kind of line survives, what it leaves out is as at the start") {

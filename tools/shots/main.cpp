@@ -5,6 +5,7 @@
 #include "app/document/nest_run.h"
 #include "app/kit/theme.h"
 #include "app/sheet/piece_hand.h"
+#include "app/sheet/profile_editor.h"
 #include "app/sheet/sheet_place.h"
 #include "app/stickers/bench.h"
 #include "app/stickers/item_hand.h"
@@ -12,6 +13,7 @@
 #include "app/stickers/stickers_place.h"
 #include "app/window/main_window.h"
 #include "app/words/words.h"
+#include "files/file_name.h"
 
 #include <QAbstractButton>
 #include <QApplication>
@@ -19,6 +21,9 @@
 #include <QDeadlineTimer>
 #include <QDir>
 #include <QKeyEvent>
+#include <QPainter>
+#include <QTabWidget>
+#include <QTemporaryDir>
 #include <QThread>
 
 #include <cstdio>
@@ -76,6 +81,47 @@ bool byHand(MainWindow& window, const QString& path) {
     return fine;
 }
 
+/// The same stickers with four schemes of marks, in one picture.
+bool marks(MainWindow& window, const QString& path) {
+    auto* view = window.findChild<QWidget*>("Sheet view");
+    window.sheetPlace().hand().hold({});
+    constexpr int gap = 8;
+    const QSize size = view->size() * 0.85;
+    QImage all(2 * size + QSize(gap, gap), QImage::Format_RGB32);
+    all.fill(Qt::white);
+    QPainter painter(&all);
+    painter.setRenderHint(QPainter::SmoothPixmapTransform);
+    int place = 0;
+    for (const char* name : {"Drag knife with corner brackets", "Roll print-and-cut machine",
+                             "Wide roll machine with pairs of squares", "Flatbed with two tools"}) {
+        const auto known = hasami::knownProfiles();
+        const auto found = std::ranges::find(known, name, &hasami::Profile::name);
+        if (found == known.end())
+            return false;
+        window.document().change("Marks", [&](hasami::Job& job) {
+            job.profile = *found;
+            if (job.profile.marks.interval > 0)
+                job.profile.marks.interval = 160;
+            job.plan.gap = job.profile.marks.between > 0 ? 16 : 3;
+        });
+        if (!settle(window))
+            return false;
+        const QPixmap seen = view->grab().scaled(size, Qt::KeepAspectRatio, Qt::SmoothTransformation);
+        painter.drawPixmap(place % 2 * (size.width() + gap), place / 2 * (size.height() + gap), seen);
+        ++place;
+    }
+    return all.save(path);
+}
+
+bool profiles(MainWindow& window, const QString& path) {
+    const QTemporaryDir none;
+    hasami::ProfileLibrary library(hasami::toPath(none.path()));
+    hasami::ProfileEditor editor(window.document(), library, &window);
+    editor.show();
+    editor.findChild<QTabWidget*>("Parts of the profile")->setCurrentIndex(2); // marks
+    return settle(window) && editor.grab().save(path);
+}
+
 } // namespace
 
 int main(int argc, char** argv) {
@@ -100,7 +146,6 @@ int main(int argc, char** argv) {
     fine = fine && settle(window) && !window.document().job().designs.empty();
     window.stickersPlace().strip().setStep(RecipeStep::cutLines);
     if (dense) {
-        fine = fine && shoot(window, folder.filePath("stickers-200.png"));
         window.goTo(MainWindow::sheet);
         hasami::applyTheme(application, hasami::Appearance::dark);
         return fine && shoot(window, folder.filePath("sheet-dark-200.png")) ? 0 : 1;
@@ -127,13 +172,12 @@ int main(int argc, char** argv) {
         fine && nest(window, folder.filePath("nest.png")) && byHand(window, folder.filePath("by-hand.png"));
     while (!window.document().undoLabel().isEmpty())
         window.document().undo();
+    fine = fine && settle(window) && marks(window, folder.filePath("marks.png")) &&
+           profiles(window, folder.filePath("profiles.png"));
+    while (!window.document().undoLabel().isEmpty())
+        window.document().undo();
     fine = fine && settle(window);
     window.goTo(MainWindow::stickers);
-    hasami::applyTheme(application, hasami::Appearance::dark);
-    window.stickersPlace().strip().setStep(RecipeStep::cutLines);
-    window.stickersPlace().bench().fit();
-    fine = fine && shoot(window, folder.filePath("stickers-dark.png"));
-    hasami::applyTheme(application);
     for (const auto& [art, name] :
          {std::pair<const char*, const char*>(argv[3], "backdrop.png"), {argv[4], nullptr}}) {
         window.document().addArtworks({QString::fromLocal8Bit(art)});

@@ -87,7 +87,6 @@ QListView { background: transparent; border: none; outline: none; }
 QListView::indicator { width: 12px; height: 12px; border: 1px solid @quiet; border-radius: 3px; background: @field; }
 QListView::indicator:checked { background: @indigo; border-color: @indigo; }
 QListWidget::item:selected { background: @tint; color: @ink; }
-QListWidget::item { padding: 4px 6px; }
 QListWidget:focus { border: 1px solid @indigo; border-radius: 6px; }
 QTabWidget::pane { background: @panel; border: 1px solid @rule; border-radius: 8px; }
 QTabBar::tab { border: none; border-bottom: 3px solid transparent; background: transparent; color: @quiet; padding: 6px 12px; font-weight: 600; }

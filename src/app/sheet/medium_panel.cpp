@@ -63,10 +63,10 @@ MediumPanel::MediumPanel(Document& document, QWidget* parent)
     price_ = addNumber(N_("Price"), N_("Of a metre of the roll, or of one sheet"), QuantityKind::number, 0,
                        Limits::mostPrice, [](Job& job, double value) { job.plan.medium.price = value; });
     price_->setZeroWord(tr("not known"));
-    colour_ = new ColourChoice(N_("Colour of the medium"), N_("What shows where nothing is printed"));
+    colour_ = new ColourChoice(N_("Medium colour"), N_("What shows where nothing is printed"));
     connect(colour_, &ColourChoice::chosen, this, [this](Rgba colour) {
         document_.endRun();
-        document_.change(tr("Colour of the medium"), [&](Job& job) {
+        document_.change(tr("Medium colour"), [&](Job& job) {
             job.plan.medium.colour = colour == white ? std::nullopt : std::optional(colour);
         });
     });

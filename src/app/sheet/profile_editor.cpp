@@ -53,7 +53,9 @@ ProfileEditor::ProfileEditor(Document& document, ProfileLibrary& library, QWidge
     resize(1080, 680);
     list_->setObjectName("Profiles");
     list_->setAccessibleName(tr("Machine profiles"));
-    list_->setMinimumWidth(250);
+    list_->setMinimumWidth(280);
+    list_->setSpacing(3);
+    list_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     connect(list_, &QListWidget::currentRowChanged, this, &ProfileEditor::showChosen);
     about_->setObjectName("About the profile");
     about_->setProperty("role", "quiet");
