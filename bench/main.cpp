@@ -4,6 +4,7 @@
 #include "app/document/document.h"
 #include "app/document/nest_run.h"
 #include "app/kit/theme.h"
+#include "app/sheet/change_profile.h"
 #include "app/sheet/piece_hand.h"
 #include "app/sheet/sheet_view.h"
 #include "app/stickers/bench.h"
@@ -259,6 +260,48 @@ void draggingAmong2000(benchmark::State& state) {
         state.SkipWithError("nothing is dragged");
 }
 
+/// A step of the slider of the marks' distance, until the sheet with its marks is drawn.
+void movingMarksOf2000Pieces(benchmark::State& state) {
+    const auto document = crowdedSheet();
+    NestRun nest(*document);
+    PieceHand hand(*document, nest);
+    SheetView view(*document, nest, hand);
+    view.resize(windowSize);
+    view.show();
+    settle(*document);
+    QImage screen(windowSize, QImage::Format_ARGB32_Premultiplied);
+    drawWhole(view, screen);
+    settle(*document);
+    int step = 0;
+    for (auto _ : state) {
+        ++step;
+        changeProfile(
+            *document, "Mark distance",
+            [&](Profile& profile) { profile.marks.distance = 8 + step % 20 * 0.5; }, "Mark distance");
+        while (!document->isMade())
+            QApplication::processEvents(QEventLoop::WaitForMoreEvents);
+        drawWhole(view, screen);
+    }
+    if (document->made()->layout.pieces() != 2000)
+        state.SkipWithError("pieces are missing");
+}
+
+/// Twenty marks between 500 pieces of a nest.
+void marksBetween500Pieces(benchmark::State& state) {
+    const auto document = turnedSheet(500);
+    settle(*document);
+    Job job = document->job();
+    const std::vector<Copies> copies = copiesOf(job, document->made()->designs);
+    job.profile.marks.size = 3;
+    job.profile.marks.quiet = 1;
+    job.profile.marks.between = 20;
+    for (auto _ : state) {
+        const Layout layout = layOut(copies, job.plan, job.profile, Checking::no);
+        if (layout.sheets.front().marks.size() != 24)
+            state.SkipWithError("marks are missing");
+    }
+}
+
 /// From the job to the first picture of its sheet.
 void openingOfASheet(benchmark::State& state, int copies) {
     for (auto _ : state) {
@@ -500,6 +543,22 @@ int main(int argc, char** argv) {
         ->Unit(in)
         ->Iterations(40);
     benchmark::RegisterBenchmark("one of 2,000 pieces dragged, to a frame/most:1/peer", oneFrame)
+        ->Unit(in)
+        ->UseRealTime()
+        ->Iterations(1);
+    benchmark::RegisterBenchmark("marks of 2,000 pieces moved and drawn, to a frame/most:1/ours",
+                                 movingMarksOf2000Pieces)
+        ->Unit(in)
+        ->UseRealTime()
+        ->Iterations(20);
+    benchmark::RegisterBenchmark("marks of 2,000 pieces moved and drawn, to a frame/most:1/peer", oneFrame)
+        ->Unit(in)
+        ->UseRealTime()
+        ->Iterations(1);
+    benchmark::RegisterBenchmark("20 marks between 500 pieces, to a frame/most:6/ours", marksBetween500Pieces)
+        ->Unit(in)
+        ->Iterations(10);
+    benchmark::RegisterBenchmark("20 marks between 500 pieces, to a frame/most:6/peer", oneFrame)
         ->Unit(in)
         ->UseRealTime()
         ->Iterations(1);

@@ -15,6 +15,7 @@
 #include "files/report_file.h"
 #include "sheet/nest_sheet.h"
 
+#include <QDate>
 #include <nlohmann/json.hpp>
 
 #include <algorithm>
@@ -82,6 +83,12 @@ int tell(const Job& job, const Made& made) {
             status = doneWithFindings;
     }
     return status;
+}
+
+/// What its sheets say of themselves.
+void nameAfter(Job& job, const std::filesystem::path& file) {
+    job.name = file.stem().string();
+    job.day = QDate::currentDate().toString(Qt::ISODate).toStdString();
 }
 
 } // namespace
@@ -152,7 +159,7 @@ int NewCommand::run() const {
         throw UsageError(sentence("%1: a job's name ends in .hasami", fileName(output)));
     PictureStore pictures;
     Job job;
-    job.name = std::filesystem::path(output).stem().string();
+    nameAfter(job, output);
     setPlan(job);
     marks.applyTo(job);
     for (const std::filesystem::path& artwork : withFoldersOpened(artworks))
@@ -220,7 +227,7 @@ int MakeCommand::run() const {
     PictureStore pictures;
     const PictureSource source = sourceOf(pictures);
     Job opened = openJob(job);
-    opened.name = std::filesystem::path(job).stem().string();
+    nameAfter(opened, job);
     Cache cache;
     const Made made = makeAll(opened, 1, source, cache);
     const bool wantsSheet = !print.empty() || !cut.empty();

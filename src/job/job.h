@@ -65,7 +65,9 @@ using Assets = std::map<std::string, std::shared_ptr<const Asset>>;
 /// copies, which share designs, assets and laid pieces until they change them. It holds what people decided,
 /// never what was computed from it.
 struct Job {
-    std::string name; ///< for people: its file's without the ending; not kept in the file
+    /// What sheets say of themselves, from outside: not kept in the file.
+    std::string name; ///< its file's without the ending
+    std::string day;  ///< when it is made: "2026-11-29"
     Profile profile = startProfile();
     SharedElements<Design> designs;
     SheetPlan plan;

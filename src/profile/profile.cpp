@@ -111,6 +111,7 @@ struct Fields<LeadScheme> {
     static constexpr auto list =
         std::make_tuple(field("arrow", &LeadScheme::hasArrow, Anything{}, Kept::unlessStart),
                         field("ticks", &LeadScheme::hasTicks, Anything{}, Kept::unlessStart),
+                        field("text", &LeadScheme::hasText, Anything{}, Kept::unlessStart),
                         field("code", &LeadScheme::code, OneOf(codeKinds), Kept::unlessStart),
                         field("module", &LeadScheme::module, Within{0.2, 3}, Kept::unlessStart),
                         field("place", &LeadScheme::place, OneOf(leadPlaces), Kept::unlessStart));

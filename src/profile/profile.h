@@ -91,6 +91,7 @@ enum class LeadPlace { first, middle, last };
 struct LeadScheme {
     bool hasArrow = false;          ///< points to the edge that is fed in first
     bool hasTicks = false;          ///< where the rollers stand
+    bool hasText = false;           ///< the job's name, the sheet's number, the day and the size
     CodeKind code = CodeKind::none; ///< holds the job's name and the sheet's number
     double module = 0.5; ///< mm, of the code's smallest squares or bars, where there is room for them
     LeadPlace place = LeadPlace::last; ///< of the code

@@ -1,6 +1,7 @@
 #include "sheet/lead.h"
 
 #include "base/translation.h"
+#include "lettering/text_outline.h"
 
 #include <algorithm>
 #include <cmath>
@@ -12,6 +13,7 @@ namespace {
 constexpr double fromWork = 2;                                  // mm between it and the work
 constexpr double arrowSize = 6;                                 // mm along and across
 constexpr double tickLength = 5, tickWidth = 0.5, fromEdge = 1; // mm
+constexpr double capHeight = 2.5, besideText = 1;               // mm
 constexpr double barHeight = 8;                                 // mm, of a code of bars
 constexpr double finestModule = 0.25, moduleStep = 0.05;        // mm
 constexpr double usualModules = 22; // of a square code's side: 31 letters and figures
@@ -37,28 +39,39 @@ CodeSize sizeOf(const LeadScheme& scheme, const Grid<std::uint8_t>& modules) {
                : CodeSize{modules.height() * scheme.module + 2 * quiet, across, quiet};
 }
 
-/// Each run of modules of a row is one rectangle. Columns run across the medium, rows back to the edge: as it
-/// is read by someone who stands where the medium goes in.
+/// Each run of modules of a row is one rectangle. It stands upright on the printed page, whose leading edge
+/// is on top: columns run back across the medium, rows away from the edge.
 LeadMark codeAt(Point least, const LeadScheme& scheme, const Grid<std::uint8_t>& modules) {
     const CodeSize size = sizeOf(scheme, modules);
+    const bool isBars = scheme.code == CodeKind::code128; // which have no quiet zone at their ends
+    const double rowHeight = isBars ? size.along : scheme.module;
+    const Point first{isBars ? least.x : least.x + size.quiet, least.y + size.across - size.quiet};
     LeadMark code{LeadMark::Kind::code, {least, least + Point{size.along, size.across}}, {}};
-    const double begin = least.y + size.quiet;
-    const double rowHeight = scheme.code == CodeKind::code128
-                                 ? size.along
-                                 : scheme.module; // bars have no quiet zone at their ends
-    const double first = scheme.code == CodeKind::code128 ? least.x : least.x + size.quiet;
     for (int row = 0; row < modules.height(); ++row)
         for (int column = 0; column < modules.width();) {
             int end = column;
             while (end < modules.width() && modules.at(end, row))
                 ++end;
             if (end > column)
-                code.ink.push_back(polygonOf(
-                    Box{{first + (modules.height() - 1 - row) * rowHeight, begin + column * scheme.module},
-                        {first + (modules.height() - row) * rowHeight, begin + end * scheme.module}}));
+                code.ink.push_back(
+                    polygonOf(Box{first + Point{row * rowHeight, -end * scheme.module},
+                                  first + Point{(row + 1) * rowHeight, -column * scheme.module}}));
             column = std::max(end, column + 1);
         }
     return code;
+}
+
+/// It stands as a code does.
+std::optional<LeadMark> textIn(const std::string& line) {
+    const TextOutline outline = outlineOfText(line, capHeight);
+    const Affine turned{0, -1, 1, 0, 0, 0};
+    LeadMark text{LeadMark::Kind::text, {}, {}};
+    for (const Curve& rim : outline.rims)
+        text.ink.push_back(map(rim, turned));
+    if (text.ink.empty())
+        return {};
+    text.box = bounds(flatten(text.ink, flatteningTolerance)).grownBy(besideText);
+    return text;
 }
 
 class LeadLayout {
@@ -98,6 +111,8 @@ private:
 
 double roomForLead(const LeadScheme& scheme) {
     double room = scheme.hasArrow ? arrowSize + fromWork : 0;
+    if (scheme.hasText)
+        room = std::max(room, 1.5 * capHeight + 2 * besideText + fromWork);
     if (scheme.code == CodeKind::code128)
         room = std::max(room, barHeight + fromWork);
     if (scheme.code == CodeKind::dataMatrix)
@@ -105,7 +120,8 @@ double roomForLead(const LeadScheme& scheme) {
     return room;
 }
 
-Lead leadMarks(const LeadScheme& scheme, const LeadRoom& room, const std::string& codeText) {
+Lead leadMarks(const LeadScheme& scheme, const LeadRoom& room, const std::string& codeText,
+               const std::string& line) {
     Lead lead;
     LeadLayout layout(room);
     const double middle = room.work.centre().y;
@@ -128,6 +144,19 @@ Lead leadMarks(const LeadScheme& scheme, const LeadRoom& room, const std::string
         if (!at)
             lead.leftOut.push_back(N_("the job's code"));
     }
+    if (scheme.hasText)
+        if (auto text = textIn(line)) {
+            const Box box = text->box;
+            if (const auto at = layout.placeFor(box.width(), box.height(), room.work.least.y)) {
+                const Point by = *at - box.least;
+                for (Curve& rim : text->ink)
+                    rim = map(rim, Affine::translation(by));
+                text->box = box.movedBy(by);
+                keep(std::move(*text));
+            } else {
+                lead.leftOut.push_back(N_("the line of text"));
+            }
+        }
     if (scheme.hasArrow) {
         if (const auto at = layout.placeFor(arrowSize, arrowSize, middle - arrowSize / 2))
             keep(arrowAt(*at));

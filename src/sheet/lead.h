@@ -11,7 +11,7 @@ namespace hasami {
 
 /// What is printed at a sheet's leading edge beside the registration marks.
 struct LeadMark {
-    enum class Kind { arrow, tick, code };
+    enum class Kind { arrow, tick, code, text };
     Kind kind = Kind::arrow;
     Box box;                ///< with its quiet zone, mm of the sheet
     std::vector<Curve> ink; ///< filled
@@ -29,12 +29,13 @@ struct LeadRoom {
 double roomForLead(const LeadScheme& scheme);
 
 /// What the scheme asks for, where there is room for it, a code in smaller modules if need be (down to 0.25
-/// mm); what there is none for is named in `leftOut`, in English and marked for translation. `codeText`: what
-/// a code holds. Throws InputError where it can't.
+/// mm); what there is no room for is named in `leftOut`, in English and marked for translation.
 struct Lead {
     std::vector<LeadMark> marks;
     std::vector<const char*> leftOut;
 };
-Lead leadMarks(const LeadScheme& scheme, const LeadRoom& room, const std::string& codeText);
+/// `codeText`: what a code holds; `line`: of text. Throws InputError where a code can't hold its text.
+Lead leadMarks(const LeadScheme& scheme, const LeadRoom& room, const std::string& codeText,
+               const std::string& line = {});
 
 } // namespace hasami

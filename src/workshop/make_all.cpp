@@ -2,6 +2,7 @@
 
 #include "base/translation.h"
 #include "base/work_queue.h"
+#include "geometry/length_text.h"
 #include "workshop/design_maker.h"
 
 #include <algorithm>
@@ -107,7 +108,11 @@ void addLead(Layout& layout, const Job& job) {
         LeadRoom room{sheet.work, fromSides, job.plan.medium.width - fromSides, profile.cutter.rollers,
                       sheet.marks};
         room.tracks.insert(room.tracks.end(), job.plan.medium.tracks.begin(), job.plan.medium.tracks.end());
-        Lead lead = leadMarks(profile.lead, room, job.name + "/" + std::to_string(i + 1));
+        const std::string number = std::to_string(i + 1), count = std::to_string(layout.sheets.size());
+        const std::string size =
+            sentence("%1 x %2", lengthText(job.plan.medium.width), lengthText(sheet.length));
+        Lead lead = leadMarks(profile.lead, room, job.name + "/" + number,
+                              sentence("%1, sheet %2 of %3, %4, %5", job.name, number, count, job.day, size));
         sheet.lead = std::move(lead.marks);
         for (const char* what : lead.leftOut)
             layout.remarks.push_back(

@@ -1,9 +1,13 @@
 // The registration marks' settings on the Sheet.
 
 #include "app/sheet/sheet_place.h"
+#include "app/sheet/sheet_view.h"
+#include "checks/findings.h"
 #include "support/window_driver.h"
 
+#include <QHelpEvent>
 #include <QLabel>
+#include <QToolTip>
 #include <catch2/catch.hpp>
 
 using namespace hasami;
@@ -81,4 +85,63 @@ TEST_CASE("marks as close as possible leave more room, as much as was announced"
     INFO(text.toStdString());
     CHECK(text.contains(gain));
     CHECK_FALSE(w.find<QPushButton>("Marks as close as possible")->isVisible());
+}
+
+TEST_CASE("where nothing can lie on the sheet, the pointer is told why") {
+    WindowDriver w;
+    w.drop({bee});
+    w.click("Sheet place");
+    auto& view = *w.find<SheetView>("Sheet view");
+    const auto told = [&](double x, double y) {
+        const QPoint at = view.toScreen({x, y}).toPoint();
+        QHelpEvent hover(QEvent::ToolTip, at, view.mapToGlobal(at));
+        QApplication::sendEvent(&view, &hover);
+        return QToolTip::isVisible() ? QToolTip::text() : QString();
+    };
+    const Layout& layout = w.window().document().made()->layout;
+    const Box work = layout.sheets.front().work;
+    CHECK(told(work.least.x + 1, 2).contains("does not reach"));
+    CHECK(told(layout.sheets.front().marks[0].centre.x, layout.sheets.front().marks[0].centre.y)
+              .contains("quiet zone"));
+    CHECK(told(work.centre().x, work.least.y - 3).contains("registration marks"));
+    told(work.centre().x, work.centre().y);
+    CHECK(QTest::qWaitFor([] { return !QToolTip::isVisible(); }, 5000)); // it fades
+}
+
+TEST_CASE("the marks' slider is one step to undo, and goes no lower than the quiet zones allow") {
+    WindowDriver w;
+    w.drop({bee});
+    w.click("Sheet place");
+    Document& document = w.window().document();
+    const double start = document.job().profile.marks.distance;
+    auto* slider = w.find<QSlider>("Mark distance slider");
+    slider->setSliderDown(true);
+    for (const int steps : {30, 40, 1})
+        slider->setValue(steps);
+    CHECK(document.job().profile.marks.distance == leastDistance(document.job().profile.marks));
+    slider->setValue(36);
+    slider->setSliderDown(false);
+    w.settle();
+    CHECK(document.job().profile.marks.distance == 18);
+    document.undo();
+    CHECK(document.job().profile.marks.distance == start);
+}
+
+TEST_CASE("on a dark medium a finding asks for white under the marks") {
+    WindowDriver w;
+    w.drop({bee});
+    const auto codes = [&] {
+        QStringList all;
+        for (const Finding& finding : findingsOf(w.window().document().job(), *w.window().document().made()))
+            all << QString::fromUtf8(codeName(finding.code).data());
+        return all;
+    };
+    w.click("Sheet place");
+    CHECK_FALSE(codes().contains("marks-unseen"));
+    w.type("Medium colour field", "#202428");
+    CHECK(codes().contains("marks-unseen"));
+    w.click("White under the marks");
+    CHECK_FALSE(codes().contains("marks-unseen"));
+    w.type("Medium colour field", "#FFFFFF");
+    CHECK_FALSE(w.window().document().job().plan.medium.colour);
 }

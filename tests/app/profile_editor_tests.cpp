@@ -70,7 +70,7 @@ struct Editing {
     QString notice() { return editor.findChild<QLabel*>("Profile notice")->text(); }
 };
 
-constexpr int cutterPage = 1, marksPage = 2, namesPage = 3;
+constexpr int cutterPage = 1, marksPage = 2, namesPage = 4;
 
 } // namespace
 

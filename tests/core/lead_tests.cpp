@@ -1,5 +1,6 @@
 #include "base/error.h"
 #include "codes/code.h"
+#include "lettering/text_outline.h"
 #include "sheet/lead.h"
 
 #include <catch2/catch.hpp>
@@ -91,6 +92,35 @@ TEST_CASE(
     CHECK(widthIn(70) < 70);
     CHECK(widthIn(70) >= modules.width() * 0.25);
     CHECK(widthIn(30) == 0);
+}
+
+TEST_CASE("a line of text is as high as its capitals ask, and as wide as its letters say") {
+    const TextOutline hats = outlineOfText("HHH", 2.5);
+    const Box box = boxOf(hats.rims);
+    CHECK(hats.rims.size() == 3);
+    CHECK(box.height() == Approx(2.5).epsilon(0.002));
+    CHECK(box.most.y == Approx(0).margin(0.01)); // on the baseline
+    CHECK(outlineOfText("HHHHHH", 2.5).width == Approx(2 * hats.width));
+    CHECK(outlineOfText("o", 2.5).rims.size() == 2);
+    CHECK(outlineOfText("iii", 2.5).width < hats.width);
+    CHECK(outlineOfText("H\U0001F41D", 2.5).rims.size() == 1); // no bee in this font
+    CHECK(outlineOfText("", 2.5).rims.empty());
+
+    LeadScheme scheme;
+    scheme.hasText = true;
+    const LeadRoom room = roomFor({6, 8, 2});
+    const Lead lead = leadMarks(scheme, room, "", "heather, sheet 1 of 2");
+    REQUIRE(lead.marks.size() == 1);
+    CHECK(lead.marks[0].kind == LeadMark::Kind::text);
+    CHECK(lead.marks[0].box.holds(boxOf(lead.marks[0].ink)));
+    CHECK(lead.marks[0].box.most.x < room.work.least.x);
+    CHECK(lead.marks[0].box.least.y == Approx(room.work.least.y));
+    // Upright on the printed page, whose leading edge is on top and whose left is the medium's last side.
+    const Lead upright = leadMarks(scheme, room, "", "H.");
+    REQUIRE(upright.marks.at(0).ink.size() == 2);
+    const Box h = boxOf({upright.marks[0].ink[0]}), stop = boxOf({upright.marks[0].ink[1]});
+    CHECK(stop.most.y < h.least.y);
+    CHECK(stop.least.x > h.centre().x);
 }
 
 TEST_CASE("what finds no room at the leading edge is named") {

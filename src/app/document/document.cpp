@@ -4,6 +4,7 @@
 #include "files/file_name.h"
 #include "files/job_file.h"
 
+#include <QDate>
 #include <QFileInfo>
 
 #include <algorithm>
@@ -27,7 +28,7 @@ Document::Document(QObject* parent)
       files_(background_, pictures_.source(), history_.job()), results_(pictures_.source()) {
     connect(&results_, &Results::changed, this, &Document::madeChanged);
     connect(&files_, &JobFiles::saved, this, [this] {
-        if (job().profile.lead.code != CodeKind::none)
+        if (namedJob() != sharedJob()) // what sheets say has the file's name
             results_.make(namedJob(), selected());
         Q_EMIT jobChanged();
     });
@@ -76,10 +77,12 @@ void Document::redo() {
 }
 
 std::shared_ptr<const Job> Document::namedJob() const {
-    if (job().profile.lead.code == CodeKind::none)
+    const LeadScheme& lead = job().profile.lead;
+    if (lead.code == CodeKind::none && !lead.hasText)
         return sharedJob();
     auto named = std::make_shared<Job>(job());
     named->name = files_.title().toStdString();
+    named->day = QDate::currentDate().toString(Qt::ISODate).toStdString();
     return named;
 }
 

@@ -165,7 +165,7 @@ private:
     /// After the history went to another job: has it made, and reports it.
     void showJob(const std::string& selectedBefore);
     void goBack(bool (History::*step)());
-    /// The job as it is made: with the name of its file where a code on the sheet holds it.
+    /// The job as it is made: with the name of its file, and the day, where its sheets say them.
     std::shared_ptr<const Job> namedJob() const;
     void reset(std::shared_ptr<const Job> job, const QString& path, bool saved);
     void load(const QString& path, const QString& keptPath);

@@ -76,6 +76,11 @@ void QuantityRow::show(double value) {
     reset_->setEnabled(std::abs(value_ - start_) > 1e-9);
 }
 
+void QuantityRow::limitSlider(double least) {
+    const QSignalBlocker quiet(slider_);
+    slider_->setMinimum(int(std::ceil(least / description_.step - 1e-9)));
+}
+
 void QuantityRow::setUnit(LengthUnit unit) {
     unit_ = unit;
     field_->setUnit(unit);

@@ -28,6 +28,8 @@ public:
     void setUnit(LengthUnit unit);
     QString words(double value) const { return field_->words(value); }
     void show(double value);
+    /// The slider goes no lower.
+    void limitSlider(double least);
     /// As an arrow key on the slider does.
     void step(int by);
     /// The value that the reset button goes to.

@@ -5,7 +5,8 @@
 
 namespace hasami {
 
-bool changeProfile(Document& document, const QString& label, const std::function<void(Profile&)>& change) {
+bool changeProfile(Document& document, const QString& label, const std::function<void(Profile&)>& change,
+                   const QString& run) {
     Profile changed = document.job().profile;
     change(changed);
     try {
@@ -15,8 +16,10 @@ bool changeProfile(Document& document, const QString& label, const std::function
         Q_EMIT document.refused(QString::fromStdString(error.what()));
         return false;
     }
-    document.endRun();
-    document.change(label, [&](Job& job) { job.profile = changed; });
+    if (run.isEmpty())
+        document.endRun();
+    document.change(
+        label, [&](Job& job) { job.profile = changed; }, run);
     return true;
 }
 

@@ -50,7 +50,7 @@ ProfileEditor::ProfileEditor(Document& document, ProfileLibrary& library, QWidge
       picture_(new ProfilePicture), notice_(new QLabel), about_(new QLabel) {
     setObjectName("Profile editor");
     setWindowTitle(tr("Machine profiles"));
-    resize(1080, 680);
+    resize(1120, 680);
     list_->setObjectName("Profiles");
     list_->setAccessibleName(tr("Machine profiles"));
     list_->setMinimumWidth(280);
@@ -85,7 +85,7 @@ ProfileEditor::ProfileEditor(Document& document, ProfileLibrary& library, QWidge
                           N_("Adds the profile that the job has to the library"), &ProfileEditor::keepJobs);
 
     auto* middle = new QWidget;
-    middle->setFixedWidth(330);
+    middle->setFixedWidth(390);
     addForms(*middle);
 
     auto* right = new QVBoxLayout;
@@ -132,7 +132,9 @@ QPushButton* ProfileEditor::addButton(QLayout& row, const char* name, const char
 ProfileForm* ProfileEditor::addPage(QTabWidget& pages, const QString& title) {
     auto* page = new QWidget;
     auto* form = new ProfileForm(
-        nullptr, [this](const QString&, const std::function<void(Profile&)>& edit) { change(edit); });
+        nullptr, [this](const QString&, const std::function<void(Profile&)>& edit, const QString& run) {
+            run.isEmpty() ? change(edit) : preview(edit);
+        });
     auto* layout = new QVBoxLayout(page);
     layout->setContentsMargins(12, 12, 12, 12);
     layout->addWidget(form);
@@ -144,7 +146,9 @@ ProfileForm* ProfileEditor::addPage(QTabWidget& pages, const QString& title) {
 
 void ProfileEditor::addForms(QWidget& place) {
     auto* name = new ProfileForm(
-        nullptr, [this](const QString&, const std::function<void(Profile&)>& edit) { change(edit); });
+        nullptr, [this](const QString&, const std::function<void(Profile&)>& edit, const QString& run) {
+            run.isEmpty() ? change(edit) : preview(edit);
+        });
     name->addLine(
         {N_("Profile name"), N_("What people know the machine by")}, {200, 240},
         [](const Profile& p) { return p.name; }, [](Profile& p, const std::string& text) { p.name = text; });
@@ -172,7 +176,7 @@ void ProfileEditor::addForms(QWidget& place) {
         cutter, [this] { return std::optional(lineKinds[std::size_t(std::max(tool_->currentIndex(), 0))]); });
     ProfileForm& marks = *addPage(*pages, tr("Marks"));
     addMarkFields(marks);
-    addLeadFields(marks);
+    addLeadFields(*addPage(*pages, tr("Leading edge")));
     addNameFields(*addPage(*pages, tr("Names")));
     auto* layout = new QVBoxLayout(&place);
     layout->setContentsMargins(0, 0, 0, 0);
@@ -255,6 +259,15 @@ void ProfileEditor::change(const std::function<void(Profile&)>& change) {
     if (isKept)
         before_.emplace_back(changed.name, before);
     showLibrary(isKept ? changed.name : before.name);
+}
+
+/// While a slider moves, the picture alone follows.
+void ProfileEditor::preview(const std::function<void(Profile&)>& change) {
+    if (const ProfileLibrary::Entry* entry = chosen()) {
+        Profile changed = entry->profile;
+        change(changed);
+        picture_->show(changed, document_.job().plan.medium);
+    }
 }
 
 void ProfileEditor::keep(const Profile& profile, const std::string& before) {

@@ -35,6 +35,7 @@ private:
     /// Does what may fail, and says so where it does.
     bool tried(const std::function<void()>& act);
     void change(const std::function<void(Profile&)>& change);
+    void preview(const std::function<void(Profile&)>& change);
     void keep(const Profile& profile, const std::string& before);
     void undo();
     void showLibrary(const std::string& name);

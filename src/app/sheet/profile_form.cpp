@@ -1,6 +1,7 @@
 #include "app/sheet/profile_form.h"
 
 #include "app/kit/named.h"
+#include "app/kit/quantity_row.h"
 #include "app/kit/theme.h"
 #include "app/kit/tracks_text.h"
 
@@ -11,6 +12,7 @@
 
 #include <algorithm>
 #include <array>
+#include <cmath>
 #include <utility>
 
 namespace hasami {
@@ -30,7 +32,7 @@ void ProfileForm::addNumber(About about, Range range, std::function<double(const
                             std::function<void(Profile&, double)> set) {
     QuantityField* field = addField(about.name, about.effect, range.kind, range.least, range.most,
                                     [this, set = std::move(set)](const QString& label, double value) {
-                                        change_(label, [&](Profile& profile) { set(profile, value); });
+                                        change_(label, [&](Profile& profile) { set(profile, value); }, {});
                                     });
     if (range.zeroWord)
         field->setZeroWord(tr(range.zeroWord));
@@ -39,12 +41,42 @@ void ProfileForm::addNumber(About about, Range range, std::function<double(const
     });
 }
 
+void ProfileForm::addSlider(About about, Range range, double most, double step,
+                            std::function<double(const Profile&)> get,
+                            std::function<double(const Profile&)> least,
+                            std::function<void(Profile&, double)> set) {
+    auto* row = new QuantityRow(
+        {about.name, about.effect, range.kind, range.least, range.most, range.least, most, step});
+    addWide(row);
+    const auto send = [this, row, about, set = std::move(set)](double value, const QString& run) {
+        change_(
+            tr("%1 %2").arg(tr(about.name), row->words(value)),
+            [&](Profile& profile) { set(profile, value); }, run);
+    };
+    connect(row, &QuantityRow::chosen, this, [this, send, about, row](double value) {
+        moving_[row] = value;
+        send(value, tr(about.name));
+    });
+    connect(row, &QuantityRow::rested, this, [this, send, row] {
+        if (const auto at = moving_.find(row); at != moving_.end())
+            send(std::exchange(moving_, {}).at(row), {});
+    });
+    rows_.emplace_back([row, about, get = std::move(get), least = std::move(least)](const Profile& profile,
+                                                                                    LengthUnit unit) {
+        row->setUnit(unit);
+        row->limitSlider(least(profile));
+        row->setStart(least(profile));
+        row->show(get(profile));
+        row->setVisible(hasami::isShown(about, profile));
+    });
+}
+
 void ProfileForm::addCheck(About about, std::function<bool(const Profile&)> get,
                            std::function<void(Profile&, bool)> set) {
-    QCheckBox* box = FieldGroup::addCheck(about.name, about.effect,
-                                          [this, set = std::move(set)](const QString& label, bool isOn) {
-                                              change_(label, [&](Profile& profile) { set(profile, isOn); });
-                                          });
+    QCheckBox* box = FieldGroup::addCheck(
+        about.name, about.effect, [this, set = std::move(set)](const QString& label, bool isOn) {
+            change_(label, [&](Profile& profile) { set(profile, isOn); }, {});
+        });
     rows_.emplace_back([box, about, get = std::move(get)](const Profile& profile, LengthUnit) {
         box->setChecked(get(profile));
         box->setVisible(hasami::isShown(about, profile));
@@ -57,7 +89,7 @@ void ProfileForm::addChoice(About about, const QStringList& choices, std::functi
     box = FieldGroup::addChoice(about.name, about.effect, choices,
                                 [this, about, choices, set = std::move(set)](int place) {
                                     change_(tr("%1: %2").arg(tr(about.name), choices[place]),
-                                            [&](Profile& profile) { set(profile, place); });
+                                            [&](Profile& profile) { set(profile, place); }, {});
                                 });
     rows_.emplace_back([box, about, get = std::move(get)](const Profile& profile, LengthUnit) {
         box->setCurrentIndex(get(profile));
@@ -75,7 +107,7 @@ void ProfileForm::addLine(About about, Line size, std::function<std::string(cons
         const std::string text = line->text().trimmed().toStdString();
         if (std::exchange(shownOf_[line], text) != text)
             change_(tr("%1: %2").arg(tr(about.name), QString::fromStdString(text)),
-                    [&](Profile& profile) { set(profile, text); });
+                    [&](Profile& profile) { set(profile, text); }, {});
     });
     rows_.emplace_back([this, line, label, about, get = std::move(get)](const Profile& profile, LengthUnit) {
         shownOf_[line] = get(profile);
@@ -95,7 +127,7 @@ void ProfileForm::addTracks(About about, std::function<std::vector<Track>&(Profi
         setStyled(*line, "wrong", !read);
         if (read && std::exchange(shownOf_[line], tracksText(*read, unit_).toStdString()) !=
                         tracksText(*read, unit_).toStdString())
-            change_(tr(about.name), [&](Profile& profile) { tracks(profile) = *read; });
+            change_(tr(about.name), [&](Profile& profile) { tracks(profile) = *read; }, {});
     });
     rows_.emplace_back([this, line, tracks](const Profile& profile, LengthUnit unit) {
         Profile shown = profile;
@@ -179,9 +211,10 @@ void addMarkFields(ProfileForm& form) {
          [](const Profile& p) { return hasMarks(p) && hasLines(p.marks); }},
         {QuantityKind::length, 0.1, 10}, [](const Profile& p) { return p.marks.lineWidth; },
         [](Profile& p, double v) { p.marks.lineWidth = v; });
-    form.addNumber(
+    form.addSlider(
         {N_("Mark distance"), N_("From the corner of the work to the middle of its mark"), hasMarks},
-        {QuantityKind::length, 0, 200}, [](const Profile& p) { return p.marks.distance; },
+        {QuantityKind::length, 0, 200}, 50, 0.5, [](const Profile& p) { return p.marks.distance; },
+        [](const Profile& p) { return std::ceil(leastDistance(p.marks) * 100) / 100; },
         [](Profile& p, double v) { p.marks.distance = v; });
     form.addNumber(
         {N_("Quiet zone"), N_("Nothing is printed this close to a mark"), hasMarks},
@@ -222,6 +255,11 @@ void addLeadFields(ProfileForm& form) {
         {N_("Ticks for the rollers"), N_("A tick at the edge where each roller stands")},
         [](const Profile& p) { return p.lead.hasTicks; },
         [](Profile& p, bool isOn) { p.lead.hasTicks = isOn; });
+    form.addCheck(
+        {N_("Line of text"),
+         N_("The job's name, the sheet's number, the day and the medium's size, to be read by people")},
+        [](const Profile& p) { return p.lead.hasText; },
+        [](Profile& p, bool isOn) { p.lead.hasText = isOn; });
     form.addChoice(
         {N_("Job code"), N_("A code that holds the job's name and the sheet's number")},
         {tr("No job code"), tr("Job code as Data Matrix"), tr("Job code as Code 128")},

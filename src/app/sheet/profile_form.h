@@ -16,8 +16,10 @@ namespace hasami {
 class ProfileForm : public FieldGroup {
     Q_OBJECT
 public:
-    /// A change in words, and what it does to a profile.
-    using Change = std::function<void(const QString&, const std::function<void(Profile&)>&)>;
+    /// A change in words, and what it does to a profile. While a slider moves, its changes follow each other
+    /// with its name as their `run`; at the end the last one comes again without.
+    using Change =
+        std::function<void(const QString&, const std::function<void(Profile&)>&, const QString& run)>;
     ProfileForm(const char* heading, Change change, QWidget* parent = nullptr);
 
     /// Texts are English and marked by N_().
@@ -32,6 +34,10 @@ public:
         const char* zeroWord = nullptr; ///< what stands in place of 0
     };
     void addNumber(About about, Range range, std::function<double(const Profile&)> get,
+                   std::function<void(Profile&, double)> set);
+    /// With a slider, up to a value, in steps. It goes down to what `least` gives, where its reset leads.
+    void addSlider(About about, Range range, double most, double step,
+                   std::function<double(const Profile&)> get, std::function<double(const Profile&)> least,
                    std::function<void(Profile&, double)> set);
     void addCheck(About about, std::function<bool(const Profile&)> get,
                   std::function<void(Profile&, bool)> set);
@@ -55,6 +61,7 @@ private:
     Change change_;
     std::vector<std::function<void(const Profile&, LengthUnit)>> rows_;
     std::map<const QLineEdit*, std::string> shownOf_;
+    std::map<const QWidget*, double> moving_; ///< where a slider is on its way
     LengthUnit unit_ = LengthUnit::millimetre;
 };
 

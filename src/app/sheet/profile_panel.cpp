@@ -7,8 +7,8 @@ namespace hasami {
 ProfilePanel::ProfilePanel(Document& document, const char* heading, QWidget* parent)
     : ProfileForm(
           heading,
-          [this](const QString& label, const std::function<void(Profile&)>& change) {
-              if (!changeProfile(document_, label, change))
+          [this](const QString& label, const std::function<void(Profile&)>& change, const QString& run) {
+              if (!changeProfile(document_, label, change, run))
                   showJob();
           },
           parent),

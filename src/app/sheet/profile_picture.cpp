@@ -20,6 +20,7 @@ void ProfilePicture::show(const Profile& profile, const Medium& medium) {
     job_.plan.medium = medium;
     job_.plan.medium.used.clear();
     job_.name = "Hasami";
+    job_.day = "2026-01-31";
     const Box sticker{{0, 0}, {70, 45}};
     // Of a roll as much as shows a section and some of the next.
     const double length = medium.whole().value_or(std::clamp(1.4 * profile.marks.interval, 300.0, 4000.0));
