@@ -38,6 +38,23 @@ std::optional<Finding> coarsePicture(const Design& design) {
     return finding;
 }
 
+/// Whether a line is cut along the artwork's edge or inside of it, with less bleed than print and cut may be
+/// off together.
+std::optional<Finding> shortBleed(const Design& design, const Profile& profile) {
+    const double error = profile.printer.error + profile.cutter.error;
+    const bool reachesLine = std::ranges::any_of(design.recipe.lines, [](const LineRecipe& line) {
+        return line.isCut && line.course == LineCourse::edge && line.offset <= 0;
+    });
+    // A border is printed wider than it looks by what an inward line takes of it, and by the bleed.
+    if (!reachesLine || design.recipe.bleed.amount >= error)
+        return {};
+    Finding finding{FindingCode::bleedShort, Severity::warning, design.id, RecipeStep::bleed};
+    finding.text =
+        sentence("Print and cut may be %1 off together, more than the bleed: white may show at the line",
+                 lengthText(error));
+    return finding;
+}
+
 /// Whether black marks are hard to see on it: it is dark, or has a strong colour, which sensors see as dark.
 bool hidesMarks(const Medium& medium) {
     if (!medium.colour)
@@ -107,8 +124,11 @@ std::vector<Finding> findingsOf(const Design& design, const MadeDesign& made) {
 
 std::vector<Finding> findingsOf(const Job& job, const Made& made) {
     std::vector<Finding> findings;
-    for (std::size_t i = 0; i < made.designs.size(); ++i) // in the job's order: to search each takes long
+    for (std::size_t i = 0; i < made.designs.size(); ++i) { // in the job's order: to search each takes long
         std::ranges::move(findingsOf(job.designs[i], made.designs[i]), std::back_inserter(findings));
+        if (auto finding = shortBleed(job.designs[i], job.profile))
+            findings.push_back(std::move(*finding));
+    }
     addLayout(findings, job, made);
     std::ranges::stable_sort(findings, std::greater<>(), &Finding::severity);
     return findings;

@@ -21,6 +21,7 @@
 #include <algorithm>
 #include <cmath>
 #include <iostream>
+#include <sstream>
 
 namespace hasami {
 
@@ -39,9 +40,14 @@ Output outlineOutput(const std::filesystem::path& path, const Sticker& sticker, 
         return {path, outlineJson(sticker)};
     if (path.extension() == ".svg")
         return {path, outlineSvg(sticker, profile)};
+    if (path.extension() == ".dxf")
+        return {path, outlineDxf(sticker, profile)};
+    if (path.extension() == ".plt")
+        return {path, outlineHpgl(sticker, profile)};
     if (path.extension() == ".pdf")
         return {path, outlinePdf(sticker, profile)};
-    throw UsageError(sentence("%1: an outline is written as .json, .svg or .pdf", fileName(path)));
+    throw UsageError(
+        sentence("%1: an outline is written as .json, .svg, .dxf, .plt or .pdf", fileName(path)));
 }
 
 bool isArtworkName(const std::filesystem::path& path) {
@@ -85,6 +91,19 @@ int tell(const Job& job, const Made& made) {
     return status;
 }
 
+/// Kinds of line with commas between them.
+LineKinds kindsArgument(const std::string& text) {
+    LineKinds kinds;
+    std::istringstream names(text);
+    for (std::string name; std::getline(names, name, ',');) {
+        const auto found = std::ranges::find(lineKinds, name, kindName);
+        if (found == lineKinds.end())
+            throw UsageError(sentence("--kinds takes kiss, crease, perforated and die, not \"%1\"", name));
+        kinds.push_back(*found);
+    }
+    return kinds;
+}
+
 /// What its sheets say of themselves.
 void nameAfter(Job& job, const std::filesystem::path& file) {
     job.name = file.stem().string();
@@ -100,7 +119,9 @@ void OutlineCommand::addTo(CLI::App& program) {
             "artwork", artwork,
             translated("A picture or a page of vector art: PNG, JPEG, TIFF, WebP, GIF, SVG, PDF, EPS"))
         ->required();
-    command->add_option("-o", outputs, translated("Where to write: .json, .svg or .pdf; may be repeated"))
+    command
+        ->add_option("-o", outputs,
+                     translated("Where to write: .json, .svg, .dxf, .plt (HPGL) or .pdf; may be repeated"))
         ->required()
         ->expected(1)
         ->multi_option_policy(CLI::MultiOptionPolicy::TakeAll);
@@ -210,11 +231,21 @@ void NewCommand::setCopies(Design& design) const {
 void MakeCommand::addTo(CLI::App& program) {
     CLI::App* command = program.add_subcommand("make", translated("A job's print file and cut file"));
     command->add_option("job", job, translated("The job: NAME.hasami"))->required();
-    command->add_option("--print", print, translated("Print file to write: .pdf"));
-    command->add_option(
-        "--cut", cut,
-        translated(
-            "Cut file to write: .svg or .plt (HPGL); of several sheets, the second goes to NAME-2.svg"));
+    command->add_option("--print", prints, translated("Print file to write: .pdf; may be repeated"))
+        ->expected(1)
+        ->multi_option_policy(CLI::MultiOptionPolicy::TakeAll);
+    command
+        ->add_option(
+            "--cut", cuts,
+            translated("Cut file to write: .svg, .dxf, .plt (HPGL) or .pdf; may be repeated. Of several "
+                       "sheets, the second goes to NAME-2.svg"))
+        ->expected(1)
+        ->multi_option_policy(CLI::MultiOptionPolicy::TakeAll);
+    command->add_option("--kinds", kinds,
+                        translated("Kinds of line in cut files: kiss, crease, perforated, die, with commas "
+                                   "between them (start value: all)"));
+    command->add_flag("--one-per-tool", onePerTool,
+                      translated("A cut file for each tool that is used: NAME-tool1.plt and so on"));
     command->add_option("--report", report, translated("Figures and findings to write, as .json"));
     command->add_option("--sheet", sheet, translated("Only this sheet, counted from 1"))
         ->check(CLI::Range(1, 100'000));
@@ -222,7 +253,7 @@ void MakeCommand::addTo(CLI::App& program) {
 }
 
 int MakeCommand::run() const {
-    if (print.empty() && cut.empty() && report.empty())
+    if (prints.empty() && cuts.empty() && report.empty())
         throw UsageError(translated("make needs --print, --cut or --report"));
     PictureStore pictures;
     const PictureSource source = sourceOf(pictures);
@@ -230,7 +261,7 @@ int MakeCommand::run() const {
     nameAfter(opened, job);
     Cache cache;
     const Made made = makeAll(opened, 1, source, cache);
-    const bool wantsSheet = !print.empty() || !cut.empty();
+    const bool wantsSheet = !prints.empty() || !cuts.empty();
     if (made.layout.sheets.empty() && wantsSheet) {
         tell(opened, made);
         throw InputError(sentence("%1 has nothing to print or cut on its sheet", fileName(job)));
@@ -242,10 +273,11 @@ int MakeCommand::run() const {
     const std::optional<std::size_t> chosen =
         sheet > 0 ? std::optional(std::size_t(sheet) - 1) : std::nullopt;
     std::vector<Output> files;
-    if (!print.empty())
+    for (const std::string& print : prints)
         files.push_back(printOutput(print, opened, made, source, {!withoutCutLines, chosen}));
-    if (!cut.empty())
-        for (Output& output : cutOutputs(cut, opened, made, chosen))
+    const CutOptions options{chosen, kindsArgument(kinds), onePerTool};
+    for (const std::string& cut : cuts)
+        for (Output& output : cutOutputs(cut, opened, made, options))
             files.push_back(std::move(output));
     if (!report.empty())
         files.push_back({report, reportJson(opened, made)});

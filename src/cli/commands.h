@@ -39,9 +39,10 @@ private:
 };
 
 struct MakeCommand {
-    std::string job, print, cut, report;
+    std::string job, report, kinds;
+    std::vector<std::string> prints, cuts;
     int sheet = 0; ///< from 1 on; 0: all
-    bool withoutCutLines = false;
+    bool withoutCutLines = false, onePerTool = false;
 
     void addTo(CLI::App& program);
     int run() const;

@@ -1,7 +1,6 @@
 #include "files/hpgl.h"
 
 #include "base/number_text.h"
-#include "workshop/route_sheet.h"
 
 #include <cmath>
 #include <variant>
@@ -29,11 +28,18 @@ std::string toolText(const Tool& tool) {
     return text + "VS" + numberText(tool.speed / 10, 1) + ";\n";
 }
 
-std::string lineText(const std::vector<Point>& path, double width) {
+/// From mm of the sheet to mm along the cutter's axes.
+Affine toAxes(const CutAxes& axes, double width, std::optional<Point> origin) {
+    const Affine map = (axes.isTurned ? Affine{0, 1, 1, 0, 0, 0} : Affine{}) *
+                       (axes.isMirrored ? Affine{} : Affine{1, 0, 0, -1, 0, width});
+    return origin ? Affine::translation(Point{} - map(*origin)) * map : map;
+}
+
+std::string lineText(const std::vector<Point>& path, const Affine& toAxes) {
     std::vector<Units> points;
     for (const Point p : path) {
-        const Units at{std::lround(p.x * unitsPerMillimetre),
-                       std::lround((width - p.y) * unitsPerMillimetre)};
+        const Point along = toAxes(p);
+        const Units at{std::lround(along.x * unitsPerMillimetre), std::lround(along.y * unitsPerMillimetre)};
         if (points.empty() || !(at == points.back()))
             points.push_back(at);
     }
@@ -49,14 +55,23 @@ std::string lineText(const std::vector<Point>& path, double width) {
 
 } // namespace
 
-std::string cutHpgl(const Job& job, const Made& made, std::size_t sheetIndex) {
+std::string cutHpgl(const Job& job, const Made& made, std::size_t sheetIndex, const LineKinds& kinds) {
     const Sheet& sheet = made.layout.sheets.at(sheetIndex);
+    const bool isFromMark =
+        job.profile.cutter.axes.origin == CutAxes::Origin::firstMark && !sheet.marks.empty();
+    return hpglOf(programOf(job, made, sheet, kinds), job.profile.cutter, job.plan.medium.width,
+                  isFromMark ? std::optional(sheet.marks.front().centre) : std::nullopt);
+}
+
+std::string hpglOf(const CutProgram& program, const Cutter& cutter, double width,
+                   std::optional<Point> origin) {
+    const Affine map = toAxes(cutter.axes, width, origin);
     std::string file = "IN;PA;\n";
-    for (const CutStep& step : programOf(job, made, sheet))
+    for (const CutStep& step : program)
         if (const auto* select = std::get_if<SelectTool>(&step))
-            file += toolText(job.profile.cutter.tool(select->kind));
+            file += toolText(cutter.tool(select->kind));
         else if (const auto* cut = std::get_if<Cut>(&step))
-            file += lineText(cut->path, job.plan.medium.width);
+            file += lineText(cut->path, map);
     return file + "PU0,0;SP0;\n";
 }
 

@@ -1,17 +1,23 @@
 #pragma once
 
 #include "job/job.h"
-#include "workshop/make_all.h"
+#include "workshop/route_sheet.h"
 
+#include <optional>
 #include <string>
 
 namespace hasami {
 
-/// One sheet's cut lines as HPGL: 40 units a mm, absolute; x along the feed, y up from the side that is at
-/// the bottom on screen. Kiss lines are pen 1, at the profile's speed (VS, cm/s) and force (FS, g) where it
-/// gives them. Curves are drawn within 0.01 mm before they are rounded to units; each line ends where it
-/// starts. HPGL has no layers, so the marks are not in it. REQUIRES: `sheet` is an index of
+/// One sheet's cut lines of some kinds as HPGL: 40 units a mm, absolute, along the
+/// cutter's axes (CutAxes). Kiss lines are pen 1, at the profile's speed (VS, cm/s) and force (FS, g)
+/// where it gives them. Curves are drawn within 0.01 mm before they are rounded to units; each line ends
+/// where it starts. HPGL has no layers, so the marks are not in it. REQUIRES: `sheet` is an index of
 /// made.layout.sheets.
-std::string cutHpgl(const Job& job, const Made& made, std::size_t sheet);
+std::string cutHpgl(const Job& job, const Made& made, std::size_t sheet, const LineKinds& kinds = {});
+
+/// The same of a program on a medium of that width. `origin`: of the cutter's axes, mm of the sheet, where it
+/// is not the corner.
+std::string hpglOf(const CutProgram& program, const Cutter& cutter, double width,
+                   std::optional<Point> origin = {});
 
 } // namespace hasami

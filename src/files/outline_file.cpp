@@ -1,6 +1,8 @@
 #include "files/outline_file.h"
 
 #include "files/cut_strokes.h"
+#include "files/dxf.h"
+#include "files/hpgl.h"
 #include "files/path_data.h"
 #include "files/svg_text.h"
 
@@ -76,6 +78,26 @@ std::string outlineSvg(const Sticker& sticker, const Profile& profile) {
         text += svgGroupEnd();
     }
     return text + svgEnd();
+}
+
+std::string outlineDxf(const Sticker& sticker, const Profile& profile) {
+    std::vector<std::string> layers;
+    for (const LineKind kind : sticker.kinds())
+        layers.emplace_back(kindName(kind));
+    DxfDrawing drawing(pageAround(sticker), std::move(layers));
+    for (const CutLine& line : sticker.lines)
+        for (const Subpath& run : strokesOf(line, profile))
+            drawing.add(kindName(line.kind), run);
+    return drawing.text();
+}
+
+std::string outlineHpgl(const Sticker& sticker, const Profile& profile) {
+    const Box page = pageAround(sticker);
+    const Affine toPage = Affine::translation(Point{} - page.least);
+    std::vector<RouteLine> lines;
+    for (std::size_t i = 0; i < sticker.lines.size(); ++i)
+        lines.push_back({sticker.lines[i].kind, 0, i, map(strokesOf(sticker.lines[i], profile), toPage)});
+    return hpglOf(programOf(route(std::move(lines)), profile.cutter), profile.cutter, page.height());
 }
 
 std::string outlinePdf(const Sticker& sticker, const Profile& profile) {

@@ -15,6 +15,12 @@ std::string outlineJson(const Sticker& sticker);
 /// The page reaches around the artwork and the lines.
 std::string outlineSvg(const Sticker& sticker, const Profile& profile);
 
+/// A layer for each kind; y runs up from the bottom of that page.
+std::string outlineDxf(const Sticker& sticker, const Profile& profile);
+
+/// From the page's bottom left.
+std::string outlineHpgl(const Sticker& sticker, const Profile& profile);
+
 /// As the print file holds them, without the artwork. TrimBox: the artwork.
 std::string outlinePdf(const Sticker& sticker, const Profile& profile);
 

@@ -2,10 +2,13 @@
 
 #include "base/error.h"
 #include "base/translation.h"
+#include "files/cut_dxf.h"
 #include "files/cut_svg.h"
 #include "files/file_name.h"
 #include "files/hpgl.h"
 #include "files/safe_write.h"
+
+#include <map>
 
 namespace hasami {
 
@@ -19,12 +22,34 @@ std::string endingOf(const std::filesystem::path& path) {
     return ending;
 }
 
-std::string cutText(const std::filesystem::path& path, const Job& job, const Made& made, std::size_t sheet) {
-    if (endingOf(path) == ".svg")
-        return cutSvg(job, made, sheet);
-    if (endingOf(path) == ".plt")
-        return cutHpgl(job, made, sheet);
-    throw OutputError(sentence("%1 can't be written: a cut file ends in .svg or .plt", fileName(path)));
+std::string cutBytes(const std::filesystem::path& path, const Job& job, const Made& made, std::size_t sheet,
+                     const LineKinds& kinds) {
+    const std::string ending = endingOf(path);
+    if (ending == ".svg")
+        return cutSvg(job, made, sheet, kinds);
+    if (ending == ".dxf")
+        return cutDxf(job, made, sheet, kinds);
+    if (ending == ".plt")
+        return cutHpgl(job, made, sheet, kinds);
+    if (ending == ".pdf")
+        return printPdf(job, made, {}, {true, sheet, false, kinds});
+    throw OutputError(
+        sentence("%1 can't be written: a cut file ends in .svg, .dxf, .plt or .pdf", fileName(path)));
+}
+
+std::filesystem::path withTool(std::filesystem::path path, int holder) {
+    return path.replace_filename(path.stem().string() + "-tool" + std::to_string(holder) +
+                                 path.extension().string());
+}
+
+/// Of the kinds that a sheet has, those meant, by the holder that cuts them.
+std::map<int, LineKinds> kindsByHolder(const Job& job, const Made& made, std::size_t sheet,
+                                       const LineKinds& kinds) {
+    std::map<int, LineKinds> byHolder;
+    for (const LineKind kind : kindsOn(made, made.layout.sheets[sheet]))
+        if (holds(kinds, kind))
+            byHolder[job.profile.cutter.tool(kind).holder].push_back(kind);
+    return byHolder;
 }
 
 } // namespace
@@ -45,13 +70,17 @@ std::filesystem::path cutPath(const std::filesystem::path& path, std::size_t she
 }
 
 std::vector<Output> cutOutputs(const std::filesystem::path& path, const Job& job, const Made& made,
-                               std::optional<std::size_t> sheet) {
+                               const CutOptions& options) {
     std::vector<Output> outputs;
     for (std::size_t i = 0; i < made.layout.sheets.size(); ++i) {
-        if (sheet && *sheet != i)
+        if (options.sheet && *options.sheet != i)
             continue;
-        const std::filesystem::path own = sheet ? path : cutPath(path, i);
-        outputs.push_back({own, cutText(own, job, made, i)});
+        const std::filesystem::path own = options.sheet ? path : cutPath(path, i);
+        if (!options.isOnePerTool)
+            outputs.push_back({own, cutBytes(own, job, made, i, options.kinds)});
+        else
+            for (const auto& [holder, kinds] : kindsByHolder(job, made, i, options.kinds))
+                outputs.push_back({withTool(own, holder), cutBytes(own, job, made, i, kinds)});
     }
     return outputs;
 }

@@ -22,10 +22,17 @@ Output printOutput(const std::filesystem::path& path, const Job& job, const Made
 /// ….
 std::filesystem::path cutPath(const std::filesystem::path& path, std::size_t sheet);
 
-/// The cut file of one sheet; or of all, the second and further sheets as NAME-2.svg, NAME-3.svg, ….
-/// The path's ending says the format: .svg or .plt (HPGL). Throws OutputError if it is another.
+struct CutOptions {
+    std::optional<std::size_t> sheet = {}; ///< one by its index; else all
+    LineKinds kinds = {};                  ///< empty: all
+    bool isOnePerTool = false;             ///< a file for each holder that is used
+};
+
+/// The cut file of one sheet; or of all, the second and further sheets as NAME-2.svg, NAME-3.svg, …. One for
+/// each tool has its holder in its name: NAME-tool1.svg. The path's ending says the format: .svg, .dxf, .pdf
+/// or .plt (HPGL). Throws OutputError if it is another.
 std::vector<Output> cutOutputs(const std::filesystem::path& path, const Job& job, const Made& made,
-                               std::optional<std::size_t> sheet);
+                               const CutOptions& options);
 
 /// Writes all of them safely. Throws OutputError.
 void writeAll(const std::vector<Output>& outputs);

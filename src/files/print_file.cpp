@@ -29,7 +29,27 @@ public:
     PrintFile(const Job& job, const Made& made, const PictureSource& pictures, const PrintOptions& options,
               std::stop_token stop)
         : job_(job), made_(made), pictures_(pictures), options_(options), stop_(std::move(stop)),
-          pdf_("Hasami print"), designs_(designsOnSheets()), printLayer_(pdf_.addLayer("Print")) {
+          pdf_(options.artwork ? "Hasami print" : "Hasami cut lines"), designs_(designsOnSheets()) {
+        if (options_.artwork)
+            addPrintLayers();
+        if (options_.cutLines)
+            strokes_ = strokesFor(pdf_, job_.profile, kindsUsed());
+        marksLayer_ = pdf_.addLayer("Marks");
+        if (!job_.profile.marks.spot.empty())
+            marksSpot_ = pdf_.addSpotColour({job_.profile.marks.spot, {0, 0, 0, 1}});
+    }
+
+    std::string bytes() {
+        for (std::size_t i = 0; i < made_.layout.sheets.size(); ++i)
+            if (!options_.sheet || *options_.sheet == i)
+                addSheet(made_.layout.sheets[i]);
+        throwIfStopped(stop_);
+        return pdf_.bytes();
+    }
+
+private:
+    void addPrintLayers() {
+        printLayer_ = pdf_.addLayer("Print");
         if (std::any_of(designs_.begin(), designs_.end(),
                         [](const MadeDesign* made) { return made->sticker->bleed.has_value(); }))
             bleedLayer_ = pdf_.addLayer("Bleed");
@@ -42,22 +62,8 @@ public:
                     {ink, pdf_.addLayer(titleOf(ink)), pdf_.addSpotColour(job_.profile.names.of(ink))});
         if (!inks_.empty())
             overprint_ = pdf_.addOverprintOfInks();
-        if (options_.cutLines)
-            strokes_ = strokesFor(pdf_, job_.profile, kindsUsed());
-        marksLayer_ = pdf_.addLayer("Marks");
-        if (!marks.spot.empty())
-            marksSpot_ = pdf_.addSpotColour({marks.spot, {0, 0, 0, 1}});
     }
 
-    std::string bytes() {
-        for (std::size_t i = 0; i < made_.layout.sheets.size(); ++i)
-            if (!options_.sheet || *options_.sheet == i)
-                addSheet(made_.layout.sheets[i]);
-        throwIfStopped(stop_);
-        return pdf_.bytes();
-    }
-
-private:
     struct Ink {
         InkKind kind;
         QPDFObjectHandle layer, spot;
@@ -86,7 +92,8 @@ private:
         for (std::size_t i = 0; i < made_.layout.sheets.size(); ++i)
             if (!options_.sheet || *options_.sheet == i)
                 for (const LineKind kind : kindsOn(made_, made_.layout.sheets[i]))
-                    kinds.insert(kind);
+                    if (holds(options_.kinds, kind))
+                        kinds.insert(kind);
         return {kinds.begin(), kinds.end()};
     }
 
@@ -99,20 +106,10 @@ private:
 
     void addSheet(const Sheet& sheet) {
         PdfContent content;
-        std::vector<PdfDocument::Resource> resources{{"/Properties", "/PrintLayer", printLayer_},
-                                                     {"/Properties", "/MarksLayer", marksLayer_}};
+        std::vector<PdfDocument::Resource> resources{{"/Properties", "/MarksLayer", marksLayer_}};
         content.op("q").matrix(sheetToPage(sheet, job_.plan.medium));
-        addBleed(sheet, false, content, resources);
-        content.op("/OC /PrintLayer BDC");
-        for (const Piece& piece : sheet.pieces) {
-            const DesignForms& forms = formsFor(piece.design);
-            resources.push_back({"/XObject", "/Print" + forms.name, forms.print});
-            place(content, piece, "/Print" + forms.name);
-        }
-        content.op("EMC");
-        addBleed(sheet, true, content, resources);
-        for (const Ink& ink : inks_)
-            addInk(sheet, ink, content, resources);
+        if (options_.artwork)
+            addPrint(sheet, content, resources);
         for (std::size_t kind = 0; kind < strokes_.size(); ++kind) {
             resources.push_back({"/Properties", strokes_[kind].layerName(), strokes_[kind].layer()});
             content.op("/OC " + strokes_[kind].layerName() + " BDC");
@@ -145,6 +142,21 @@ private:
         const double width = job_.plan.medium.width;
         pdf_.addPage({{0, 0}, {width, sheet.length}},
                      {{0, sheet.length - sheet.usedLength}, {width, sheet.length}}, content, resources);
+    }
+
+    void addPrint(const Sheet& sheet, PdfContent& content, std::vector<PdfDocument::Resource>& resources) {
+        addBleed(sheet, false, content, resources);
+        resources.push_back({"/Properties", "/PrintLayer", printLayer_});
+        content.op("/OC /PrintLayer BDC");
+        for (const Piece& piece : sheet.pieces) {
+            const DesignForms& forms = formsFor(piece.design);
+            resources.push_back({"/XObject", "/Print" + forms.name, forms.print});
+            place(content, piece, "/Print" + forms.name);
+        }
+        content.op("EMC");
+        addBleed(sheet, true, content, resources);
+        for (const Ink& ink : inks_)
+            addInk(sheet, ink, content, resources);
     }
 
     static void addMark(const std::vector<Curve>& ink, PdfContent& content) {
@@ -248,19 +260,25 @@ private:
         throwIfStopped(stop_);
         const Design& design = *job_.find(id);
         const Sticker& sticker = *made_.find(id)->sticker;
-        DesignForms forms{std::to_string(forms_.size() + 1), printForm(design, sticker), {}, false, {}, {}};
-        if (sticker.bleed) {
-            forms.bleed = bleedForm(design, sticker);
-            forms.bleedIsOver = sticker.bleed->isOver;
-        }
-        for (const Ink& ink : inks_)
-            if (const PrintedInk* printed = inkOf(*made_.find(id), ink.kind))
-                forms.inks.emplace(ink.kind, inkForm(sticker, ink, *printed));
+        DesignForms forms{std::to_string(forms_.size() + 1), {}, {}, false, {}, {}};
+        if (options_.artwork)
+            addPrintForms(forms, design, sticker);
         for (const CutStrokes& kind : strokes_)
             forms.cuts.push_back(sticker.has(kind.kind())
                                      ? std::optional(kind.form(pdf_, sticker.lines, sticker.footprint))
                                      : std::nullopt);
         return forms_.emplace(id, std::move(forms)).first->second;
+    }
+
+    void addPrintForms(DesignForms& forms, const Design& design, const Sticker& sticker) {
+        forms.print = printForm(design, sticker);
+        if (sticker.bleed) {
+            forms.bleed = bleedForm(design, sticker);
+            forms.bleedIsOver = sticker.bleed->isOver;
+        }
+        for (const Ink& ink : inks_)
+            if (const PrintedInk* printed = inkOf(*made_.find(design.id), ink.kind))
+                forms.inks.emplace(ink.kind, inkForm(sticker, ink, *printed));
     }
 
     QPDFObjectHandle bleedForm(const Design& design, const Sticker& sticker) {

@@ -1,7 +1,7 @@
 #pragma once
 
 #include "job/job.h"
-#include "workshop/make_all.h"
+#include "workshop/route_sheet.h"
 
 #include <optional>
 #include <stop_token>
@@ -10,8 +10,10 @@
 namespace hasami {
 
 struct PrintOptions {
-    bool cutLines = true;             ///< with them, or print only: then no spot colour is in the file
-    std::optional<std::size_t> sheet; ///< one sheet by its index; else all, a page each
+    bool cutLines = true;                  ///< with them, or print only: then no spot colour is in the file
+    std::optional<std::size_t> sheet = {}; ///< one sheet by its index; else all, a page each
+    bool artwork = true;                   ///< or cut lines and marks alone
+    LineKinds kinds = {};                  ///< of cut lines
 };
 
 /// The print file: PDF, exact in size, the sheet turned a quarter clockwise so that its leading edge is on

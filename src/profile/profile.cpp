@@ -117,6 +117,17 @@ struct Fields<LeadScheme> {
                         field("place", &LeadScheme::place, OneOf(leadPlaces), Kept::unlessStart));
 };
 
+constexpr Named<CutAxes::Origin> origins[] = {{"corner", CutAxes::Origin::corner},
+                                              {"firstMark", CutAxes::Origin::firstMark}};
+
+template <>
+struct Fields<CutAxes> {
+    static constexpr auto list =
+        std::make_tuple(field("origin", &CutAxes::origin, OneOf(origins), Kept::unlessStart),
+                        field("mirrored", &CutAxes::isMirrored, Anything{}, Kept::unlessStart),
+                        field("turned", &CutAxes::isTurned, Anything{}, Kept::unlessStart));
+};
+
 template <>
 struct Fields<Cutter::Reach> {
     static constexpr Within strip{0, widestStrip};
@@ -236,18 +247,24 @@ std::string_view inkName(InkKind ink) {
 
 template <>
 struct Fields<Profile> {
-    static constexpr auto list =
-        std::make_tuple(field("name", &Profile::name, AtMost{200}),
-                        field(
-                            "reach", [](auto& p) -> auto& { return p.cutter.reach; }, Anything{}),
-                        field("marks", &Profile::marks, Anything{}),
-                        field("lead", &Profile::lead, Anything{}, Kept::unlessStart),
-                        field(
-                            "rollers", [](auto& p) -> auto& { return p.cutter.rollers; },
-                            Each{mostRollers, Anything{}}, Kept::unlessStart),
-                        field(
-                            "machineMakesTabs", [](auto& p) -> auto& { return p.cutter.makesTabs; },
-                            Anything{}, Kept::sinceThen));
+    static constexpr auto list = std::make_tuple(
+        field("name", &Profile::name, AtMost{200}),
+        field(
+            "reach", [](auto& p) -> auto& { return p.cutter.reach; }, Anything{}),
+        field("marks", &Profile::marks, Anything{}),
+        field("lead", &Profile::lead, Anything{}, Kept::unlessStart),
+        field(
+            "rollers", [](auto& p) -> auto& { return p.cutter.rollers; }, Each{mostRollers, Anything{}},
+            Kept::unlessStart),
+        field(
+            "axes", [](auto& p) -> auto& { return p.cutter.axes; }, Anything{}, Kept::unlessStart),
+        field(
+            "cutError", [](auto& p) -> auto& { return p.cutter.error; }, Within{0, 10}, Kept::unlessStart),
+        field(
+            "printError", [](auto& p) -> auto& { return p.printer.error; }, Within{0, 10}, Kept::unlessStart),
+        field(
+            "machineMakesTabs", [](auto& p) -> auto& { return p.cutter.makesTabs; }, Anything{},
+            Kept::sinceThen));
 
     /// Lines and inks by their names.
     static void write(nlohmann::json& about, const Profile& profile) {

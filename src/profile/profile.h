@@ -134,6 +134,20 @@ struct Tool {
     friend bool operator==(const Tool&, const Tool&) = default;
 };
 
+/// How a cutter's own axes lie on the sheet. By default its x runs along the feed and its y across, up from
+/// the side that is at the bottom on screen.
+struct CutAxes {
+    enum class Origin {
+        corner,    ///< of the medium
+        firstMark, ///< its centre
+    };
+    Origin origin = Origin::corner;
+    bool isMirrored = false; ///< y runs down from the other side
+    bool isTurned = false;   ///< x and y change places
+
+    friend bool operator==(const CutAxes&, const CutAxes&) = default;
+};
+
 /// What cuts. Lengths in mm.
 struct Cutter {
     /// Strips along the medium's edges that it can't reach: where it is fed in, at its end, and along both
@@ -150,6 +164,10 @@ struct Cutter {
     /// Whether it lifts the knife for tabs by itself, along a line that is solid in the files.
     bool makesTabs = true;
 
+    CutAxes axes;
+
+    double error = 0; ///< how far a cut may lie off the print once marks are read; 0: not known
+
     const Tool& tool(LineKind kind) const { return tools[std::size_t(kind)]; }
 
     friend bool operator==(const Cutter&, const Cutter&) = default;
@@ -159,6 +177,8 @@ struct Cutter {
 struct Printer {
     /// Special inks from the medium up.
     std::array<InkKind, inkKinds.size()> inkOrder = {InkKind::primer, InkKind::white, InkKind::gloss};
+
+    double error = 0; ///< mm that the print may be off within a sheet; 0: not known
 
     friend bool operator==(const Printer&, const Printer&) = default;
 };

@@ -30,6 +30,7 @@ enum class FindingCode {
     fewMarks,
     marksUnseen,
     leadLeftOut,
+    bleedShort,
 };
 
 inline constexpr std::array findingCodes{
@@ -37,7 +38,7 @@ inline constexpr std::array findingCodes{
     FindingCode::openLine,   FindingCode::nameDoubtful, FindingCode::drawnAsPicture, FindingCode::fewTabs,
     FindingCode::bleedWide,  FindingCode::bleedLeftOut, FindingCode::bleedColours,   FindingCode::inkLost,
     FindingCode::copiesLost, FindingCode::tooClose,     FindingCode::outOfReach,     FindingCode::keptFree,
-    FindingCode::fewMarks,   FindingCode::marksUnseen,  FindingCode::leadLeftOut};
+    FindingCode::fewMarks,   FindingCode::marksUnseen,  FindingCode::leadLeftOut,    FindingCode::bleedShort};
 
 /// "not-made", "coarse-picture".
 constexpr std::string_view codeName(FindingCode code) {
@@ -45,7 +46,7 @@ constexpr std::string_view codeName(FindingCode code) {
         "not-made",      "sheet-not-made",   "coarse-picture", "touch-up-lost", "open-line",
         "name-doubtful", "drawn-as-picture", "few-tabs",       "bleed-wide",    "bleed-left-out",
         "bleed-colours", "ink-lost",         "copies-lost",    "too-close",     "out-of-reach",
-        "kept-free",     "few-marks",        "marks-unseen",   "lead-left-out"};
+        "kept-free",     "few-marks",        "marks-unseen",   "lead-left-out", "bleed-short"};
     return names[std::size_t(code)];
 }
 

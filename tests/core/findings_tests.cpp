@@ -58,6 +58,26 @@ TEST_CASE("clean work has no findings, a coarse picture has a note whose fix put
     CHECK(work.findings().empty());
 }
 
+TEST_CASE("less bleed than print and cut may be off together is found where the artwork reaches the line") {
+    Workpiece work(1);
+    work.job.designs[0].artwork = scaledToWidth(work.job.designs[0].artwork, 8);
+    Recipe& recipe = work.job.designs[0].recipe;
+    work.job.profile.printer.error = 0.5;
+    work.job.profile.cutter.error = 0.4;
+    recipe.lines.front().offset = 0;
+    recipe.bleed.amount = 0.9;
+    CHECK(work.findings().empty());
+    recipe.bleed.amount = 0.8;
+    REQUIRE(codesOf(work.findings()) == Codes{"bleed-short"});
+    CHECK(work.findings()[0].text.find("may be 0.9 mm off together") != std::string::npos);
+    CHECK(work.findings()[0].step == RecipeStep::bleed);
+    recipe.lines.front().offset = 2; // a white margin has nothing to show
+    CHECK(work.findings().empty());
+    recipe.lines.front().offset = 0;
+    work.job.profile.printer.error = work.job.profile.cutter.error = 0;
+    CHECK(work.findings().empty());
+}
+
 TEST_CASE("a design without a line is an error at the step where it ends") {
     Workpiece work(2);
     for (Design& design : work.job.designs)

@@ -37,7 +37,7 @@ void OutputWriter::writePrint(const QString& path, bool withCutLines) {
     start(tr("Writing the print file…"),
           [path, withCutLines](const Job& job, const Made& made, const PictureSource& source,
                                std::stop_token token) -> QStringList {
-              writeAll({printOutput(toPath(path), job, made, source, {withCutLines, {}}, std::move(token))});
+              writeAll({printOutput(toPath(path), job, made, source, {withCutLines}, std::move(token))});
               return {path};
           });
 }

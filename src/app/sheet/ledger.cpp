@@ -47,7 +47,7 @@ namespace {
 SheetCosts sumOfCosts(const Job& job, const Made& made, const std::stop_token& stop) {
     SheetCosts sum;
     for (std::size_t i = 0; i < made.layout.sheets.size(); ++i) {
-        const SheetCosts costs = costsOf(job, made, i, programOf(job, made, made.layout.sheets[i], stop));
+        const SheetCosts costs = costsOf(job, made, i, programOf(job, made, made.layout.sheets[i], {}, stop));
         for (const auto& [kind, length] : costs.cutLength)
             sum.cutLength[kind] += length;
         sum.minutes += costs.minutes;
@@ -73,8 +73,8 @@ Ledger::Ledger(Document& document, OutputWriter& writer, const NestRun& nest, QW
     print_->setObjectName("Write print file");
     print_->setToolTip(tr("The stickers and marks as PDF, exact in size"));
     cutFile_->setObjectName("Write cut file");
-    cutFile_->setToolTip(
-        tr("The cut lines, exact in size: as SVG with the marks, or as HPGL for the machine itself"));
+    cutFile_->setToolTip(tr("The cut lines, exact in size: as SVG, DXF or PDF with the marks, or as HPGL for "
+                            "the machine itself"));
     stop_->setObjectName("Stop writing");
     stop_->setToolTip(tr("Stop writing; no incomplete file is left"));
     result_->setObjectName("Write result");

@@ -159,6 +159,8 @@ void ProfileEditor::addForms(QWidget& place) {
     ProfileForm& cutter = *addPage(*pages, tr("Cutter"));
     addReachFields(cutter);
     addRollerField(cutter);
+    addErrorOfCut(cutter);
+    addAxesFields(cutter);
     cutter.addCheck(
         {N_("It makes tabs by itself"),
          N_("On: perforated lines are solid in the files, and the machine lifts its knife for the "
@@ -199,6 +201,7 @@ void ProfileEditor::addPrinterFields(ProfileForm& form) {
             return int(std::ranges::find(orders, p.printer.inkOrder) - orders.begin());
         },
         [](Profile& p, int place) { p.printer.inkOrder = inkOrders()[std::size_t(place)]; });
+    addErrorOfPrint(form);
     QLabel* text = form.addText();
     text->setText(
         tr("Special inks are printed in this order, from the medium up. Their names are under Names."));

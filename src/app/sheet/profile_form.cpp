@@ -298,6 +298,36 @@ void addRollerField(ProfileForm& form) {
                    [](Profile& p) -> std::vector<Track>& { return p.cutter.rollers; });
 }
 
+void addAxesFields(ProfileForm& form) {
+    form.addChoice(
+        {N_("Origin of the cut"), N_("Where the cutter counts from, in HPGL files")},
+        {tr("Cut from the medium's corner"), tr("Cut from the first mark")},
+        [](const Profile& p) { return int(p.cutter.axes.origin); },
+        [](Profile& p, int place) { p.cutter.axes.origin = CutAxes::Origin(place); });
+    form.addCheck(
+        {N_("Axes mirrored"), N_("The cutter counts across the medium from the other side")},
+        [](const Profile& p) { return p.cutter.axes.isMirrored; },
+        [](Profile& p, bool isOn) { p.cutter.axes.isMirrored = isOn; });
+    form.addCheck(
+        {N_("Axes turned"), N_("The cutter's x runs across the medium, its y along it")},
+        [](const Profile& p) { return p.cutter.axes.isTurned; },
+        [](Profile& p, bool isOn) { p.cutter.axes.isTurned = isOn; });
+}
+
+void addErrorOfCut(ProfileForm& form) {
+    form.addNumber(
+        {N_("Error of the cut"), N_("How far a cut may lie off the print once the marks are read")},
+        {QuantityKind::length, 0, 10, N_("not known")}, [](const Profile& p) { return p.cutter.error; },
+        [](Profile& p, double v) { p.cutter.error = v; });
+}
+
+void addErrorOfPrint(ProfileForm& form) {
+    form.addNumber(
+        {N_("Error of the print"), N_("How far the print may be off within a sheet")},
+        {QuantityKind::length, 0, 10, N_("not known")}, [](const Profile& p) { return p.printer.error; },
+        [](Profile& p, double v) { p.printer.error = v; });
+}
+
 void addToolFields(ProfileForm& form, const std::function<std::optional<LineKind>()>& which) {
     const auto add = [&](const char* name, const char* effect, ProfileForm::Range range, auto get, auto set) {
         form.addNumber(

@@ -70,6 +70,9 @@ void addMarkFields(ProfileForm& form);
 void addLeadFields(ProfileForm& form);
 void addReachFields(ProfileForm& form);
 void addRollerField(ProfileForm& form);
+void addAxesFields(ProfileForm& form);
+void addErrorOfCut(ProfileForm& form);
+void addErrorOfPrint(ProfileForm& form);
 /// Those of a line's tool; hidden where there is no such line.
 void addToolFields(ProfileForm& form, const std::function<std::optional<LineKind>()>& which);
 

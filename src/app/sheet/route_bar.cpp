@@ -38,7 +38,7 @@ RouteBar::Way wayOf(const Job& job, const Made& made, const std::stop_token& sto
     RouteBar::Way way;
     double now = 0;
     for (std::size_t i = 0; i < made.layout.sheets.size(); ++i)
-        for (const CutStep& step : programOf(job, made, made.layout.sheets[i], stop)) {
+        for (const CutStep& step : programOf(job, made, made.layout.sheets[i], {}, stop)) {
             const double from = now;
             now += secondsOf(step, job.profile.cutter);
             if (QPolygonF points = polygonOf(step); !points.isEmpty())
