@@ -385,12 +385,12 @@ void MainWindow::askForPrintFile() {
 
 void MainWindow::askForCutFile() {
     const std::size_t sheets = document_.made()->layout.sheets.size();
-    const QString path =
-        askForPath(tr("Write cut file"), tr("%1 cut").arg(document_.title()),
-                   {{tr("SVG with the marks"), ".svg"},
-                    {tr("DXF with the marks"), ".dxf"},
-                    {tr("HPGL for the machine"), ".plt"},
-                    {tr("PDF of the lines"), ".pdf"}}, sheets);
+    const QString path = askForPath(tr("Write cut file"), tr("%1 cut").arg(document_.title()),
+                                    {{tr("SVG with the marks"), ".svg"},
+                                     {tr("DXF with the marks"), ".dxf"},
+                                     {tr("HPGL for the machine"), ".plt"},
+                                     {tr("PDF of the lines"), ".pdf"}},
+                                    sheets);
     if (!path.isEmpty())
         writer_->writeCut(path, sheets);
 }
