@@ -231,7 +231,11 @@ void NewCommand::setCopies(Design& design) const {
 void MakeCommand::addTo(CLI::App& program) {
     CLI::App* command = program.add_subcommand("make", translated("A job's print file and cut file"));
     command->add_option("job", job, translated("The job: NAME.hasami"))->required();
-    command->add_option("--print", prints, translated("Print file to write: .pdf; may be repeated"))
+    command
+        ->add_option("--print", prints,
+                     translated("Print file to write: .pdf, .png or .tiff; may be repeated. Pictures hold a "
+                                "sheet each and no "
+                                "cut lines, special inks go to NAME-white.png and so on"))
         ->expected(1)
         ->multi_option_policy(CLI::MultiOptionPolicy::TakeAll);
     command
@@ -241,6 +245,8 @@ void MakeCommand::addTo(CLI::App& program) {
                        "sheets, the second goes to NAME-2.svg"))
         ->expected(1)
         ->multi_option_policy(CLI::MultiOptionPolicy::TakeAll);
+    command->add_option("--dpi", dotsPerInch, translated("Of pictures, in dots an inch (start value: 300)"))
+        ->check(CLI::Range(20.0, 2400.0));
     command->add_option("--kinds", kinds,
                         translated("Kinds of line in cut files: kiss, crease, perforated, die, with commas "
                                    "between them (start value: all)"));
@@ -274,7 +280,9 @@ int MakeCommand::run() const {
         sheet > 0 ? std::optional(std::size_t(sheet) - 1) : std::nullopt;
     std::vector<Output> files;
     for (const std::string& print : prints)
-        files.push_back(printOutput(print, opened, made, source, {!withoutCutLines, chosen}));
+        for (Output& output :
+             printOutputs(print, opened, made, source, {!withoutCutLines, chosen}, dotsPerInch))
+            files.push_back(std::move(output));
     const CutOptions options{chosen, kindsArgument(kinds), onePerTool};
     for (const std::string& cut : cuts)
         for (Output& output : cutOutputs(cut, opened, made, options))

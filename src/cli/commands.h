@@ -42,6 +42,7 @@ struct MakeCommand {
     std::string job, report, kinds;
     std::vector<std::string> prints, cuts;
     int sheet = 0; ///< from 1 on; 0: all
+    double dotsPerInch = 300;
     bool withoutCutLines = false, onePerTool = false;
 
     void addTo(CLI::App& program);

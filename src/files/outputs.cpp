@@ -6,6 +6,7 @@
 #include "files/cut_svg.h"
 #include "files/file_name.h"
 #include "files/hpgl.h"
+#include "files/print_picture.h"
 #include "files/safe_write.h"
 
 #include <map>
@@ -37,9 +38,8 @@ std::string cutBytes(const std::filesystem::path& path, const Job& job, const Ma
         sentence("%1 can't be written: a cut file ends in .svg, .dxf, .plt or .pdf", fileName(path)));
 }
 
-std::filesystem::path withTool(std::filesystem::path path, int holder) {
-    return path.replace_filename(path.stem().string() + "-tool" + std::to_string(holder) +
-                                 path.extension().string());
+std::filesystem::path withWord(std::filesystem::path path, const std::string& word) {
+    return path.replace_filename(path.stem().string() + "-" + word + path.extension().string());
 }
 
 /// Of the kinds that a sheet has, those meant, by the holder that cuts them.
@@ -54,14 +54,33 @@ std::map<int, LineKinds> kindsByHolder(const Job& job, const Made& made, std::si
 
 } // namespace
 
-Output printOutput(const std::filesystem::path& path, const Job& job, const Made& made,
-                   const PictureSource& pictures, const PrintOptions& options, std::stop_token stop) {
-    if (endingOf(path) != ".pdf")
-        throw OutputError(sentence("%1 can't be written: a print file ends in .pdf", fileName(path)));
-    return {path, printPdf(job, made, pictures, options, std::move(stop))};
+std::vector<Output> printOutputs(const std::filesystem::path& path, const Job& job, const Made& made,
+                                 const PictureSource& pictures, const PrintOptions& options,
+                                 double dotsPerInch, const std::stop_token& stop) {
+    const std::string ending = endingOf(path);
+    if (ending == ".pdf")
+        return {{path, printPdf(job, made, pictures, options, stop)}};
+    if (ending != ".png" && ending != ".tif" && ending != ".tiff")
+        throw OutputError(
+            sentence("%1 can't be written: a print file ends in .pdf, .png or .tiff", fileName(path)));
+    const PrintPicture picture{ending == ".png" ? PrintPicture::Format::png : PrintPicture::Format::tiff,
+                               dotsPerInch};
+    std::vector<Output> outputs;
+    for (std::size_t i = 0; i < made.layout.sheets.size(); ++i) {
+        if (options.sheet && *options.sheet != i)
+            continue;
+        const std::filesystem::path own = options.sheet ? path : sheetPath(path, i);
+        const auto add = [&](const std::filesystem::path& file, std::optional<InkKind> ink) {
+            outputs.push_back({file, picture.drawn(fileName(file), job, made, pictures, i, ink, stop)});
+        };
+        add(own, {});
+        for (const InkKind ink : inksOn(job, made, made.layout.sheets[i]))
+            add(withWord(own, std::string(inkName(ink))), ink);
+    }
+    return outputs;
 }
 
-std::filesystem::path cutPath(const std::filesystem::path& path, std::size_t sheet) {
+std::filesystem::path sheetPath(const std::filesystem::path& path, std::size_t sheet) {
     std::filesystem::path own = path;
     if (sheet > 0)
         own.replace_filename(path.stem().string() + "-" + std::to_string(sheet + 1) +
@@ -75,12 +94,13 @@ std::vector<Output> cutOutputs(const std::filesystem::path& path, const Job& job
     for (std::size_t i = 0; i < made.layout.sheets.size(); ++i) {
         if (options.sheet && *options.sheet != i)
             continue;
-        const std::filesystem::path own = options.sheet ? path : cutPath(path, i);
+        const std::filesystem::path own = options.sheet ? path : sheetPath(path, i);
         if (!options.isOnePerTool)
             outputs.push_back({own, cutBytes(own, job, made, i, options.kinds)});
         else
             for (const auto& [holder, kinds] : kindsByHolder(job, made, i, options.kinds))
-                outputs.push_back({withTool(own, holder), cutBytes(own, job, made, i, kinds)});
+                outputs.push_back(
+                    {withWord(own, "tool" + std::to_string(holder)), cutBytes(own, job, made, i, kinds)});
     }
     return outputs;
 }

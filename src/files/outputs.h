@@ -14,13 +14,15 @@ struct Output {
     std::string bytes;
 };
 
-/// The print file of the job's sheets, or of one.
-Output printOutput(const std::filesystem::path& path, const Job& job, const Made& made,
-                   const PictureSource& pictures, const PrintOptions& options, std::stop_token stop = {});
+/// The print of the job's sheets, or of one: .pdf holds them all, a page each. Pictures (.png, .tif, .tiff)
+/// hold one each, and no cut lines; of several, the second and further are NAME-2.png, NAME-3.png, …; each
+/// special ink is a grey picture of its own, NAME-white.png. Throws OutputError where the ending is another.
+std::vector<Output> printOutputs(const std::filesystem::path& path, const Job& job, const Made& made,
+                                 const PictureSource& pictures, const PrintOptions& options,
+                                 double dotsPerInch = 300, const std::stop_token& stop = {});
 
-/// Where the cut file of a sheet, counted from 0, lies that is written under a path: NAME.svg, NAME-2.svg,
-/// ….
-std::filesystem::path cutPath(const std::filesystem::path& path, std::size_t sheet);
+/// Where the file of a sheet, counted from 0, lies that is written under a path: NAME.svg, NAME-2.svg, ….
+std::filesystem::path sheetPath(const std::filesystem::path& path, std::size_t sheet);
 
 struct CutOptions {
     std::optional<std::size_t> sheet = {}; ///< one by its index; else all

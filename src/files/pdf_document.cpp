@@ -113,20 +113,29 @@ QPDFObjectHandle PdfDocument::addLayer(const std::string& layerName) {
     return layers_.back();
 }
 
-QPDFObjectHandle PdfDocument::addSpotColour(const SpotColour& spot) {
-    const auto& t = spot.tint;
+QPDFObjectHandle PdfDocument::addSeparation(const std::string& spot, const char* shownIn,
+                                            const QPDFObjectHandle& none, const QPDFObjectHandle& all) {
     auto tint = dictionary();
     tint.replaceKey("/FunctionType", QPDFObjectHandle::newInteger(2));
     tint.replaceKey("/Domain", numbers({0, 1}));
-    tint.replaceKey("/C0", numbers({0, 0, 0, 0}));
-    tint.replaceKey("/C1", numbers({t[0], t[1], t[2], t[3]}));
+    tint.replaceKey("/C0", none);
+    tint.replaceKey("/C1", all);
     tint.replaceKey("/N", QPDFObjectHandle::newInteger(1));
     auto space = QPDFObjectHandle::newArray();
     space.appendItem(name("Separation"));
-    space.appendItem(name(spot.name)); // qpdf escapes what PDF names can't hold as it is
-    space.appendItem(name("DeviceCMYK"));
+    space.appendItem(name(spot)); // qpdf escapes what PDF names can't hold as it is
+    space.appendItem(name(shownIn));
     space.appendItem(tint);
     return pdf_.makeIndirectObject(space);
+}
+
+QPDFObjectHandle PdfDocument::addSpotColour(const SpotColour& spot) {
+    const auto& t = spot.tint;
+    return addSeparation(spot.name, "DeviceCMYK", numbers({0, 0, 0, 0}), numbers({t[0], t[1], t[2], t[3]}));
+}
+
+QPDFObjectHandle PdfDocument::addSpotInGrey(const std::string& spot) {
+    return addSeparation(spot, "DeviceGray", numbers({1}), numbers({0}));
 }
 
 QPDFObjectHandle PdfDocument::addOverprint() {

@@ -36,6 +36,9 @@ public:
     /// An optional content group; layers are listed in the order they are made in.
     QPDFObjectHandle addLayer(const std::string& name);
 
+    /// A Separation colour space that is shown as greys: white where there is none of it.
+    QPDFObjectHandle addSpotInGrey(const std::string& spot);
+
     /// A Separation colour space.
     QPDFObjectHandle addSpotColour(const SpotColour& spot);
 
@@ -79,6 +82,8 @@ public:
     std::string bytes();
 
 private:
+    QPDFObjectHandle addSeparation(const std::string& spot, const char* shownIn, const QPDFObjectHandle& none,
+                                   const QPDFObjectHandle& all);
     QPDFObjectHandle resourceDictionary(const std::vector<Resource>& resources);
     QPDFObjectHandle colourSpaceOf(const Picture& picture, int channels);
     QPDFObjectHandle addImage(int width, int height, const QPDFObjectHandle& colourSpace,

@@ -50,18 +50,24 @@ public:
 private:
     void addPrintLayers() {
         printLayer_ = pdf_.addLayer("Print");
-        if (std::any_of(designs_.begin(), designs_.end(),
-                        [](const MadeDesign* made) { return made->sticker->bleed.has_value(); }))
+        if (!options_.plate && std::any_of(designs_.begin(), designs_.end(), [](const MadeDesign* made) {
+                return made->sticker->bleed.has_value();
+            }))
             bleedLayer_ = pdf_.addLayer("Bleed");
-        const MarkScheme& marks = job_.profile.marks;
         for (const InkKind ink : job_.profile.printer.inkOrder)
-            if ((ink == InkKind::white && marks.isOnWhite && marks.corners > 0) ||
-                std::any_of(designs_.begin(), designs_.end(),
-                            [&](const MadeDesign* made) { return inkOf(*made, ink) != nullptr; }))
-                inks_.push_back(
-                    {ink, pdf_.addLayer(titleOf(ink)), pdf_.addSpotColour(job_.profile.names.of(ink))});
+            if (options_.inks && (!options_.plate || options_.plate == ink) && hasInk(ink))
+                inks_.push_back({ink, pdf_.addLayer(titleOf(ink)),
+                                 options_.plate ? pdf_.addSpotInGrey(job_.profile.names.of(ink).name)
+                                                : pdf_.addSpotColour(job_.profile.names.of(ink))});
         if (!inks_.empty())
             overprint_ = pdf_.addOverprintOfInks();
+    }
+
+    bool hasInk(InkKind ink) const {
+        const MarkScheme& marks = job_.profile.marks;
+        return (ink == InkKind::white && marks.isOnWhite && marks.corners > 0) ||
+               std::any_of(designs_.begin(), designs_.end(),
+                           [&](const MadeDesign* made) { return inkOf(*made, ink) != nullptr; });
     }
 
     struct Ink {
@@ -108,7 +114,9 @@ private:
         PdfContent content;
         std::vector<PdfDocument::Resource> resources{{"/Properties", "/MarksLayer", marksLayer_}};
         content.op("q").matrix(sheetToPage(sheet, job_.plan.medium));
-        if (options_.artwork)
+        if (options_.plate)
+            addInks(sheet, content, resources);
+        else if (options_.artwork)
             addPrint(sheet, content, resources);
         for (std::size_t kind = 0; kind < strokes_.size(); ++kind) {
             resources.push_back({"/Properties", strokes_[kind].layerName(), strokes_[kind].layer()});
@@ -124,6 +132,17 @@ private:
             addSharedLines(sheet, strokes_[kind], content, resources);
             content.op("EMC");
         }
+        if (!options_.plate)
+            addMarks(sheet, content, resources);
+        content.op("Q");
+
+        const double width = job_.plan.medium.width;
+        pdf_.addPage({{0, 0}, {width, sheet.length}},
+                     {{0, sheet.length - sheet.usedLength}, {width, sheet.length}}, content, resources);
+    }
+
+    void addMarks(const Sheet& sheet, PdfContent& content,
+                  std::vector<PdfDocument::Resource>& resources) const {
         content.op("/OC /MarksLayer BDC");
         if (job_.profile.marks.isOnWhite && !inks_.empty()) // else they would leave gaps in the white plate
             content.op("/MarksOverprint gs");
@@ -137,11 +156,7 @@ private:
             addMark(mark.ink, content);
         for (const LeadMark& mark : sheet.lead)
             addMark(mark.ink, content);
-        content.op("EMC").op("Q");
-
-        const double width = job_.plan.medium.width;
-        pdf_.addPage({{0, 0}, {width, sheet.length}},
-                     {{0, sheet.length - sheet.usedLength}, {width, sheet.length}}, content, resources);
+        content.op("EMC");
     }
 
     void addPrint(const Sheet& sheet, PdfContent& content, std::vector<PdfDocument::Resource>& resources) {
@@ -155,6 +170,10 @@ private:
         }
         content.op("EMC");
         addBleed(sheet, true, content, resources);
+        addInks(sheet, content, resources);
+    }
+
+    void addInks(const Sheet& sheet, PdfContent& content, std::vector<PdfDocument::Resource>& resources) {
         for (const Ink& ink : inks_)
             addInk(sheet, ink, content, resources);
     }
@@ -271,8 +290,9 @@ private:
     }
 
     void addPrintForms(DesignForms& forms, const Design& design, const Sticker& sticker) {
-        forms.print = printForm(design, sticker);
-        if (sticker.bleed) {
+        if (!options_.plate)
+            forms.print = printForm(design, sticker);
+        if (sticker.bleed && !options_.plate) {
             forms.bleed = bleedForm(design, sticker);
             forms.bleedIsOver = sticker.bleed->isOver;
         }

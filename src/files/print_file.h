@@ -14,6 +14,8 @@ struct PrintOptions {
     std::optional<std::size_t> sheet = {}; ///< one sheet by its index; else all, a page each
     bool artwork = true;                   ///< or cut lines and marks alone
     LineKinds kinds = {};                  ///< of cut lines
+    bool inks = true;                      ///< special ones
+    std::optional<InkKind> plate = {}; ///< nothing but this ink, as greys: black where there is most of it
 };
 
 /// The print file: PDF, exact in size, the sheet turned a quarter clockwise so that its leading edge is on

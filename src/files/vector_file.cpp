@@ -3,15 +3,13 @@
 #include "artwork/vector_page.h"
 #include "base/error.h"
 #include "files/file_name.h"
+#include "files/ghostscript.h"
 #include "files/pdf_page.h"
 #include "files/qpdf.h"
 #include "files/read_file.h"
 #include "files/reader_process.h"
 
 #include <QDir>
-#include <QFile>
-#include <QStandardPaths>
-#include <QTemporaryDir>
 
 #include <charconv>
 #include <cstring>
@@ -23,26 +21,6 @@ namespace hasami {
 namespace {
 
 constexpr std::size_t mostAnswer = std::size_t{1} << 30;
-
-/// What Ghostscript, which hasami-reader confines and which may read nothing but the file, makes of it on
-/// some device.
-QByteArray fromGhostscript(const Asset& asset, const QByteArray& bytes, const QStringList& device,
-                           const std::stop_token& stop) {
-    const QString ghostscript = QStandardPaths::findExecutable("gs");
-    if (ghostscript.isEmpty())
-        refuse(asset, "%1 can't be read: Ghostscript is not installed");
-    const QTemporaryDir folder;
-    QFile in(folder.filePath("in")), out(folder.filePath("out"));
-    if (!in.open(QIODevice::WriteOnly) || in.write(bytes) != bytes.size() || !in.flush())
-        refuse(asset, "%1 can't be read: %2", in.errorString().toStdString());
-    in.close();
-    constexpr int mostSeconds = 30;
-    askReader(asset,
-              QStringList{"confined", ghostscript, "-q", "-dSAFER", "-dBATCH", "-dNOPAUSE"} + device +
-                  QStringList{"-sOutputFile=" + out.fileName(), in.fileName()},
-              {}, stop, mostSeconds);
-    return out.open(QIODevice::ReadOnly) ? out.readAll() : QByteArray();
-}
 
 /// What it draws decides the page's size where the file says none.
 QByteArray postScriptToPdf(const Asset& asset, const QByteArray& bytes, const std::stop_token& stop) {

@@ -26,7 +26,7 @@ using Held = std::unique_ptr<T, Destroy<destroy>>;
 /// What a glyph's outline is drawn into, placed and scaled.
 struct Pen {
     std::vector<Curve>& rims;
-    double scale;
+    double scale = 1;
     Point origin; ///< of the glyph, in the font's units
 
     Point at(float x, float y) const { return {(origin.x + x) * scale, -(origin.y + y) * scale}; }

@@ -88,8 +88,9 @@ public:
         const double x = room_.work.least.x - fromWork - along;
         if (x < 0)
             return {};
-        for (double away = 0; away <= room_.most - room_.least; away += step)
-            for (const double y : {wanted - away, wanted + away})
+        const int steps = int((room_.most - room_.least) / step);
+        for (int i = 0; i <= steps; ++i)
+            for (const double y : {wanted - i * step, wanted + i * step})
                 if (const Box box{{x, y}, {x + along, y + across}};
                     y >= room_.least && y + across <= room_.most && isFree(box))
                     return box.least;

@@ -111,9 +111,9 @@ std::vector<double> placesOfPairs(const Box& work, const MarkScheme& scheme) {
 std::vector<double> sectionLines(double begin, double end, const MarkScheme& scheme) {
     std::vector<double> lines;
     const double first = begin - scheme.distance;
-    for (double at = first + scheme.interval; at < end;
-         at = first + double(lines.size() + 1) * scheme.interval)
-        lines.push_back(at);
+    const int count = int(std::ceil((end - first) / scheme.interval)) - 1;
+    for (int i = 1; i <= count; ++i)
+        lines.push_back(first + i * scheme.interval);
     return lines;
 }
 

@@ -49,7 +49,13 @@ TEST_CASE("the kiss line is drawn on the bench, in its place over the picture") 
     WindowDriver w;
     w.drop({bee});
     Bench& bench = w.window().stickersPlace().bench();
-    const QImage seen = bench.grab().toImage();
+    QImage seen;
+    const PictureCache& pictures = w.window().document().pictures();
+    REQUIRE(QTest::qWaitFor([&] { // the picture may still be read
+        const std::size_t missed = pictures.missed();
+        seen = bench.grab().toImage();
+        return pictures.missed() == missed;
+    }));
     const double ratio = seen.devicePixelRatio();
     const CutLine& line = w.window().document().made()->designs[0].sticker->lines[0];
     int green = 0, asked = 0;

@@ -7,6 +7,8 @@
 
 #include <QDir>
 
+#include <set>
+
 namespace hasami {
 
 namespace {
@@ -33,12 +35,40 @@ void OutputWriter::stop() {
     stop_.request_stop();
 }
 
+namespace {
+
+constexpr double dotsPerInchOfPictures = 300;
+
+/// The user agreed to replace the files of some sheets, and no others.
+void requireAskedAbout(const std::vector<Output>& outputs, const std::filesystem::path& path,
+                       std::size_t sheets) {
+    std::set<std::filesystem::path> asked;
+    for (std::size_t i = 0; i < sheets; ++i)
+        asked.insert(sheetPath(path, i));
+    for (const Output& output : outputs)
+        if (!asked.contains(output.path) && std::filesystem::exists(output.path))
+            throw OutputError(
+                sentence("%1 exists already: move it away, or choose another name", fileName(output.path)));
+}
+
+QStringList pathsOf(const std::vector<Output>& outputs) {
+    QStringList paths;
+    for (const Output& output : outputs)
+        paths << toQString(output.path);
+    return paths;
+}
+
+} // namespace
+
 void OutputWriter::writePrint(const QString& path, bool withCutLines) {
     start(tr("Writing the print file…"),
           [path, withCutLines](const Job& job, const Made& made, const PictureSource& source,
                                std::stop_token token) -> QStringList {
-              writeAll({printOutput(toPath(path), job, made, source, {withCutLines}, std::move(token))});
-              return {path};
+              const auto outputs =
+                  printOutputs(toPath(path), job, made, source, {withCutLines}, dotsPerInchOfPictures, token);
+              requireAskedAbout(outputs, toPath(path), 1);
+              writeAll(outputs);
+              return pathsOf(outputs);
           });
 }
 
@@ -48,16 +78,9 @@ void OutputWriter::writeCut(const QString& path, std::size_t sheetsAskedAbout) {
                                    const std::stop_token& token) -> QStringList {
               const auto outputs = cutOutputs(toPath(path), job, made, {});
               throwIfStopped(token);
-              for (std::size_t i = sheetsAskedAbout; i < outputs.size(); ++i)
-                  if (std::filesystem::exists(outputs[i].path))
-                      throw OutputError(sentence(
-                          "%1 exists already, and the job has more sheets now: write the cut file again",
-                          fileName(outputs[i].path)));
+              requireAskedAbout(outputs, toPath(path), sheetsAskedAbout);
               writeAll(outputs);
-              QStringList paths;
-              for (const Output& output : outputs)
-                  paths << toQString(output.path);
-              return paths;
+              return pathsOf(outputs);
           });
 }
 

@@ -20,7 +20,7 @@ public:
     const QString& text() const { return text_; } ///< what was written, or why not
 
     void writePrint(const QString& path, bool withCutLines);
-    /// Further sheets go beside the path (cutPath). The user agreed to replace the files of that many sheets;
+    /// Further sheets go beside the path (sheetPath). The user agreed to replace the files of that many sheets;
     /// where there are more by now, and a file of theirs is there already, nothing is written.
     void writeCut(const QString& path, std::size_t sheetsAskedAbout);
     void stop();

@@ -17,7 +17,7 @@ namespace {
 bool mayReplace(QWidget* parent, const QString& path, std::size_t sheets) {
     QStringList there;
     for (std::size_t i = 0; i < sheets; ++i)
-        if (const QFileInfo file(toQString(cutPath(toPath(path), i))); file.exists())
+        if (const QFileInfo file(toQString(sheetPath(toPath(path), i))); file.exists())
             there << file.fileName();
     if (there.isEmpty())
         return true;
