@@ -232,10 +232,11 @@ void MakeCommand::addTo(CLI::App& program) {
     CLI::App* command = program.add_subcommand("make", translated("A job's print file and cut file"));
     command->add_option("job", job, translated("The job: NAME.hasami"))->required();
     command
-        ->add_option("--print", prints,
-                     translated("Print file to write: .pdf, .png or .tiff; may be repeated. Pictures hold a "
-                                "sheet each and no "
-                                "cut lines, special inks go to NAME-white.png and so on"))
+        ->add_option(
+            "--print", prints,
+            translated("Print file to write: .pdf, .eps, .png or .tiff; may be repeated. Pictures hold a "
+                       "sheet each and no "
+                       "cut lines, special inks go to NAME-white.png and so on"))
         ->expected(1)
         ->multi_option_policy(CLI::MultiOptionPolicy::TakeAll);
     command

@@ -6,6 +6,7 @@
 #include "files/cut_svg.h"
 #include "files/file_name.h"
 #include "files/hpgl.h"
+#include "files/print_eps.h"
 #include "files/print_picture.h"
 #include "files/safe_write.h"
 
@@ -60,9 +61,9 @@ std::vector<Output> printOutputs(const std::filesystem::path& path, const Job& j
     const std::string ending = endingOf(path);
     if (ending == ".pdf")
         return {{path, printPdf(job, made, pictures, options, stop)}};
-    if (ending != ".png" && ending != ".tif" && ending != ".tiff")
+    if (ending != ".eps" && ending != ".png" && ending != ".tif" && ending != ".tiff")
         throw OutputError(
-            sentence("%1 can't be written: a print file ends in .pdf, .png or .tiff", fileName(path)));
+            sentence("%1 can't be written: a print file ends in .pdf, .eps, .png or .tiff", fileName(path)));
     const PrintPicture picture{ending == ".png" ? PrintPicture::Format::png : PrintPicture::Format::tiff,
                                dotsPerInch};
     std::vector<Output> outputs;
@@ -73,6 +74,10 @@ std::vector<Output> printOutputs(const std::filesystem::path& path, const Job& j
         const auto add = [&](const std::filesystem::path& file, std::optional<InkKind> ink) {
             outputs.push_back({file, picture.drawn(fileName(file), job, made, pictures, i, ink, stop)});
         };
+        if (ending == ".eps") {
+            outputs.push_back({own, printEps(fileName(own), job, made, pictures, i, options.cutLines, stop)});
+            continue;
+        }
         add(own, {});
         for (const InkKind ink : inksOn(job, made, made.layout.sheets[i]))
             add(withWord(own, std::string(inkName(ink))), ink);

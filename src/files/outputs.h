@@ -14,9 +14,10 @@ struct Output {
     std::string bytes;
 };
 
-/// The print of the job's sheets, or of one: .pdf holds them all, a page each. Pictures (.png, .tif, .tiff)
-/// hold one each, and no cut lines; of several, the second and further are NAME-2.png, NAME-3.png, …; each
-/// special ink is a grey picture of its own, NAME-white.png. Throws OutputError where the ending is another.
+/// The print of the job's sheets, or of one: .pdf holds them all, a page each; .eps one. Pictures (.png,
+/// .tif, .tiff) hold one each, and no cut lines; of several, the second and further are NAME-2.png,
+/// NAME-3.png, …; each special ink is a grey picture of its own, NAME-white.png. Throws OutputError where the
+/// ending is another.
 std::vector<Output> printOutputs(const std::filesystem::path& path, const Job& job, const Made& made,
                                  const PictureSource& pictures, const PrintOptions& options,
                                  double dotsPerInch = 300, const std::stop_token& stop = {});

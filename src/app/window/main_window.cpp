@@ -379,6 +379,7 @@ QString MainWindow::askForPath(const QString& title, const QString& name, const 
 void MainWindow::askForPrintFile() {
     const QString path = askForPath(tr("Write print file"), tr("%1 print").arg(document_.title()),
                                     {{tr("Print file"), ".pdf"},
+                                     {tr("EPS with spot colours"), ".eps"},
                                      {tr("PNG pictures with 300 dots an inch"), ".png"},
                                      {tr("TIFF pictures with 300 dots an inch"), ".tiff"}});
     if (!path.isEmpty())
