@@ -20,8 +20,8 @@ public:
     const QString& text() const { return text_; } ///< what was written, or why not
 
     void writePrint(const QString& path, bool withCutLines);
-    /// Further sheets go beside the path (sheetPath). The user agreed to replace the files of that many sheets;
-    /// where there are more by now, and a file of theirs is there already, nothing is written.
+    /// Further sheets go beside the path (sheetPath). The user agreed to replace the files of that many
+    /// sheets; where there are more by now, and a file of theirs is there already, nothing is written.
     void writeCut(const QString& path, std::size_t sheetsAskedAbout);
     void stop();
 
