@@ -1,18 +1,22 @@
 #include "cli/commands.h"
 
 #include "base/error.h"
+#include "base/number_text.h"
 #include "base/translation.h"
 #include "checks/findings.h"
+#include "cli/interrupts.h"
 #include "cli/search.h"
 #include "files/describe_file.h"
 #include "files/file_kind.h"
 #include "files/file_name.h"
+#include "files/hpgl.h"
 #include "files/job_file.h"
 #include "files/outline_file.h"
 #include "files/outputs.h"
 #include "files/paint_sticker.h"
 #include "files/picture_file.h"
 #include "files/report_file.h"
+#include "files/send.h"
 #include "sheet/nest_sheet.h"
 
 #include <QDate>
@@ -22,6 +26,7 @@
 #include <cmath>
 #include <iostream>
 #include <sstream>
+#include <unistd.h>
 
 namespace hasami {
 
@@ -291,6 +296,61 @@ int MakeCommand::run() const {
     if (!report.empty())
         files.push_back({report, reportJson(opened, made)});
     writeAll(files);
+    return tell(opened, made);
+}
+
+void SendCommand::addTo(CLI::App& program) {
+    CLI::App* command =
+        program.add_subcommand("send", translated("A sheet's cut file to the machine, as HPGL"));
+    command->add_option("job", job, translated("The job: NAME.hasami"))->required();
+    command
+        ->add_option(
+            "--to", to,
+            translated("The machine: tcp:HOST:PORT on the network, device:PATH or device:PATH,BAUD of a "
+                       "serial or USB device"))
+        ->required();
+    command->add_option("--sheet", sheet, translated("Which sheet, counted from 1, where there are several"))
+        ->check(CLI::Range(1, 100'000));
+    command->add_option(
+        "--kinds", kinds,
+        translated("Kinds of line: kiss, crease, perforated, die, with commas between them (start "
+                   "value: all)"));
+}
+
+int SendCommand::run() const {
+    const SendTarget target = SendTarget::parse(to);
+    const LineKinds wanted = kindsArgument(kinds);
+    PictureStore pictures;
+    Job opened = openJob(job);
+    nameAfter(opened, job);
+    Cache cache;
+    const Made made = makeAll(opened, 1, sourceOf(pictures), cache);
+    const std::size_t sheets = made.layout.sheets.size();
+    if (sheets == 0)
+        throw InputError(sentence("%1 has nothing to print or cut on its sheet", fileName(job)));
+    if (sheet == 0 && sheets > 1)
+        throw UsageError(sentence("The job has %1 sheets: choose one with --sheet", std::to_string(sheets)));
+    if (std::size_t(sheet) > sheets)
+        throw UsageError(countedSentence("--sheet %2: the job has %1 sheet",
+                                         "--sheet %2: the job has %1 sheets", sheets, std::to_string(sheet)));
+    const std::string hpgl = cutHpgl(opened, made, std::size_t(std::max(sheet, 1)) - 1, wanted);
+    const bool isWatched = isatty(STDERR_FILENO) != 0;
+    const Interrupts interrupts;
+    try {
+        sendTo(
+            target, hpgl, hpglLift,
+            [&](double share) {
+                if (isWatched)
+                    std::cerr << "\r" << sentence("Sent: %1 %", numberText(share * 100, 0)) << "   "
+                              << std::flush;
+            },
+            interrupts.token());
+    } catch (const Stopped&) {
+        throw OutputError(
+            sentence("Stopped: %1 has a part of the sheet, and its knife was lifted", target.name()));
+    }
+    if (isWatched)
+        std::cerr << "\n";
     return tell(opened, made);
 }
 

@@ -49,6 +49,14 @@ struct MakeCommand {
     int run() const;
 };
 
+struct SendCommand {
+    std::string job, to, kinds;
+    int sheet = 0; ///< from 1 on; 0: the only one
+
+    void addTo(CLI::App& program);
+    int run() const;
+};
+
 struct InfoCommand {
     std::string file;
     bool asJson = false;

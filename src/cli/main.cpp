@@ -24,6 +24,8 @@ int runProgram(int argc, char** argv) {
     outline.addTo(program);
     newJob.addTo(program);
     make.addTo(program);
+    hasami::SendCommand send;
+    send.addTo(program);
     hasami::InfoCommand info;
     info.addTo(program);
     hasami::NestCommand nest;
@@ -41,6 +43,8 @@ int runProgram(int argc, char** argv) {
         return nest.run();
     if (program.got_subcommand("info"))
         return info.run();
+    if (program.got_subcommand("send"))
+        return send.run();
     return make.run();
 }
 

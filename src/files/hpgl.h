@@ -5,6 +5,7 @@
 
 #include <optional>
 #include <string>
+#include <string_view>
 
 namespace hasami {
 
@@ -14,6 +15,9 @@ namespace hasami {
 /// where it starts. HPGL has no layers, so the marks are not in it. REQUIRES: `sheet` is an index of
 /// made.layout.sheets.
 std::string cutHpgl(const Job& job, const Made& made, std::size_t sheet, const LineKinds& kinds = {});
+
+/// Ends whatever was begun, and lifts the knife.
+inline constexpr std::string_view hpglLift = ";PU;SP0;\n";
 
 /// The same of a program on a medium of that width. `origin`: of the cutter's axes, mm of the sheet, where it
 /// is not the corner.

@@ -16,7 +16,7 @@ namespace hasami {
 
 namespace {
 
-constexpr double pointsPerMillimetre = 72 / 25.4;
+constexpr double pointsInMillimetre = 72 / 25.4;
 constexpr double lineWidth = 0.25; // points
 constexpr int mostSecondsOfPdftops = 300;
 
@@ -69,7 +69,7 @@ class EpsFile {
 public:
     EpsFile(const Job& job, const Made& made, const Sheet& sheet)
         : job_(job), made_(made), sheet_(sheet),
-          toPage_(Affine::scaling(pointsPerMillimetre, pointsPerMillimetre) *
+          toPage_(Affine::scaling(pointsInMillimetre, pointsInMillimetre) *
                   sheetToPage(sheet, job.plan.medium)) {}
 
     void addInk(InkKind ink) {
@@ -94,8 +94,8 @@ public:
     }
 
     std::string text(const QByteArray& artwork) const {
-        const double width = job_.plan.medium.width * pointsPerMillimetre,
-                     height = sheet_.length * pointsPerMillimetre;
+        const double width = job_.plan.medium.width * pointsInMillimetre,
+                     height = sheet_.length * pointsInMillimetre;
         std::string names, tints;
         for (const SpotColour& spot : spots_) {
             names += names.empty() ? "%%DocumentCustomColors: " : "%%+ ";
