@@ -10,6 +10,7 @@
 #include "app/stickers/bench.h"
 #include "big_picture.h"
 #include "edge/find_edge.h"
+#include "files/dxf.h"
 #include "files/picture_file.h"
 #include "files/print_file.h"
 #include "files/read_file.h"
@@ -302,6 +303,26 @@ void marksBetween500Pieces(benchmark::State& state) {
     }
 }
 
+/// Closed lines of 1,000 points each, a fifth of them arcs.
+void dxfOf100000Points(benchmark::State& state) {
+    Subpath line{{0, 0}, {}, true};
+    Point from = line.start;
+    for (int i = 1; i < 1000; ++i) {
+        const double angle = i * 2 * std::numbers::pi / 1000;
+        const Point to{50 - 50 * std::cos(angle), 50 * std::sin(angle)};
+        line.segments.push_back(straightSegment(from, to));
+        line.segments.back().straight = i % 5 > 0;
+        line.segments.back().bulge = i % 5 == 0 ? 0.1 : 0;
+        from = to;
+    }
+    for (auto _ : state) {
+        DxfDrawing drawing({{0, 0}, {1000, 1000}}, {"kiss", "marks"});
+        for (int i = 0; i < 100; ++i)
+            drawing.add("kiss", line);
+        benchmark::DoNotOptimize(drawing.text());
+    }
+}
+
 /// From the job to the first picture of its sheet.
 void openingOfASheet(benchmark::State& state, int copies) {
     for (auto _ : state) {
@@ -552,6 +573,13 @@ int main(int argc, char** argv) {
         ->UseRealTime()
         ->Iterations(20);
     benchmark::RegisterBenchmark("marks of 2,000 pieces moved and drawn, to a frame/most:1/peer", oneFrame)
+        ->Unit(in)
+        ->UseRealTime()
+        ->Iterations(1);
+    benchmark::RegisterBenchmark("DXF of 100,000 points, to a frame/most:60/ours", dxfOf100000Points)
+        ->Unit(in)
+        ->Iterations(3);
+    benchmark::RegisterBenchmark("DXF of 100,000 points, to a frame/most:60/peer", oneFrame)
         ->Unit(in)
         ->UseRealTime()
         ->Iterations(1);

@@ -97,12 +97,50 @@ PdfContent& PdfContent::run(const Subpath& run) {
     return run.isClosed ? op("h") : *this;
 }
 
-PdfDocument::PdfDocument(const std::string& title) {
+namespace {
+
+std::string escaped(const std::string& text) {
+    std::string safe;
+    for (const char c : text)
+        if (c == '&')
+            safe += "&amp;";
+        else if (c == '<')
+            safe += "&lt;";
+        else if (c == '>')
+            safe += "&gt;";
+        else
+            safe += c;
+    return safe;
+}
+
+/// Extensible Metadata Platform, ISO 16684-1.
+std::string metadata(const std::string& title, const std::string& about) {
+    const auto text = [](const char* name, const std::string& value) {
+        return std::string("<") + name + "><rdf:Alt><rdf:li xml:lang=\"x-default\">" + escaped(value) +
+               "</rdf:li></rdf:Alt></" + name + ">\n";
+    };
+    return "<?xpacket begin=\"\xEF\xBB\xBF\" id=\"W5M0MpCehiHzreSzNTczkc9d\"?>\n"
+           "<x:xmpmeta xmlns:x=\"adobe:ns:meta/\"><rdf:RDF "
+           "xmlns:rdf=\"http://www.w3.org/1999/02/22-rdf-syntax-ns#\">\n"
+           "<rdf:Description rdf:about=\"\" xmlns:dc=\"http://purl.org/dc/elements/1.1/\" "
+           "xmlns:xmp=\"http://ns.adobe.com/xap/1.0/\" xmlns:pdf=\"http://ns.adobe.com/pdf/1.3/\">\n" +
+           text("dc:title", title) + (about.empty() ? std::string() : text("dc:description", about)) +
+           "<xmp:CreatorTool>Hasami</xmp:CreatorTool><pdf:Producer>Hasami</pdf:Producer>\n"
+           "</rdf:Description></rdf:RDF></x:xmpmeta>\n<?xpacket end=\"r\"?>\n";
+}
+
+} // namespace
+
+PdfDocument::PdfDocument(const std::string& title, const std::string& about) {
     pdf_.emptyPDF();
     auto info = dictionary();
     info.replaceKey("/Title", QPDFObjectHandle::newUnicodeString(title));
     info.replaceKey("/Producer", QPDFObjectHandle::newUnicodeString("Hasami"));
     pdf_.getTrailer().replaceKey("/Info", pdf_.makeIndirectObject(info));
+    auto stream = QPDFObjectHandle::newStream(&pdf_, metadata(title, about));
+    stream.getDict().replaceKey("/Type", name("Metadata"));
+    stream.getDict().replaceKey("/Subtype", name("XML"));
+    pdf_.getRoot().replaceKey("/Metadata", pdf_.makeIndirectObject(stream));
 }
 
 QPDFObjectHandle PdfDocument::addLayer(const std::string& layerName) {

@@ -31,7 +31,8 @@ private:
 /// will.
 class PdfDocument {
 public:
-    explicit PdfDocument(const std::string& title);
+    /// `about`: a sentence on what it holds, in its metadata; may be empty.
+    explicit PdfDocument(const std::string& title, const std::string& about = {});
 
     /// An optional content group; layers are listed in the order they are made in.
     QPDFObjectHandle addLayer(const std::string& name);

@@ -2,6 +2,7 @@
 
 #include "artwork/vector_page.h"
 #include "base/error.h"
+#include "base/number_text.h"
 #include "files/cut_strokes.h"
 
 #include <algorithm>
@@ -24,12 +25,31 @@ std::string titleOf(InkKind ink) {
 }
 
 /// Builds the pages from forms that each design is written into once.
+std::string titleOf(const Job& job, const PrintOptions& options) {
+    const std::string what = options.artwork ? "Hasami print" : "Hasami cut lines";
+    return job.name.empty() ? what : job.name;
+}
+
+/// How many stickers there are, on which medium.
+std::string aboutOf(const Job& job, const Made& made, const PrintOptions& options) {
+    std::size_t stickers = 0;
+    double length = 0;
+    for (std::size_t i = 0; i < made.layout.sheets.size(); ++i)
+        if (!options.sheet || *options.sheet == i) {
+            stickers += made.layout.sheets[i].pieces.size();
+            length = made.layout.sheets[i].length;
+        }
+    const std::string sheets = options.sheet ? "sheet " + std::to_string(*options.sheet + 1) + " of " : "";
+    return sheets + std::to_string(made.layout.sheets.size()) + " x " + numberText(job.plan.medium.width, 2) +
+           " x " + numberText(length, 2) + " mm, " + std::to_string(stickers) + " stickers";
+}
+
 class PrintFile {
 public:
     PrintFile(const Job& job, const Made& made, const PictureSource& pictures, const PrintOptions& options,
               std::stop_token stop)
         : job_(job), made_(made), pictures_(pictures), options_(options), stop_(std::move(stop)),
-          pdf_(options.artwork ? "Hasami print" : "Hasami cut lines"), designs_(designsOnSheets()) {
+          pdf_(titleOf(job, options), aboutOf(job, made, options)), designs_(designsOnSheets()) {
         if (options_.artwork)
             addPrintLayers();
         if (options_.cutLines)

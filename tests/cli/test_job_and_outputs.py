@@ -219,6 +219,10 @@ class Outputs(CliTest):
 
     def test_page_boxes(self):
         self.make(medium="sheet:200x400", count=2)
+        about = self.tool("pdfinfo", "-meta", "p.pdf")
+        ElementTree.fromstring(about.strip().encode())
+        self.assertIn('<dc:title><rdf:Alt><rdf:li xml:lang="x-default">', about)
+        self.assertRegex(about, r"[0-9]+ x [0-9.]+ x [0-9.]+ mm, [0-9]+ stickers")
         boxes = self.tool("pdfinfo", "-box", "p.pdf")
         box = {m[0]: [float(v) / 72 * 25.4 for v in m[1].split()]
                for m in re.findall(r"(\w+Box):\s+([-\d. ]+)", boxes)}

@@ -28,8 +28,8 @@ Document::Document(QObject* parent)
       files_(background_, pictures_.source(), history_.job()), results_(pictures_.source()) {
     connect(&results_, &Results::changed, this, &Document::madeChanged);
     connect(&files_, &JobFiles::saved, this, [this] {
-        if (namedJob() != sharedJob()) // what sheets say has the file's name
-            results_.make(namedJob(), selected());
+        if (const LeadScheme& lead = job().profile.lead; lead.code != CodeKind::none || lead.hasText)
+            results_.make(namedJob(), selected()); // what sheets say has the file's name
         Q_EMIT jobChanged();
     });
     connect(&files_, &JobFiles::underWayChanged, this, &Document::filesUnderWayChanged);
@@ -77,9 +77,6 @@ void Document::redo() {
 }
 
 std::shared_ptr<const Job> Document::namedJob() const {
-    const LeadScheme& lead = job().profile.lead;
-    if (lead.code == CodeKind::none && !lead.hasText)
-        return sharedJob();
     auto named = std::make_shared<Job>(job());
     named->name = files_.title().toStdString();
     named->day = QDate::currentDate().toString(Qt::ISODate).toStdString();

@@ -31,6 +31,8 @@ public:
     const Job& job() const { return *history_.job(); }
     /// The same to be kept: it never changes, a change makes another one.
     const std::shared_ptr<const Job>& sharedJob() const { return history_.job(); }
+    /// The same with the name of its file, and the day, which sheets and files say.
+    std::shared_ptr<const Job> namedJob() const;
     Background& background() { return background_; }
     PictureCache& pictures() { return pictures_; }
 
@@ -165,8 +167,6 @@ private:
     /// After the history went to another job: has it made, and reports it.
     void showJob(const std::string& selectedBefore);
     void goBack(bool (History::*step)());
-    /// The job as it is made: with the name of its file, and the day, where its sheets say them.
-    std::shared_ptr<const Job> namedJob() const;
     void reset(std::shared_ptr<const Job> job, const QString& path, bool saved);
     void load(const QString& path, const QString& keptPath);
     void replaceWith(const std::string& id, std::size_t item, const QString& label,

@@ -99,7 +99,7 @@ void OutputWriter::start(const QString& what, Make make) {
             become(State::failed, tr("There is nothing on the sheet to write"));
             return;
         }
-        const auto write = [job = document_.sharedJob(), made, source = document_.pictures().source(),
+        const auto write = [job = document_.namedJob(), made, source = document_.pictures().source(),
                             make](const std::stop_token& stop) {
             const QStringList paths = make(*job, *made, source, stop);
             QStringList names;
