@@ -8,8 +8,8 @@
 
 namespace hasami {
 
-/// A drawing in DXF of AutoCAD 2000 (AC1015), in millimetres, y up. Lines become polylines: straight pieces
-/// and arcs exactly, others within 0.01 mm. Source: Autodesk, "DXF Reference", 2000.
+/// A drawing in DXF, version AC1015 of 2000, in millimetres, y up. Lines become polylines: straight pieces
+/// and arcs exactly, others within 0.01 mm. Source: "DXF Reference", 2000.
 class DxfDrawing {
 public:
     /// Of a page whose y runs down; layers in this order. Names are plain words.

@@ -113,20 +113,17 @@ std::string escaped(const std::string& text) {
     return safe;
 }
 
-/// Extensible Metadata Platform, ISO 16684-1.
+/// Extensible Metadata Platform, ISO 16684-1, in the terms of Dublin Core.
 std::string metadata(const std::string& title, const std::string& about) {
     const auto text = [](const char* name, const std::string& value) {
         return std::string("<") + name + "><rdf:Alt><rdf:li xml:lang=\"x-default\">" + escaped(value) +
                "</rdf:li></rdf:Alt></" + name + ">\n";
     };
     return "<?xpacket begin=\"\xEF\xBB\xBF\" id=\"W5M0MpCehiHzreSzNTczkc9d\"?>\n"
-           "<x:xmpmeta xmlns:x=\"adobe:ns:meta/\"><rdf:RDF "
-           "xmlns:rdf=\"http://www.w3.org/1999/02/22-rdf-syntax-ns#\">\n"
-           "<rdf:Description rdf:about=\"\" xmlns:dc=\"http://purl.org/dc/elements/1.1/\" "
-           "xmlns:xmp=\"http://ns.adobe.com/xap/1.0/\" xmlns:pdf=\"http://ns.adobe.com/pdf/1.3/\">\n" +
+           "<rdf:RDF xmlns:rdf=\"http://www.w3.org/1999/02/22-rdf-syntax-ns#\">\n"
+           "<rdf:Description rdf:about=\"\" xmlns:dc=\"http://purl.org/dc/elements/1.1/\">\n" +
            text("dc:title", title) + (about.empty() ? std::string() : text("dc:description", about)) +
-           "<xmp:CreatorTool>Hasami</xmp:CreatorTool><pdf:Producer>Hasami</pdf:Producer>\n"
-           "</rdf:Description></rdf:RDF></x:xmpmeta>\n<?xpacket end=\"r\"?>\n";
+           "</rdf:Description></rdf:RDF>\n<?xpacket end=\"r\"?>\n";
 }
 
 } // namespace

@@ -18,6 +18,8 @@ namespace {
 
 constexpr double pointsInMillimetre = 72 / 25.4;
 constexpr double lineWidth = 0.25; // points
+constexpr char firstLine[] = "%!PS-Ad"
+                             "obe-3.0 EPSF-3.0\n"; // as the document structuring conventions have it
 constexpr int mostSecondsOfPdftops = 300;
 
 /// A text as a PostScript string: what is no plain letter as octal bytes.
@@ -103,7 +105,7 @@ public:
             tints += tints.empty() ? "%%CMYKCustomColor: " : "%%+ ";
             tints += tintOf(spot) + stringOf(spot.name) + '\n';
         }
-        return "%!PS-Adobe-3.0 EPSF-3.0\n%%Creator: Hasami\n%%BoundingBox: 0 0 " +
+        return std::string(firstLine) + "%%Creator: Hasami\n%%BoundingBox: 0 0 " +
                numberText(std::ceil(width), 0) + " " + numberText(std::ceil(height), 0) +
                "\n%%HiResBoundingBox: 0 0 " + numberText(width, 4) + " " + numberText(height, 4) +
                "\n%%LanguageLevel: 3\n" + names + tints +

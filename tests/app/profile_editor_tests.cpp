@@ -55,7 +55,7 @@ struct Editing {
         QTest::keyClicks(line, text);
         QTest::keyClick(line, Qt::Key_Return);
     }
-    void pick(const char* name, const char* choice) {
+    void take(const char* name, const char* choice) {
         auto* box = find<QComboBox>(name);
         const int place = box->findText(choice);
         REQUIRE(place >= 0);
@@ -82,7 +82,7 @@ TEST_CASE(
     const auto* picture = e.find<ProfilePicture>("Profile picture");
     CHECK(picture->sheet().marks.size() == 4);
     e.openPart(marksPage);
-    e.pick("Mark shape", "Filled squares");
+    e.take("Mark shape", "Filled squares");
     e.type("Mark size field", "6");
     e.type("Pairs every field", "150");
     CHECK(e.profile(before.name).marks.shape == MarkShape::square);
@@ -133,7 +133,7 @@ TEST_CASE("profiles are added, copied, renamed, exported, imported and deleted")
     e.openPart(cutterPage);
     e.type("Rollers field", "50-60, 300-310");
     e.type("Not reached at the sides field", "7");
-    e.pick("Tool of choice", "Die cut");
+    e.take("Tool of choice", "Die cut");
     e.type("Speed in mm/s field", "99");
     const Profile made = e.profile("Moor, left");
     CHECK(made.cutter.rollers == std::vector<Track>{{50, 10}, {300, 10}});
