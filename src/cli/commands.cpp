@@ -303,12 +303,10 @@ void SendCommand::addTo(CLI::App& program) {
     CLI::App* command =
         program.add_subcommand("send", translated("A sheet's cut file to the machine, as HPGL"));
     command->add_option("job", job, translated("The job: NAME.hasami"))->required();
-    command
-        ->add_option(
-            "--to", to,
-            translated("The machine: tcp:HOST:PORT on the network, device:PATH or device:PATH,BAUD of a "
-                       "serial or USB device"))
-        ->required();
+    command->add_option(
+        "--to", to,
+        translated("The machine: tcp:HOST:PORT on the network, device:PATH or device:PATH,BAUD of a "
+                   "serial or USB device (start value: the connection of the job's profile)"));
     command->add_option("--sheet", sheet, translated("Which sheet, counted from 1, where there are several"))
         ->check(CLI::Range(1, 100'000));
     command->add_option(
@@ -318,11 +316,13 @@ void SendCommand::addTo(CLI::App& program) {
 }
 
 int SendCommand::run() const {
-    const SendTarget target = SendTarget::parse(to);
     const LineKinds wanted = kindsArgument(kinds);
     PictureStore pictures;
     Job opened = openJob(job);
     nameAfter(opened, job);
+    if (to.empty() && opened.profile.cutter.connection.empty())
+        throw UsageError(translated("send needs --to: the job's profile has no connection"));
+    const SendTarget target = SendTarget::parse(to.empty() ? opened.profile.cutter.connection : to);
     Cache cache;
     const Made made = makeAll(opened, 1, sourceOf(pictures), cache);
     const std::size_t sheets = made.layout.sheets.size();

@@ -120,6 +120,11 @@ struct Fields<LeadScheme> {
 constexpr Named<CutAxes::Origin> origins[] = {{"corner", CutAxes::Origin::corner},
                                               {"firstMark", CutAxes::Origin::firstMark}};
 
+constexpr Named<CutLanguage> languages[] = {{"svg", CutLanguage::svg},
+                                            {"dxf", CutLanguage::dxf},
+                                            {"hpgl", CutLanguage::hpgl},
+                                            {"pdf", CutLanguage::pdf}};
+
 template <>
 struct Fields<CutAxes> {
     static constexpr auto list =
@@ -258,6 +263,12 @@ struct Fields<Profile> {
             Kept::unlessStart),
         field(
             "axes", [](auto& p) -> auto& { return p.cutter.axes; }, Anything{}, Kept::unlessStart),
+        field(
+            "language", [](auto& p) -> auto& { return p.cutter.language; }, OneOf(languages),
+            Kept::unlessStart),
+        field(
+            "connection", [](auto& p) -> auto& { return p.cutter.connection; }, AtMost{300},
+            Kept::unlessStart),
         field(
             "cutError", [](auto& p) -> auto& { return p.cutter.error; }, Within{0, 10}, Kept::unlessStart),
         field(

@@ -148,6 +148,9 @@ struct CutAxes {
     friend bool operator==(const CutAxes&, const CutAxes&) = default;
 };
 
+/// What cut files are written in where nothing else is asked for.
+enum class CutLanguage { svg, dxf, hpgl, pdf };
+
 /// What cuts. Lengths in mm.
 struct Cutter {
     /// Strips along the medium's edges that it can't reach: where it is fed in, at its end, and along both
@@ -165,6 +168,8 @@ struct Cutter {
     bool makesTabs = true;
 
     CutAxes axes;
+    CutLanguage language = CutLanguage::svg;
+    std::string connection; ///< where it is reached: "tcp:HOST:PORT", "device:PATH"; empty: not known
 
     double error = 0; ///< how far a cut may lie off the print once marks are read; 0: not known
 

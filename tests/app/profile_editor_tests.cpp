@@ -118,6 +118,9 @@ TEST_CASE("what can't work is refused with a sentence, and the profile stays") {
     e.openPart(namesPage);
     e.type("Kiss cut field", "DieCut");
     CHECK(e.notice().contains("give each its own"));
+    e.openPart(cutterPage);
+    e.type("Connection field", "printer");
+    CHECK(e.notice().contains("A machine is named tcp:HOST:PORT"));
     e.type("Profile name field", "Sheet label cutter");
     CHECK(e.notice().contains("already"));
     CHECK(e.profile(before.name) == before);
@@ -133,11 +136,15 @@ TEST_CASE("profiles are added, copied, renamed, exported, imported and deleted")
     e.openPart(cutterPage);
     e.type("Rollers field", "50-60, 300-310");
     e.type("Not reached at the sides field", "7");
+    e.take("Cut file", "Cut files in HPGL");
+    e.type("Connection field", "tcp:cutter:9100");
     e.take("Tool of choice", "Die cut");
     e.type("Speed in mm/s field", "99");
     const Profile made = e.profile("Moor, left");
     CHECK(made.cutter.rollers == std::vector<Track>{{50, 10}, {300, 10}});
     CHECK(made.cutter.reach.sides == 7);
+    CHECK(made.cutter.language == CutLanguage::hpgl);
+    CHECK(made.cutter.connection == "tcp:cutter:9100");
     CHECK(made.cutter.tool(LineKind::die).speed == 99);
     CHECK(made.cutter.tool(LineKind::kiss).speed == startProfile().cutter.tool(LineKind::kiss).speed);
     CHECK(std::filesystem::exists(toPath(e.folder.path("profiles/moor-left.json"))));

@@ -48,6 +48,14 @@ class Send(CliTest):
             machine.join(30)
             self.assertEqual(machine.got, self.plot)
 
+    def test_the_profiles_connection_is_taken_where_none_is_named(self):
+        self.assertIn("send needs --to", self.run_cli("send", "f.hasami", status=2).stderr)
+        machine = Machine(Machine.read_all)
+        self.change("f.hasami", lambda job: job["profile"].update(connection=f"tcp:127.0.0.1:{machine.port}"))
+        self.run_cli("send", "f.hasami")
+        machine.join(30)
+        self.assertEqual(machine.got, self.plot)
+
     def test_kinds_are_sent_alone(self):
         machine = Machine(Machine.read_all)
         self.run_cli("send", "f.hasami", "--to", f"tcp:localhost:{machine.port}", "--kinds", "die")

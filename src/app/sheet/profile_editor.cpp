@@ -12,6 +12,7 @@
 #include "files/file_name.h"
 #include "files/profile_file.h"
 #include "files/safe_write.h"
+#include "files/send.h"
 
 #include <QComboBox>
 #include <QFileDialog>
@@ -161,6 +162,16 @@ void ProfileEditor::addForms(QWidget& place) {
     addRollerField(cutter);
     addErrorOfCut(cutter);
     addAxesFields(cutter);
+    cutter.addChoice(
+        {N_("Cut file"), N_("The format of cut files that is offered first")},
+        {tr("Cut files in SVG"), tr("Cut files in DXF"), tr("Cut files in HPGL"), tr("Cut files in PDF")},
+        [](const Profile& p) { return int(p.cutter.language); },
+        [](Profile& p, int place) { p.cutter.language = CutLanguage(place); });
+    cutter.addLine(
+        {N_("Connection"),
+         N_("Where the machine is reached: tcp:HOST:PORT, or device:PATH,BAUD; empty: not known")},
+        {300, 180}, [](const Profile& p) { return p.cutter.connection; },
+        [](Profile& p, const std::string& text) { p.cutter.connection = text; });
     cutter.addCheck(
         {N_("It makes tabs by itself"),
          N_("On: perforated lines are solid in the files, and the machine lifts its knife for the "
@@ -255,6 +266,8 @@ void ProfileEditor::change(const std::function<void(Profile&)>& change) {
             throw InputError(translated("A profile needs a name"));
         if (changed.name != before.name && library_.find(changed.name))
             throw InputError(sentence("There is a profile called \"%1\" already", changed.name));
+        if (!changed.cutter.connection.empty())
+            SendTarget::parse(changed.cutter.connection); // refuses what is none
         const nlohmann::json json = toJson(changed);
         profileFromJson({json, "profile"});
         keep(changed, before.name);

@@ -388,12 +388,13 @@ void MainWindow::askForPrintFile() {
 
 void MainWindow::askForCutFile() {
     const std::size_t sheets = document_.made()->layout.sheets.size();
-    const QString path = askForPath(tr("Write cut file"), tr("%1 cut").arg(document_.title()),
-                                    {{tr("SVG with the marks"), ".svg"},
-                                     {tr("DXF with the marks"), ".dxf"},
-                                     {tr("HPGL for the machine"), ".plt"},
-                                     {tr("PDF of the lines"), ".pdf"}},
-                                    sheets);
+    QList<FileFormat> formats{{tr("SVG with the marks"), ".svg"},
+                              {tr("DXF with the marks"), ".dxf"},
+                              {tr("HPGL for the machine"), ".plt"},
+                              {tr("PDF of the lines"), ".pdf"}};
+    formats.move(qsizetype(document_.job().profile.cutter.language), 0); // the machine's first
+    const QString path =
+        askForPath(tr("Write cut file"), tr("%1 cut").arg(document_.title()), formats, sheets);
     if (!path.isEmpty())
         writer_->writeCut(path, sheets);
 }
