@@ -28,12 +28,7 @@ MachinePanel::MachinePanel(Document& document, QWidget* parent)
     addMachines();
     addNames();
     addToolFields(*this, [this] { return shownLine(); });
-    addCheck(
-        {N_("It makes tabs by itself"),
-         N_("On: perforated lines are solid in the files, and the machine lifts its knife for the "
-            "tabs. Off: the files hold only what is cut")},
-        [](const Profile& profile) { return profile.cutter.makesTabs; },
-        [](Profile& profile, bool isOn) { profile.cutter.makesTabs = isOn; });
+    addTabsField(*this);
     doubts_ = addText();
     doubts_->setObjectName("Doubts about names");
     connect(&document, &Document::jobChanged, this, &MachinePanel::showMachine);

@@ -130,30 +130,30 @@ QPushButton* ProfileEditor::addButton(QLayout& row, const char* name, const char
     return button;
 }
 
-ProfileForm* ProfileEditor::addPage(QTabWidget& pages, const QString& title) {
-    auto* page = new QWidget;
-    auto* form = new ProfileForm(
+ProfileForm* ProfileEditor::newForm() {
+    forms_.push_back(new ProfileForm(
         nullptr, [this](const QString&, const std::function<void(Profile&)>& edit, const QString& run) {
             run.isEmpty() ? change(edit) : preview(edit);
-        });
+        }));
+    return forms_.back();
+}
+
+ProfileForm* ProfileEditor::addPage(QTabWidget& pages, const QString& title) {
+    auto* page = new QWidget;
+    ProfileForm* form = newForm();
     auto* layout = new QVBoxLayout(page);
     layout->setContentsMargins(12, 12, 12, 12);
     layout->addWidget(form);
     layout->addStretch(1);
     pages.addTab(scrolledPage(page), title);
-    forms_.push_back(form);
     return form;
 }
 
 void ProfileEditor::addForms(QWidget& place) {
-    auto* name = new ProfileForm(
-        nullptr, [this](const QString&, const std::function<void(Profile&)>& edit, const QString& run) {
-            run.isEmpty() ? change(edit) : preview(edit);
-        });
+    ProfileForm* name = newForm();
     name->addLine(
         {N_("Profile name"), N_("What people know the machine by")}, {200, 240},
         [](const Profile& p) { return p.name; }, [](Profile& p, const std::string& text) { p.name = text; });
-    forms_.push_back(name);
     auto* pages = new QTabWidget;
     pages->setObjectName("Parts of the profile");
     addPrinterFields(*addPage(*pages, tr("Printer")));
@@ -172,12 +172,7 @@ void ProfileEditor::addForms(QWidget& place) {
          N_("Where the machine is reached: tcp:HOST:PORT, or device:PATH,BAUD; empty: not known")},
         {300, 180}, [](const Profile& p) { return p.cutter.connection; },
         [](Profile& p, const std::string& text) { p.cutter.connection = text; });
-    cutter.addCheck(
-        {N_("It makes tabs by itself"),
-         N_("On: perforated lines are solid in the files, and the machine lifts its knife for the "
-            "tabs. Off: the files hold only what is cut")},
-        [](const Profile& p) { return p.cutter.makesTabs; },
-        [](Profile& p, bool isOn) { p.cutter.makesTabs = isOn; });
+    addTabsField(cutter);
     tool_ = new QComboBox;
     for (const LineKind kind : lineKinds)
         tool_->addItem(signOf(kind), nameOf(kind));

@@ -25,6 +25,8 @@ protected:
 
 private:
     void addForms(QWidget& place);
+    /// One that changes the chosen profile.
+    ProfileForm* newForm();
     ProfileForm* addPage(class QTabWidget& pages, const QString& title);
     QPushButton* addButton(class QLayout& row, const char* name, const char* effect,
                            void (ProfileEditor::*act)());

@@ -328,6 +328,15 @@ void addErrorOfPrint(ProfileForm& form) {
         [](Profile& p, double v) { p.printer.error = v; });
 }
 
+void addTabsField(ProfileForm& form) {
+    form.addCheck(
+        {N_("It makes tabs by itself"),
+         N_("On: perforated lines are solid in the files, and the machine lifts its knife for the "
+            "tabs. Off: the files hold only what is cut")},
+        [](const Profile& p) { return p.cutter.makesTabs; },
+        [](Profile& p, bool isOn) { p.cutter.makesTabs = isOn; });
+}
+
 void addToolFields(ProfileForm& form, const std::function<std::optional<LineKind>()>& which) {
     const auto add = [&](const char* name, const char* effect, ProfileForm::Range range, auto get, auto set) {
         form.addNumber(

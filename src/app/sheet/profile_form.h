@@ -70,6 +70,7 @@ void addMarkFields(ProfileForm& form);
 void addLeadFields(ProfileForm& form);
 void addReachFields(ProfileForm& form);
 void addRollerField(ProfileForm& form);
+void addTabsField(ProfileForm& form);
 void addAxesFields(ProfileForm& form);
 void addErrorOfCut(ProfileForm& form);
 void addErrorOfPrint(ProfileForm& form);
