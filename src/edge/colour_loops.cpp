@@ -280,7 +280,7 @@ std::vector<Curve> fitted(std::span<const BorderMap::Chain> chains, const Item& 
         for (const Point p : chain.points)
             points.push_back(toMillimetres(p));
         const bool isVague = chain.vague * 3 > chain.points.size();
-        lines.push_back({points, chain.isClosed, isVague ? scatterOfGradients : scatterOfColours});
+        lines.push_back({points, chain.isClosed, isVague ? scatterOfGradients : scatterOfColours, 1});
         borders.push_back({points, chain.isClosed});
     }
     return fitChains(borders, fitsFor(lines, pixel, fitTolerance(item, options), options), stop);

@@ -33,6 +33,27 @@ std::vector<FoundLoop> loopsAtLevel(const Item& item, const Grid<std::uint8_t>& 
     return sifted(std::move(loops), options);
 }
 
+/// How many pixels an edge takes from nothing to full coverage: the median at places along the loop, in
+/// pixels.
+double widthOfEdge(const Grid<std::uint8_t>& coverage, std::span<const Point> loop, const Affine& toPixels) {
+    constexpr std::size_t places = 64;
+    std::vector<double> widths;
+    for (std::size_t i = 0; i < loop.size(); i += std::max<std::size_t>(1, loop.size() / places)) {
+        const Point p = toPixels(loop[i]);
+        const int x = int(std::floor(p.x - 0.5)), y = int(std::floor(p.y - 0.5));
+        if (x < 0 || y < 0 || x + 1 >= coverage.width() || y + 1 >= coverage.height())
+            continue;
+        const double a = coverage.at(x, y), b = coverage.at(x + 1, y), c = coverage.at(x, y + 1),
+                     d = coverage.at(x + 1, y + 1);
+        widths.push_back(510 / std::max(1.0, std::hypot(b + d - a - c, c + d - a - b)));
+    }
+    if (widths.empty())
+        return 1;
+    const auto middle = widths.begin() + std::ptrdiff_t(widths.size() / 2);
+    std::nth_element(widths.begin(), middle, widths.end());
+    return *middle;
+}
+
 /// Of lines that cross, the outline of the area that they enclose together.
 std::vector<Curve> merged(const std::vector<Curve>& lines) {
     const Region area = enclosedByOuter(flatten(lines, flatteningTolerance));
@@ -59,8 +80,10 @@ std::vector<EdgeLoop> findLoops(const Item& item, const Coverage& coverage, cons
         loopsAtLevel(item, coverage.cells, 1, options.level.value_or(coverage.level), options, stop);
     std::vector<FoundLine> lines;
     lines.reserve(found.size());
+    const Affine toPixels = inverse(item.fromPixels());
     for (const FoundLoop& loop : found)
-        lines.push_back({loop.loop, true, coverage.scatter});
+        lines.push_back(
+            {loop.loop, true, coverage.scatter, widthOfEdge(coverage.cells, loop.loop, toPixels)});
     const std::vector<FitOptions> fits = fitsFor(lines, pixel, fitTolerance(item, options), options);
     return fittedLoops(std::move(found), fits, stop);
 }

@@ -14,6 +14,7 @@ struct FoundLine {
     std::span<const Point> points; ///< in mm of the design
     bool isClosed = true;
     double expectedScatter = 0; ///< in pixels: what the picture's kind lets one expect
+    double edgeWidth = 1;       ///< in pixels, from nothing to full coverage: several where it was enlarged
 };
 
 /// How each line is to be fitted. What is expected of its scatter is the least; lines of sharpened, enlarged

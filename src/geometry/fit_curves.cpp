@@ -265,9 +265,12 @@ private:
         }
         std::vector<double> u = chordParameters(first, last);
         constexpr int rounds = 6;
+        constexpr double ofScatter = 0.9; // pieces grow until they are off; so much of that is their own
         for (int round = 0; round < rounds; ++round) {
             const CurveSegment s = leastSquares(first, last, u, tangent1, tangent2);
-            const ErrorSum errors = errorsOf(first, last, u, s);
+            ErrorSum errors = errorsOf(first, last, u, s);
+            if (options_.grain > 0)
+                errors.squares /= ofScatter * ofScatter;
             if (isFine(errors))
                 return s;
             if (errors.largest > 6 * (options_.tolerance + 4 * options_.scatter))
