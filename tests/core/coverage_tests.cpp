@@ -260,6 +260,19 @@ TEST_CASE("the level suggested keeps what is plainly visible: glows, feathered r
     }
 }
 
+TEST_CASE("a faint rim three pixels from a side counts as far away, whichever side it is") {
+    for (const bool isAcross : {false, true}) {
+        Grid<std::uint8_t> coverage(20, 20);
+        for (int y = 0; y < 20; ++y)
+            for (int x = 0; x < 20; ++x) {
+                const int out = (isAcross ? x : y) - 9;
+                coverage.at(x, y) = out <= 0 ? 255 : out == 3 ? 100 : 0;
+            }
+        CAPTURE(isAcross);
+        CHECK(levelThatKeeps(coverage, 50) < 50);
+    }
+}
+
 TEST_CASE("a picture without half-covered pixels still gives a smooth line of few points") {
     Grid<std::uint8_t> hard = drawn(200, 200, theDisc);
     for (std::uint8_t& cell : hard.cells())
