@@ -258,6 +258,8 @@ void MakeCommand::addTo(CLI::App& program) {
                                    "between them (start value: all)"));
     command->add_flag("--one-per-tool", onePerTool,
                       translated("A cut file for each tool that is used: NAME-tool1.plt and so on"));
+    command->add_option("--planned", planned,
+                        translated("A folder: all outputs that the job plans, under the names it plans"));
     command->add_option("--report", report, translated("Figures and findings to write, as .json"));
     command->add_option("--sheet", sheet, translated("Only this sheet, counted from 1"))
         ->check(CLI::Range(1, 100'000));
@@ -265,15 +267,15 @@ void MakeCommand::addTo(CLI::App& program) {
 }
 
 int MakeCommand::run() const {
-    if (prints.empty() && cuts.empty() && report.empty())
-        throw UsageError(translated("make needs --print, --cut or --report"));
+    if (prints.empty() && cuts.empty() && planned.empty() && report.empty())
+        throw UsageError(translated("make needs --print, --cut, --planned or --report"));
     PictureStore pictures;
     const PictureSource source = sourceOf(pictures);
     Job opened = openJob(job);
     nameAfter(opened, job);
     Cache cache;
     const Made made = makeAll(opened, 1, source, cache);
-    const bool wantsSheet = !prints.empty() || !cuts.empty();
+    const bool wantsSheet = !prints.empty() || !cuts.empty() || !planned.empty();
     if (made.layout.sheets.empty() && wantsSheet) {
         tell(opened, made);
         throw InputError(sentence("%1 has nothing to print or cut on its sheet", fileName(job)));
@@ -285,14 +287,27 @@ int MakeCommand::run() const {
     const std::optional<std::size_t> chosen =
         sheet > 0 ? std::optional(std::size_t(sheet) - 1) : std::nullopt;
     std::vector<Output> files;
-    for (const std::string& print : prints)
-        for (Output& output :
-             printOutputs(print, opened, made, source, {!withoutCutLines, chosen}, dotsPerInch))
-            files.push_back(std::move(output));
-    const CutOptions options{chosen, kindsArgument(kinds), onePerTool};
-    for (const std::string& cut : cuts)
-        for (Output& output : cutOutputs(cut, opened, made, options))
-            files.push_back(std::move(output));
+    const auto add = [&](const PlannedOutput& output, const NameOutput& nameOf) {
+        for (Output& file : outputsOf(output, nameOf, opened, made, source, chosen))
+            files.push_back(std::move(file));
+    };
+    for (const std::string& path : prints) {
+        PlannedOutput output = printNamed(path);
+        output.cutLines = !withoutCutLines;
+        output.dotsPerInch = dotsPerInch;
+        add(output, namedLike(path, chosen.has_value()));
+    }
+    for (const std::string& path : cuts) {
+        PlannedOutput output = cutNamed(path);
+        output.kinds = kindsArgument(kinds);
+        output.isOnePerTool = onePerTool;
+        add(output, namedLike(path, chosen.has_value()));
+    }
+    if (!planned.empty()) {
+        plannedPaths(planned, opened, made); // refuses names that are alike
+        for (const PlannedOutput& output : opened.outputs.outputs)
+            add(output, namedByPlan(planned, output, opened, made.layout.sheets.size()));
+    }
     if (!report.empty())
         files.push_back({report, reportJson(opened, made)});
     writeAll(files);

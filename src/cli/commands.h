@@ -39,7 +39,7 @@ private:
 };
 
 struct MakeCommand {
-    std::string job, report, kinds;
+    std::string job, report, kinds, planned;
     std::vector<std::string> prints, cuts;
     int sheet = 0; ///< from 1 on; 0: all
     double dotsPerInch = 300;

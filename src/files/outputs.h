@@ -1,8 +1,13 @@
 #pragma once
 
-#include "files/print_file.h"
+#include "files/output_names.h"
+#include "workshop/make_all.h"
 
 #include <filesystem>
+#include <optional>
+#include <set>
+#include <stop_token>
+#include <string>
 #include <vector>
 
 namespace hasami {
@@ -14,28 +19,35 @@ struct Output {
     std::string bytes;
 };
 
-/// The print of the job's sheets, or of one: .pdf holds them all, a page each; .eps one. Pictures (.png,
-/// .tif, .tiff) hold one each, and no cut lines; of several, the second and further are NAME-2.png,
-/// NAME-3.png, …; each special ink is a grey picture of its own, NAME-white.png. Throws OutputError where the
-/// ending is another.
-std::vector<Output> printOutputs(const std::filesystem::path& path, const Job& job, const Made& made,
-                                 const PictureSource& pictures, const PrintOptions& options,
-                                 double dotsPerInch = 300, const std::stop_token& stop = {});
+/// The print that a path's ending asks for: .pdf, .eps, .png, .tif or .tiff. Throws OutputError for others.
+PlannedOutput printNamed(const std::filesystem::path& path);
 
-/// Where the file of a sheet, counted from 0, lies that is written under a path: NAME.svg, NAME-2.svg, ….
-std::filesystem::path sheetPath(const std::filesystem::path& path, std::size_t sheet);
+/// The cut file: .svg, .dxf, .plt (HPGL) or .pdf. Throws OutputError for others.
+PlannedOutput cutNamed(const std::filesystem::path& path);
 
-struct CutOptions {
-    std::optional<std::size_t> sheet = {}; ///< one by its index; else all
-    LineKinds kinds = {};                  ///< empty: all
-    bool isOnePerTool = false;             ///< a file for each holder that is used
+/// The files that an output becomes: of a PDF one with all sheets, a page each, of other formats one for each
+/// sheet. Pictures hold no cut lines; each special ink is a grey picture of its own. `sheet`: of that one
+/// alone.
+std::vector<OutputPart> partsOf(const PlannedOutput& output, const Job& job, const Made& made,
+                                std::optional<std::size_t> sheet = {});
+
+/// These files. Throws OutputError, InputError, Stopped.
+std::vector<Output> outputsOf(const PlannedOutput& output, const NameOutput& nameOf, const Job& job,
+                              const Made& made, const PictureSource& pictures,
+                              std::optional<std::size_t> sheet = {}, const std::stop_token& stop = {});
+
+/// The paths of the job's outputs, in a folder: for each output those of its files. Throws OutputError where
+/// two files would have the same name, or the pattern for names can't be used.
+std::vector<std::vector<std::filesystem::path>> plannedPaths(const std::filesystem::path& folder,
+                                                             const Job& job, const Made& made);
+
+/// What the files of an output hold together.
+struct OutputContents {
+    std::size_t sheets = 0, pieces = 0, marks = 0;
+    std::vector<LineKind> kinds;
+    std::vector<InkKind> inks;
 };
-
-/// The cut file of one sheet; or of all, the second and further sheets as NAME-2.svg, NAME-3.svg, …. One for
-/// each tool has its holder in its name: NAME-tool1.svg. The path's ending says the format: .svg, .dxf, .pdf
-/// or .plt (HPGL). Throws OutputError if it is another.
-std::vector<Output> cutOutputs(const std::filesystem::path& path, const Job& job, const Made& made,
-                               const CutOptions& options);
+OutputContents contentsOf(const PlannedOutput& output, const Job& job, const Made& made);
 
 /// Writes all of them safely. Throws OutputError.
 void writeAll(const std::vector<Output>& outputs);

@@ -252,6 +252,11 @@ void shareShape(Job& job, std::string_view id, std::string_view with, bool isSha
     keepSharedShape(job, id);
 }
 
+bool makesTheSame(const Job& one, const Job& other) {
+    return one.profile == other.profile && one.designs == other.designs && one.plan == other.plan &&
+           one.assets == other.assets && one.name == other.name;
+}
+
 Job withoutUnusedAssets(Job job) {
     std::set<std::string> used;
     for (const Design& design : std::as_const(job).designs)

@@ -4,6 +4,7 @@
 #include "artwork/artwork.h"
 #include "base/shared.h"
 #include "geometry/length_text.h"
+#include "job/output_plan.h"
 #include "profile/profile.h"
 #include "sheet/sheet.h"
 #include "sticker/sticker.h"
@@ -39,8 +40,10 @@ struct Limits {
     static constexpr double mostPrice = 1'000'000;
     static constexpr std::size_t mostTracks = 50, mostUsedAreas = 1000, mostLaid = 200'000;
     static constexpr int mostSheets = 10'000;
-    static constexpr double farthestLaid = 100'000; ///< mm on a sheet
-    static constexpr double leastTurnStep = 0.1;    ///< degrees
+    static constexpr double farthestLaid = 100'000;          ///< mm on a sheet
+    static constexpr double leastTurnStep = 0.1;             ///< degrees
+    static constexpr double leastDots = 20, mostDots = 2400; ///< an inch, of pictures that are written
+    static constexpr std::size_t mostOutputs = 50;
     static constexpr std::size_t mostDesigns = 10'000, mostItems = 1000, mostGuides = 200;
 };
 
@@ -71,6 +74,7 @@ struct Job {
     Profile profile = startProfile();
     SharedElements<Design> designs;
     SheetPlan plan;
+    OutputPlan outputs;
     LengthUnit unit = LengthUnit::millimetre; ///< that lengths are shown in, and plain numbers are typed in
     Shared<Assets> assets;
 
@@ -136,6 +140,9 @@ void keepSharedShape(Job& job, std::string_view id);
 /// Lets another design have the same plain shape from now on, given by its size, or its own again. REQUIRES:
 /// both are in the job.
 void shareShape(Job& job, std::string_view id, std::string_view with, bool isShared);
+
+/// Whether all that is printed and cut of both is the same.
+bool makesTheSame(const Job& one, const Job& other);
 
 /// A copy that holds only the assets that its designs use.
 Job withoutUnusedAssets(Job job);

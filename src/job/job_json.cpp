@@ -2,6 +2,7 @@
 
 #include "base/translation.h"
 #include "job/job_fields.h"
+#include "job/output_fields.h"
 
 #include <array>
 #include <set>
@@ -100,7 +101,8 @@ std::string jobToJson(const Job& job) {
                    {"profile", hasami::toJson(job.profile)},
                    {"assets", assets},
                    {"designs", designs},
-                   {"sheet", toJson(job.plan)}};
+                   {"sheet", toJson(job.plan)},
+                   {"outputs", toJson(job.outputs)}};
     // Names come from file names, which may hold bytes that are not UTF-8: those are replaced, not thrown at.
     return all.dump(2, ' ', false, json::error_handler_t::replace) + "\n";
 }
@@ -132,6 +134,8 @@ Job jobFromJson(std::string_view text, Assets assets) {
         job.unit = valueOf(units, in.at("unit"));
     job.profile = profileFromJson(in.at("profile"));
     job.plan = fromJson<SheetPlan>(in.at("sheet"));
+    if (in.has("outputs"))
+        job.outputs = fromJson<OutputPlan>(in.at("outputs"));
     job.assets = std::move(assets);
     for (const JsonReader& design : in.at("designs").elements(Limits::mostDesigns))
         job.designs.push_back(fromJson<Design>(design));
@@ -157,7 +161,8 @@ std::string jobSchema() {
             {"additionalProperties", asset}}},
           {"designs",
            {{"type", "array"}, {"maxItems", Limits::mostDesigns}, {"items", fields::schema<Design>()}}},
-          {"sheet", fields::schema<SheetPlan>()}}}};
+          {"sheet", fields::schema<SheetPlan>()},
+          {"outputs", fields::schema<OutputPlan>()}}}};
     return all.dump(2) + "\n";
 }
 

@@ -2,6 +2,7 @@
 
 #include "base/number_text.h"
 #include "base/translation.h"
+#include "profile/cut_language_names.h"
 #include "profile/track_fields.h"
 #include "profile_data.h"
 
@@ -119,11 +120,6 @@ struct Fields<LeadScheme> {
 
 constexpr Named<CutAxes::Origin> origins[] = {{"corner", CutAxes::Origin::corner},
                                               {"firstMark", CutAxes::Origin::firstMark}};
-
-constexpr Named<CutLanguage> languages[] = {{"svg", CutLanguage::svg},
-                                            {"dxf", CutLanguage::dxf},
-                                            {"hpgl", CutLanguage::hpgl},
-                                            {"pdf", CutLanguage::pdf}};
 
 template <>
 struct Fields<CutAxes> {
@@ -264,7 +260,7 @@ struct Fields<Profile> {
         field(
             "axes", [](auto& p) -> auto& { return p.cutter.axes; }, Anything{}, Kept::unlessStart),
         field(
-            "language", [](auto& p) -> auto& { return p.cutter.language; }, OneOf(languages),
+            "language", [](auto& p) -> auto& { return p.cutter.language; }, OneOf(cutLanguages),
             Kept::unlessStart),
         field(
             "connection", [](auto& p) -> auto& { return p.cutter.connection; }, AtMost{300},

@@ -1,5 +1,4 @@
 #include "files/job_file.h"
-#include "files/outputs.h"
 #include "support/window_driver.h"
 
 #include <future>
@@ -165,37 +164,4 @@ TEST_CASE("a name typed without its ending gets it before the question about rep
     CHECK(typed("batch 2.5", Qt::Key_S, Qt::ControlModifier | Qt::ShiftModifier) ==
           "batch 2.5.hasami exists already. Replace it?");
     CHECK(openJob(t.folder / "batch 2.5.hasami").designs.size() == 1);
-}
-
-TEST_CASE("a cut file's further sheets are asked about too, and left alone where one says no") {
-    TemporaryFolder folder;
-    WindowDriver w;
-    w.drop({bee});
-    w.window().document().change("Sheets", [](Job& job) {
-        job.plan.medium = a4Sheet;
-        job.designs[0].count = 60;
-    });
-    w.keys(Qt::Key_2, Qt::ControlModifier);
-    REQUIRE(w.window().document().made()->layout.sheets.size() > 1);
-    writeSafely(folder / "cut-2.svg", "old");
-    const auto asked = w.answerNextQuestion(QString("Cancel"));
-    w.saveInNextDialogAs(folder.path("cut"));
-    QTimer::singleShot(0, &w.window(), [&] {
-        QTimer* again = new QTimer(&w.window());
-        QObject::connect(again, &QTimer::timeout, again, [&w, again, asked] {
-            if (asked->isEmpty())
-                return;
-            again->stop();
-            w.cancelNextFileDialog();
-        });
-        again->start(20);
-    });
-    w.click("Write cut file");
-    CHECK(*asked == "cut-2.svg exists already. Replace it?");
-    CHECK_FALSE(std::filesystem::exists(folder / "cut.svg"));
-    const auto agreed = w.answerNextQuestion(QString("Replace"));
-    w.clickAndSave("Write cut file", folder.path("cut"));
-    CHECK_FALSE(agreed->isEmpty());
-    CHECK(std::filesystem::file_size(folder / "cut-2.svg") > 100);
-    CHECK(std::filesystem::exists(folder / "cut.svg"));
 }

@@ -20,13 +20,14 @@ TEST_CASE("a can on a backdrop, with a line inside and bleed, fills an A4 sheet:
     WindowDriver w;
     const TemporaryFolder folder;
     w.countOperations();
-    w.drop({smokeCan});                  // 1: backdrop and shadow are left out by themselves
-    w.type("Offset field", "-0.3");      // 2: the bleed of 1 mm is a start value
-    w.click("Prompt button");            // 3, to the sheet
-    w.choose("Medium kind", "Sheet A4"); // 4
-    w.click("Fill");                     // 5
-    w.clickAndSave("Write print file", folder.path("can print.pdf")); // 6
-    w.clickAndSave("Write cut file", folder.path("can cut.plt"));     // 7
+    w.drop({smokeCan});                         // 1: backdrop and shadow are left out by themselves
+    w.type("Offset field", "-0.3");             // 2: the bleed of 1 mm is a start value
+    w.click("Prompt button");                   // 3, to the sheet
+    w.choose("Medium kind", "Sheet A4");        // 4
+    w.click("Fill");                            // 5
+    w.click("Outputs");                         // 6
+    w.choose("Format of output 2", "HPGL");     // 7
+    w.clickAndSave("Write all", folder.path()); // 8
     CHECK(w.operations() <= 9);
 
     const Document& document = w.window().document();
@@ -45,8 +46,8 @@ TEST_CASE("a can on a backdrop, with a line inside and bleed, fills an A4 sheet:
     const Layout& layout = document.made()->layout;
     REQUIRE(layout.sheets.size() == 1);
     CHECK(layout.pieces() > 1);
-    CHECK(readFile(folder / "can print.pdf", 1 << 26).size() > 10'000);
-    CHECK(readFile(folder / "can cut.plt", 1 << 24).size() > 500);
+    CHECK(readFile(folder / "Untitled job-1-print.pdf", 1 << 26).size() > 10'000);
+    CHECK(readFile(folder / "Untitled job-1-cut.plt", 1 << 24).size() > 500);
 }
 
 TEST_CASE(

@@ -275,12 +275,13 @@ TEST_CASE("from drop to both files: the first walk, W1, in at most 8 operations"
     w.type("Width field", "50");  // 3; the margin of 2 mm, the roll and the gap are start values
     w.click("Prompt button");     // 4, to the sheet
     w.type("Copies field", "24"); // 5
-    w.clickAndSave("Write print file", folder.path("bee print.pdf")); // 6
-    w.clickAndSave("Write cut file", folder.path("bee cut.svg"));     // 7
+    w.clickAndSave("Write all", folder.path()); // 6
     CHECK(w.operations() <= 8);
-    CHECK(w.find<QLabel>("Write result")->text().startsWith("Wrote bee cut.svg in "));
-    CHECK(readFile(folder / "bee print.pdf", 1 << 24).size() > 10'000);
-    const auto cut = readFile(folder / "bee cut.svg", 1 << 24);
+    CHECK(w.find<QLabel>("Write result")
+              ->text()
+              .startsWith("Wrote Untitled job-1-print.pdf, Untitled job-1-cut.svg in "));
+    CHECK(readFile(folder / "Untitled job-1-print.pdf", 1 << 24).size() > 10'000);
+    const auto cut = readFile(folder / "Untitled job-1-cut.svg", 1 << 24);
     const QByteArray svg(reinterpret_cast<const char*>(cut.data()), qsizetype(cut.size()));
     CHECK(svg.count("<path ") == 24);
     CHECK(svg.count("<circle ") == 4);
@@ -290,11 +291,11 @@ TEST_CASE("an output that can't be written says so, where the result would be") 
     WindowDriver w;
     w.drop({bee});
     w.click("Sheet place");
-    OutputWriter& writer = *w.window().document().findChild<OutputWriter*>();
-    writer.writeCut("/nonexistent/folder/cut.svg", 1);
-    w.settle();
-    CHECK(writer.state() == OutputWriter::State::failed);
-    CHECK(w.find<QLabel>("Write result")->text().contains("cut.svg can't be written"));
+    w.click("Outputs");
+    w.type("Folder field", "/nonexistent/folder");
+    w.click("Write output 2");
+    CHECK(w.window().document().findChild<OutputWriter*>()->state() == OutputWriter::State::failed);
+    CHECK(w.find<QLabel>("Write result")->text().contains("Untitled job-1-cut.svg can't be written"));
 }
 
 TEST_CASE("a job is saved, opened again, and is the same") {
@@ -336,14 +337,16 @@ TEST_CASE("a save or an output under way never takes the job that is opened afte
     document.change("Gap", [](Job& job) { job.plan.gap = 8; }); // its result is still being made
     REQUIRE_FALSE(document.isMade());
     document.save(folder.path("mine.hasami"));
-    document.findChild<OutputWriter*>()->writeCut(folder.path("cut.svg"), 1);
+    document.change("Folder", [&](Job& job) { job.outputs.folder = folder.path().toStdString(); });
+    document.findChild<OutputWriter*>()->writeAll();
     document.startNew();
     w.settle();
     CHECK(openJob(folder / "mine.hasami").designs == before.designs);
     CHECK(openJob(folder / "mine.hasami").plan.gap == 8);
     CHECK(document.path().isEmpty());
     CHECK(document.job().designs.empty());
-    CHECK_FALSE(std::filesystem::exists(folder / "cut.svg"));
+    CHECK_FALSE(std::filesystem::exists(folder / "Untitled job-1-cut.svg"));
+    CHECK_FALSE(std::filesystem::exists(folder / "mine-1-cut.svg"));
 }
 
 TEST_CASE("a drive taken away is told when saving; the job stays open, unsaved, and can go elsewhere") {

@@ -124,6 +124,24 @@ class CutFiles(CliTest):
         self.assertEqual(set(re.findall(r"SP([1-9])", (self.folder / "t-tool1.plt").read_text())), {"1"})
         self.assertIn("--kinds takes", self.run_cli("make", "f.hasami", "--cut", "k.svg", "--kinds", "kiss,saw", status=2).stderr)
 
+    def test_what_a_job_plans_is_written_under_the_names_it_plans(self):
+        def plan(job):
+            job["outputs"] = {"names": "{sheet} {what} of {job}", "outputs": [
+                {"what": "print", "print": "tiff", "dotsPerInch": 72},
+                {"what": "cut", "cut": "hpgl", "onePerTool": True}, {"what": "cut", "cut": "dxf", "kinds": ["die"]}]}
+        self.change("f.hasami", plan)
+        (self.folder / "out").mkdir()
+        self.run_cli("make", "f.hasami", "--planned", "out")
+        self.assertEqual(sorted(p.name for p in (self.folder / "out").iterdir()),
+                         ["1 cut of f.dxf", "1 cut-tool1 of f.plt", "1 cut-tool2 of f.plt", "1 print of f.tiff"])
+        self.assertEqual(set(dxf_lines(self.folder / "out/1 cut of f.dxf")[1]), {"die"})
+        with Image.open(self.folder / "out/1 print of f.tiff") as picture:
+            self.assertEqual(picture.info["dpi"], (72, 72))
+        self.change("f.hasami", lambda job: job["outputs"].update(names="{job}{nothing}"))
+        self.assertIn("{nothing}", self.run_cli("make", "f.hasami", "--planned", "out", status=4).stderr)
+        self.change("f.hasami", lambda job: job["outputs"]["outputs"][0].update(dotsPerInch=5))
+        self.assertIn("outputs.outputs[0].dotsPerInch", self.run_cli("make", "f.hasami", "--planned", "out", status=3).stderr)
+
     def test_a_pdf_of_the_lines_has_their_plates_and_no_artwork(self):
         self.run_cli("make", "f.hasami", "--cut", "c.pdf", "--print", "p.pdf")
         self.tool("qpdf", "--check", "c.pdf")

@@ -294,7 +294,8 @@ private:
                     name->selectAll();
                     QTest::keyClicks(name, path);
                 }
-                QTest::mouseClick(save, Qt::LeftButton);
+                if (name->text() == path)
+                    QTest::mouseClick(save, Qt::LeftButton);
                 if (open && open->isVisible())
                     QTest::qWait(50);
             }

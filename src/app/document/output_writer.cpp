@@ -6,20 +6,50 @@
 #include "files/outputs.h"
 
 #include <QDir>
+#include <QFileInfo>
+#include <QPointer>
 
-#include <set>
+#include <algorithm>
+#include <numeric>
 
 namespace hasami {
 
 namespace {
 
-QString folderOf(const QString& path) {
-    return QDir::toNativeSeparators(QFileInfo(path).absolutePath());
+using Paths = std::vector<std::filesystem::path>;
+
+/// Names for a sentence: the first few, and how many more.
+QString inWords(const QStringList& names) {
+    constexpr qsizetype most = 3;
+    if (names.size() <= most)
+        return names.join(", ");
+    return tr("%1 and %2 more").arg(names.first(most).join(", ")).arg(names.size() - most);
 }
 
 } // namespace
 
-OutputWriter::OutputWriter(Document& document) : QObject(&document), document_(document) {}
+/// What one request writes.
+struct OutputWriter::Task {
+    std::shared_ptr<const Job> job;
+    std::shared_ptr<const Made> made;
+    std::filesystem::path folder;
+    std::vector<std::size_t> places; ///< of the outputs
+    std::vector<Paths> paths;        ///< of each of them
+    std::set<std::filesystem::path> there;
+
+    const PlannedOutput& output(std::size_t i) const { return job->outputs.outputs.at(places[i]); }
+};
+
+OutputWriter::OutputWriter(Document& document) : QObject(&document), document_(document) {
+    connect(&document, &Document::jobChanged, this, [this] {
+        if (number_ == document_.jobNumber())
+            return;
+        number_ = document_.jobNumber();
+        written_.clear();
+        if (state_ != State::working)
+            become(State::idle, {});
+    });
+}
 
 OutputWriter::~OutputWriter() {
     stop_.request_stop();
@@ -35,88 +65,133 @@ void OutputWriter::stop() {
     stop_.request_stop();
 }
 
-namespace {
-
-constexpr double dotsPerInchOfPictures = 300;
-
-/// The user agreed to replace the files of some sheets, and no others.
-void requireAskedAbout(const std::vector<Output>& outputs, const std::filesystem::path& path,
-                       std::size_t sheets) {
-    std::set<std::filesystem::path> asked;
-    for (std::size_t i = 0; i < sheets; ++i)
-        asked.insert(sheetPath(path, i));
-    for (const Output& output : outputs)
-        if (!asked.contains(output.path) && std::filesystem::exists(output.path))
-            throw OutputError(
-                sentence("%1 exists already: move it away, or choose another name", fileName(output.path)));
+QString OutputWriter::folder() const {
+    const QString chosen = QString::fromStdString(document_.job().outputs.folder);
+    return !chosen.isEmpty()            ? chosen
+           : document_.path().isEmpty() ? QString()
+                                        : QFileInfo(document_.path()).absolutePath();
 }
 
-QStringList pathsOf(const std::vector<Output>& outputs) {
-    QStringList paths;
-    for (const Output& output : outputs)
-        paths << toQString(output.path);
-    return paths;
+const OutputWriter::Written* OutputWriter::lastOf(const PlannedOutput& output) const {
+    const OutputPlan& plan = document_.job().outputs;
+    for (const Written& one : written_)
+        if (one.output == output && one.plan.folder == plan.folder && one.plan.names == plan.names)
+            return &one;
+    return nullptr;
 }
 
-} // namespace
-
-void OutputWriter::writePrint(const QString& path, bool withCutLines) {
-    start(tr("Writing the print file…"),
-          [path, withCutLines](const Job& job, const Made& made, const PictureSource& source,
-                               std::stop_token token) -> QStringList {
-              const auto outputs =
-                  printOutputs(toPath(path), job, made, source, {withCutLines}, dotsPerInchOfPictures, token);
-              requireAskedAbout(outputs, toPath(path), 1);
-              writeAll(outputs);
-              return pathsOf(outputs);
-          });
+bool OutputWriter::isOutOfDate(const Written& written) const {
+    return !makesTheSame(*written.job, *document_.namedJob());
 }
 
-void OutputWriter::writeCut(const QString& path, std::size_t sheetsAskedAbout) {
-    start(tr("Writing the cut file…"),
-          [path, sheetsAskedAbout](const Job& job, const Made& made, const PictureSource&,
-                                   const std::stop_token& token) -> QStringList {
-              const auto outputs = cutOutputs(toPath(path), job, made, {});
-              throwIfStopped(token);
-              requireAskedAbout(outputs, toPath(path), sheetsAskedAbout);
-              writeAll(outputs);
-              return pathsOf(outputs);
-          });
+void OutputWriter::writeAll() {
+    std::vector<std::size_t> places(document_.job().outputs.outputs.size());
+    std::iota(places.begin(), places.end(), std::size_t{0});
+    write(places);
 }
 
-void OutputWriter::start(const QString& what, Make make) {
-    if (state_ == State::working)
+void OutputWriter::write(const std::vector<std::size_t>& places) {
+    if (state_ == State::working || places.empty())
         return;
     stop_ = {};
-    become(State::working, what);
-    document_.whenMade([this, make = std::move(make),
-                        number = document_.jobNumber()](const std::shared_ptr<const Made>& made) {
-        if (number != document_.jobNumber() || stop_.stop_requested()) {
-            become(State::idle, tr("Stopped: nothing was written"));
-            return;
-        }
-        if (made->layout.sheets.empty()) {
-            become(State::failed, tr("There is nothing on the sheet to write"));
-            return;
-        }
-        const auto write = [job = document_.namedJob(), made, source = document_.pictures().source(),
-                            make](const std::stop_token& stop) {
-            const QStringList paths = make(*job, *made, source, stop);
-            QStringList names;
-            for (const QString& path : paths)
-                names << QFileInfo(path).fileName();
-            return tr("Wrote %1 in %2").arg(names.join(", "), folderOf(paths.front()));
+    become(State::working, tr("Preparing the outputs…"));
+    document_.whenMade(
+        [this, places, number = document_.jobNumber()](const std::shared_ptr<const Made>& made) {
+            if (number != document_.jobNumber() || stop_.stop_requested())
+                return become(State::idle, tr("Stopped: nothing was written"));
+            if (made->layout.sheets.empty())
+                return become(State::failed, tr("There is nothing on the sheet to write"));
+            Task task{document_.namedJob(), made, toPath(folder()), places, {}, {}};
+            try {
+                const std::vector<Paths> all = plannedPaths(task.folder, *task.job, *made);
+                for (const std::size_t place : places)
+                    task.paths.push_back(all.at(place));
+            } catch (const OutputError& error) {
+                return become(State::failed, QString::fromUtf8(error.what()));
+            }
+            if (std::ranges::any_of(task.paths, &Paths::empty))
+                return become(State::failed, tr("No sheet has lines of the kinds that are to be written"));
+            // Once all have heard of the results: a question takes its time.
+            const auto goOn = [this, task = std::move(task)] {
+                if (mayWrite(task))
+                    begin(task);
+                else
+                    become(State::idle, tr("Cancelled: nothing was written"));
+            };
+            QMetaObject::invokeMethod(this, goOn, Qt::QueuedConnection);
+        });
+}
+
+/// Asks about files that are there and are not this program's work of today.
+bool OutputWriter::mayWrite(const Task& task) {
+    QStringList there;
+    for (const Paths& paths : task.paths)
+        for (const std::filesystem::path& path : paths)
+            if (!ours_.contains(path) && std::filesystem::exists(path))
+                there << toQString(path.filename());
+    if (!there.isEmpty() && mayReplace && !mayReplace(there))
+        return false;
+    for (const Paths& paths : task.paths)
+        ours_.insert(paths.begin(), paths.end());
+    return true;
+}
+
+void OutputWriter::begin(const Task& task) {
+    const auto tell = [context = QPointer<OutputWriter>(this),
+                       count = task.places.size()](std::size_t i, const QString& what) {
+        const auto show = [context, count, i, what] {
+            if (context && context->state_ == State::working)
+                context->become(State::working,
+                                count == 1 ? tr("Writing %1…").arg(what)
+                                           : tr("Writing %1, %2 of %3…").arg(what).arg(i + 1).arg(count));
         };
-        stop_ = runInBackground(document_.background().writing, this, tr("The file can't be written"), write,
-                                [this](const Outcome<QString>& written) {
-                                    if (written.value)
-                                        become(State::done, *written.value);
-                                    else if (written.isStopped())
-                                        become(State::idle, tr("Stopped: nothing was written"));
-                                    else
-                                        become(State::failed, QString::fromStdString(written.failure));
-                                });
-    });
+        QMetaObject::invokeMethod(QCoreApplication::instance(), show, Qt::QueuedConnection);
+    };
+    const auto write = [tell, task, source = document_.pictures().source()](const std::stop_token& stop) {
+        std::vector<Output> all;
+        std::vector<Written> written;
+        for (std::size_t i = 0; i < task.places.size(); ++i) {
+            const PlannedOutput& output = task.output(i);
+            const QString what = toQString(task.paths[i].front().filename());
+            tell(i, what);
+            Written& one = written.emplace_back(Written{output, task.job->outputs, {}, 0, {}, task.job});
+            const NameOutput nameOf =
+                namedByPlan(task.folder, output, *task.job, task.made->layout.sheets.size());
+            for (Output& file : outputsOf(output, nameOf, *task.job, *task.made, source, {}, stop)) {
+                one.paths << toQString(file.path);
+                one.bytes += qint64(file.bytes.size());
+                all.push_back(std::move(file));
+            }
+        }
+        throwIfStopped(stop);
+        hasami::writeAll(all);
+        for (Written& one : written)
+            one.at = QDateTime::currentDateTime();
+        return written;
+    };
+    stop_ = runInBackground(
+        document_.background().writing, this, tr("The outputs can't be written"), write,
+        [this, number = number_](const Outcome<std::vector<Written>>& outcome) {
+            if (outcome.isStopped())
+                return become(State::idle, tr("Stopped: nothing was written"));
+            if (!outcome.value)
+                return become(State::failed, QString::fromStdString(outcome.failure));
+            QStringList names;
+            for (const Written& one : *outcome.value)
+                for (const QString& path : one.paths)
+                    names << QFileInfo(path).fileName();
+            if (number == number_) {
+                for (const Written& one : *outcome.value) {
+                    std::erase_if(written_, [&](const Written& old) { return old.output == one.output; });
+                    written_.push_back(one);
+                }
+            }
+            become(State::done,
+                   tr("Wrote %1 in %2")
+                       .arg(inWords(names),
+                            QDir::toNativeSeparators(
+                                QFileInfo(outcome.value->front().paths.front()).absolutePath())));
+        });
 }
 
 } // namespace hasami

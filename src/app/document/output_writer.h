@@ -2,12 +2,17 @@
 
 #include "app/document/document.h"
 
+#include <QDateTime>
+
+#include <filesystem>
+#include <set>
 #include <stop_token>
+#include <vector>
 
 namespace hasami {
 
-/// Writes print and cut files in the background, always of the job as it is when asked, once all of it is
-/// made.
+/// Writes the outputs that the job plans, in the background, always of the job as it is when asked, once all
+/// of it is made.
 class OutputWriter : public QObject {
     Q_OBJECT
 public:
@@ -19,24 +24,45 @@ public:
     State state() const { return state_; }
     const QString& text() const { return text_; } ///< what was written, or why not
 
-    void writePrint(const QString& path, bool withCutLines);
-    /// Further sheets go beside the path (sheetPath). The user agreed to replace the files of that many
-    /// sheets; where there are more by now, and a file of theirs is there already, nothing is written.
-    void writeCut(const QString& path, std::size_t sheetsAskedAbout);
+    /// Where files go: the folder chosen, or the job's file's. Empty where there is none yet.
+    QString folder() const;
+
+    /// Writes some of the outputs, by their places in the plan, or nothing where one fails. Files that this
+    /// did not write itself are replaced once the user agreed. REQUIRES: there is a folder.
+    void write(const std::vector<std::size_t>& places);
+    void writeAll();
     void stop();
+
+    /// What became of an output when it was last written as it is planned now.
+    struct Written {
+        PlannedOutput output;
+        OutputPlan plan;
+        QStringList paths;
+        qint64 bytes = 0;
+        QDateTime at;
+        std::shared_ptr<const Job> job;
+    };
+    const Written* lastOf(const PlannedOutput& output) const;
+    bool isOutOfDate(const Written& written) const;
+
+    /// Asks whether the files of these names may be replaced. Without it nothing is asked.
+    std::function<bool(const QStringList& names)> mayReplace;
 
 Q_SIGNALS:
     void changed();
 
 private:
-    using Make = std::function<QStringList(const Job&, const Made&, const PictureSource&, std::stop_token)>;
-
-    void start(const QString& what, Make make);
+    struct Task;
+    void begin(const Task& task);
+    bool mayWrite(const Task& task);
     void become(State state, const QString& text);
 
     Document& document_;
     State state_ = State::idle;
     QString text_;
+    std::vector<Written> written_; ///< of the job that has that number
+    std::set<std::filesystem::path> ours_;
+    std::uint64_t number_ = 0;
     std::stop_source stop_;
 };
 

@@ -42,6 +42,14 @@ QString quantityText(double value, QuantityKind kind, LengthUnit unit) {
     return inLocale(plainText(value, kind, unit));
 }
 
+QString sizeText(double width, double height, LengthUnit unit) {
+    const auto number = [unit](double millimetres) {
+        const double factor = unit == LengthUnit::millimetre || unit == LengthUnit::point ? 10 : 100;
+        return inLocale(QString::number(std::round(millimetres / millimetresIn(unit) * factor) / factor));
+    };
+    return QString("%1 × %2 %3").arg(number(width), number(height), QString::fromUtf8(unitName(unit)));
+}
+
 std::optional<double> readQuantity(const QString& text, QuantityKind kind, LengthUnit unit) {
     if (kind == QuantityKind::length)
         return parseLength(text.toStdString(), unit);

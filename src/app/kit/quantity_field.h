@@ -17,6 +17,9 @@ QString inLocale(const QString& number);
 /// "2 mm", "50 %", "24", "1 mm²", "45°". Lengths are given in mm and shown in the unit.
 QString quantityText(double value, QuantityKind kind, LengthUnit unit = LengthUnit::millimetre);
 
+/// "51.5 × 45.5 mm": as fine as one compares sizes by. Given in mm.
+QString sizeText(double width, double height, LengthUnit unit);
+
 /// Reads what people type for that kind (lengths: see parseLength; a bare number is in the unit). Nothing if
 /// it makes no sense.
 std::optional<double> readQuantity(const QString& text, QuantityKind kind,

@@ -1,8 +1,6 @@
 #include "app/kit/save_dialog.h"
 
 #include "app/words/words.h"
-#include "files/file_name.h"
-#include "files/outputs.h"
 
 #include <QFileDialog>
 #include <QFileInfo>
@@ -12,15 +10,7 @@
 
 namespace hasami {
 
-namespace {
-
-bool mayReplace(QWidget* parent, const QString& path, std::size_t sheets) {
-    QStringList there;
-    for (std::size_t i = 0; i < sheets; ++i)
-        if (const QFileInfo file(toQString(sheetPath(toPath(path), i))); file.exists())
-            there << file.fileName();
-    if (there.isEmpty())
-        return true;
+bool mayReplace(QWidget* parent, const QStringList& there) {
     const QString text = there.size() == 1 ? tr("%1 exists already. Replace it?")
                                            : tr("These files exist already: %1. Replace them?");
     QMessageBox question(QMessageBox::Question, "Hasami", text.arg(there.join(", ")), QMessageBox::NoButton,
@@ -31,10 +21,8 @@ bool mayReplace(QWidget* parent, const QString& path, std::size_t sheets) {
     return question.clickedButton() == replace;
 }
 
-} // namespace
-
 QString askWhereToSave(QWidget* parent, const QString& title, const QString& suggested,
-                       const QList<FileFormat>& formats, std::size_t sheets) {
+                       const QList<FileFormat>& formats) {
     QStringList filters;
     for (const FileFormat& format : formats)
         filters << QString("%1 (*%2)").arg(format.name, format.ending);
@@ -49,7 +37,7 @@ QString askWhereToSave(QWidget* parent, const QString& title, const QString& sug
                 return path.endsWith(format.ending, Qt::CaseInsensitive);
             }))
             path += formats[std::max(qsizetype(0), filters.indexOf(filter))].ending;
-    } while (!mayReplace(parent, path, sheets));
+    } while (QFileInfo::exists(path) && !mayReplace(parent, {QFileInfo(path).fileName()}));
     return path;
 }
 

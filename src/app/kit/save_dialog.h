@@ -3,8 +3,6 @@
 #include <QList>
 #include <QString>
 
-#include <cstddef>
-
 class QWidget;
 
 namespace hasami {
@@ -13,11 +11,13 @@ struct FileFormat {
     QString name, ending; ///< "Print file", ".pdf"
 };
 
+/// Asks whether files that are there already, by their names, may be replaced.
+bool mayReplace(QWidget* parent, const QStringList& there);
+
 /// Asks where to write a file, of several formats in which. A name typed without the ending of one of them
-/// gets that of the format chosen; then, where such files are there already, whether to replace them.
-/// `suggested`: a path without an ending. `sheets`: how many files are written, the second and later ones
-/// beside the first (sheetPath). The path with its ending; empty if it was cancelled.
+/// gets that of the format chosen; then, where there is such a file already, whether to replace it.
+/// `suggested`: a path without an ending. The path with its ending; empty if it was cancelled.
 QString askWhereToSave(QWidget* parent, const QString& title, const QString& suggested,
-                       const QList<FileFormat>& formats, std::size_t sheets = 1);
+                       const QList<FileFormat>& formats);
 
 } // namespace hasami

@@ -8,7 +8,6 @@
 #include "sheet/conflicts.h"
 #include "workshop/route_sheet.h"
 
-#include <QCheckBox>
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QLocale>
@@ -59,45 +58,36 @@ SheetCosts sumOfCosts(const Job& job, const Made& made, const std::stop_token& s
 
 Ledger::Ledger(Document& document, OutputWriter& writer, const NestRun& nest, QWidget* parent)
     : QFrame(parent), document_(document), writer_(writer), nest_(nest), result_(new QLabel),
-      top_(new QStackedWidget), cutLines_(new QCheckBox(tr("Cut lines in the print file"))),
-      print_(new QPushButton(tr("Write print file…"))), cutFile_(new QPushButton(tr("Write cut file…"))),
+      top_(new QStackedWidget), outputs_(new QPushButton), writeAll_(new QPushButton(tr("Write all"))),
       stop_(new QPushButton(tr("Stop"))) {
     setProperty("role", "panel");
     top_->addWidget(makeFigures());
     top_->addWidget(makeCollisions());
-    cutLines_->setChecked(true);
-    cutLines_->setObjectName("Cut lines in print");
-    cutLines_->setToolTip(
-        tr("With them, the printer's software finds the cut in the print file under its spot name; "
-           "without them, the file holds only the print and the marks"));
-    print_->setObjectName("Write print file");
-    print_->setToolTip(tr("The stickers and marks as PDF, exact in size"));
-    cutFile_->setObjectName("Write cut file");
-    cutFile_->setToolTip(tr("The cut lines, exact in size: as SVG, DXF or PDF with the marks, or as HPGL for "
-                            "the machine itself"));
+    outputs_->setCheckable(true);
+    outputs_->setObjectName("Outputs");
+    outputs_->setToolTip(tr("What is written of this job: formats, folder, names, contents"));
+    writeAll_->setObjectName("Write all");
+    writeAll_->setProperty("role", "next");
+    writeAll_->setToolTip(tr("Write all outputs of the job, or write them again (Ctrl+Shift+W)"));
     stop_->setObjectName("Stop writing");
     stop_->setToolTip(tr("Stop writing; no incomplete file is left"));
     result_->setObjectName("Write result");
     result_->setProperty("role", "quiet");
     result_->setTextInteractionFlags(Qt::TextSelectableByMouse);
 
-    auto* buttons = new QHBoxLayout;
-    buttons->addWidget(cutLines_);
-    buttons->addSpacing(12);
-    buttons->addWidget(print_);
-    buttons->addWidget(cutFile_);
     auto* bottom = new QHBoxLayout;
     bottom->addWidget(result_, 1);
     bottom->addWidget(stop_);
-    bottom->addLayout(buttons);
+    bottom->addWidget(outputs_);
+    bottom->addWidget(writeAll_);
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(16, 10, 16, 10);
     layout->setSpacing(6);
     layout->addWidget(top_);
     layout->addLayout(bottom);
 
-    connect(print_, &QPushButton::clicked, this, &Ledger::printFileWanted);
-    connect(cutFile_, &QPushButton::clicked, this, &Ledger::cutFileWanted);
+    connect(writeAll_, &QPushButton::clicked, this, &Ledger::writeAllWanted);
+    connect(outputs_, &QPushButton::toggled, this, &Ledger::showWriter);
     connect(stop_, &QPushButton::clicked, &writer, &OutputWriter::stop);
     constexpr int mostStale = 300; // ms
     late_.setSingleShot(true);
@@ -152,10 +142,6 @@ QWidget* Ledger::makeCollisions() {
     side->addStretch(1);
     connect(again, &QPushButton::clicked, this, &Ledger::layoutWanted);
     return row;
-}
-
-bool Ledger::withCutLines() const {
-    return cutLines_->isChecked();
 }
 
 QLabel* Ledger::addFigure(QHBoxLayout* layout, const char* name, const char* meaning) {
@@ -259,8 +245,9 @@ void Ledger::showCosts(const Costs& costs) {
 void Ledger::showWriter() {
     const bool working = writer_.state() == OutputWriter::State::working;
     const bool ready = !working && !document_.made()->layout.sheets.empty();
-    print_->setEnabled(ready);
-    cutFile_->setEnabled(ready);
+    const std::size_t count = document_.job().outputs.outputs.size();
+    writeAll_->setEnabled(ready && count > 0);
+    outputs_->setText((outputs_->isChecked() ? "▾ " : "▸ ") + counted(count, "%1 output", "%1 outputs"));
     stop_->setVisible(working);
     result_->setText(writer_.text().isEmpty() ? tr("Nothing written yet") : writer_.text());
     setStyled(*result_, "role", writer_.state() == OutputWriter::State::failed ? "trouble" : "quiet");

@@ -8,7 +8,6 @@
 #include <QFrame>
 #include <QTimer>
 
-class QCheckBox;
 class QHBoxLayout;
 class QLabel;
 class QPushButton;
@@ -16,17 +15,16 @@ class QStackedWidget;
 
 namespace hasami {
 
-/// What the sheet takes and gives, and the way to its files.
+/// What the sheet takes and gives, and what became of its outputs.
 class Ledger : public QFrame {
     Q_OBJECT
 public:
     Ledger(Document& document, OutputWriter& writer, const NestRun& nest, QWidget* parent = nullptr);
 
-    bool withCutLines() const;
+    QPushButton& outputs() { return *outputs_; } ///< checked while their panel is shown
 
 Q_SIGNALS:
-    void printFileWanted();
-    void cutFileWanted();
+    void writeAllWanted();
     void layoutWanted(); ///< to have what lies where it can't laid out again
 
 protected:
@@ -51,8 +49,7 @@ private:
     QLabel* result_;
     QStackedWidget* top_; ///< the figures; while stickers lie where they can't, a sentence in their place
     QLabel* collisions_ = nullptr;
-    QCheckBox* cutLines_;
-    QPushButton *print_, *cutFile_, *stop_;
+    QPushButton *outputs_, *writeAll_, *stop_;
     QTimer late_;            ///< once it ends, figures of before give way to "…"
     std::stop_source asked_; ///< for the costs being found: of an older revision they are given up
 };

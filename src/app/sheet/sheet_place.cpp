@@ -6,6 +6,7 @@
 #include "app/sheet/ledger.h"
 #include "app/sheet/medium_panel.h"
 #include "app/sheet/nest_bar.h"
+#include "app/sheet/outputs_panel.h"
 #include "app/sheet/piece_hand.h"
 #include "app/sheet/piece_panel.h"
 #include "app/sheet/route_bar.h"
@@ -36,7 +37,7 @@ SheetPlace::SheetPlace(Document& document, OutputWriter& writer, QWidget* parent
     : QWidget(parent), document_(document), writer_(writer), prompt_(new PromptLine),
       nest_(new NestRun(document, this)), hand_(new PieceHand(document, *nest_, this)),
       shelf_(new Shelf(document)), view_(new SheetView(document, *nest_, *hand_)),
-      ledger_(new Ledger(document, writer, *nest_)) {
+      outputs_(new OutputsPanel(document, writer)), ledger_(new Ledger(document, writer, *nest_)) {
     auto* layout = new QGridLayout(this);
     layout->setContentsMargins(12, 8, 12, 12);
     layout->setSpacing(8);
@@ -51,7 +52,9 @@ SheetPlace::SheetPlace(Document& document, OutputWriter& writer, QWidget* parent
     settings->addOnTop(new PiecePanel(*hand_));
     layout->addWidget(settings, 1, 2, 3, 1);
     connect(&settings->medium().usedAreas(), &QPushButton::toggled, view_, &SheetView::drawUsedAreas);
-    layout->addWidget(ledger_, 4, 0, 1, 3);
+    layout->addWidget(outputs_, 4, 0, 1, 3);
+    layout->addWidget(ledger_, 5, 0, 1, 3);
+    outputs_->hide();
     layout->setColumnStretch(1, 1);
     layout->setRowStretch(1, 1);
     connect(shelf_, &Shelf::artworkWanted, this, &SheetPlace::artworkWanted);
@@ -60,6 +63,8 @@ SheetPlace::SheetPlace(Document& document, OutputWriter& writer, QWidget* parent
     connect(&writer, &OutputWriter::changed, this, &SheetPlace::showPrompt);
     connect(nest_, &NestRun::changed, this, &SheetPlace::showPrompt);
     connect(hand_, &PieceHand::told, this, [this](const QString& sentence) { prompt_->warn(sentence); });
+    connect(&ledger_->outputs(), &QPushButton::toggled, outputs_, &QWidget::setVisible);
+    connect(ledger_, &Ledger::writeAllWanted, outputs_, &OutputsPanel::writeAll);
     connect(ledger_, &Ledger::layoutWanted, hand_, &PieceHand::layOutAgain);
     connect(nest_, &NestRun::told, this, [this](const QString& sentence) { prompt_->warn(sentence + "."); });
     showPrompt();
@@ -86,7 +91,7 @@ void SheetPlace::showPrompt() {
         prompt_->warn(tr("No design has a cut line and copies to lay out."), tr("Go to Stickers"),
                       goToStickers);
     } else {
-        prompt_->say(tr("Laid out: %1 on %2. Next: write the print file and the cut file, below.")
+        prompt_->say(tr("Laid out: %1 on %2. Next: write the outputs, below.")
                          .arg(counted(made.layout.pieces(), "%1 sticker", "%1 stickers"),
                               document_.job().plan.medium.isRoll() && made.layout.sheets.size() > 1
                                   ? counted(made.layout.sheets.size(), "%1 roll", "%1 rolls")

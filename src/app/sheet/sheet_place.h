@@ -9,6 +9,7 @@ namespace hasami {
 
 class Ledger;
 class NestRun;
+class OutputsPanel;
 class PieceHand;
 class PromptLine;
 class Shelf;
@@ -22,6 +23,7 @@ public:
 
     SheetView& view() { return *view_; }
     Ledger& ledger() { return *ledger_; }
+    OutputsPanel& outputs() { return *outputs_; }
 
     Shelf& shelf() { return *shelf_; }
     NestRun& nest() { return *nest_; }
@@ -41,6 +43,7 @@ private:
     PieceHand* hand_;
     Shelf* shelf_;
     SheetView* view_;
+    OutputsPanel* outputs_;
     Ledger* ledger_;
 };
 

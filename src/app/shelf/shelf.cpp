@@ -19,16 +19,6 @@ namespace hasami {
 
 namespace {
 
-/// "51.5 × 45.5 mm": as fine as one compares stickers by.
-QString sizeText(const Box& box, LengthUnit unit) {
-    const auto number = [unit](double millimetres) {
-        const double factor = unit == LengthUnit::millimetre || unit == LengthUnit::point ? 10 : 100;
-        return inLocale(QString::number(std::round(millimetres / millimetresIn(unit) * factor) / factor));
-    };
-    return QString("%1 × %2 %3")
-        .arg(number(box.width()), number(box.height()), QString::fromUtf8(unitName(unit)));
-}
-
 /// Paints a design's card.
 class CardDelegate : public QStyledItemDelegate {
 public:
@@ -94,7 +84,9 @@ public:
         const double line = QFontMetricsF(option.font).height() + 4;
         const bool hasLine = made && !made->sticker->isEmpty();
         painter->drawText(text.adjusted(0, line, 0, 0), Qt::AlignTop,
-                          hasLine ? sizeText(made->sticker->peeledBox, document_.job().unit) : QString("…"));
+                          hasLine ? sizeText(made->sticker->peeledBox.width(),
+                                             made->sticker->peeledBox.height(), document_.job().unit)
+                                  : QString("…"));
         if (made && !made->trouble.empty()) {
             painter->setPen(c.warning);
             painter->drawText(text.adjusted(0, 2 * line, 0, 0), Qt::AlignTop, tr("▲ no cut line"));

@@ -56,8 +56,9 @@ void MainWindow::makeFileMenu() {
     save_ = file->addAction(tr("&Save"), QKeySequence::Save, this, &MainWindow::save);
     file->addAction(tr("Sa&ve as…"), QKeySequence("Ctrl+Shift+S"), this, &MainWindow::saveAs);
     file->addSeparator();
-    printFile_ = file->addAction(tr("Write &print file…"), this, &MainWindow::askForPrintFile);
-    cutFile_ = file->addAction(tr("Write &cut file…"), this, &MainWindow::askForCutFile);
+    file->addAction(tr("Out&puts"), this, &MainWindow::planOutputs);
+    writeOutputs_ = file->addAction(tr("&Write all outputs"), QKeySequence("Ctrl+Shift+W"), this,
+                                    &MainWindow::writeOutputs);
     file->addSeparator();
     file->addAction(tr("&Quit"), QKeySequence::Quit, this, &QWidget::close);
 }

@@ -9,6 +9,7 @@
 #include "app/kit/theme.h"
 #include "app/kit/wheel_guard.h"
 #include "app/sheet/ledger.h"
+#include "app/sheet/outputs_panel.h"
 #include "app/sheet/sheet_place.h"
 #include "app/sheet/sheet_view.h"
 #include "app/shelf/shelf.h"
@@ -127,8 +128,6 @@ SheetPlace& MainWindow::sheetPlace() {
     sheet_->shelf().setDesignActions(designActions_);
     connect(sheet_, &SheetPlace::artworkWanted, this, &MainWindow::askForArtwork);
     connect(sheet_, &SheetPlace::stickersWanted, this, [this] { goTo(stickers); });
-    connect(&sheet_->ledger(), &Ledger::printFileWanted, this, &MainWindow::askForPrintFile);
-    connect(&sheet_->ledger(), &Ledger::cutFileWanted, this, &MainWindow::askForCutFile);
     return *sheet_;
 }
 
@@ -203,8 +202,7 @@ void MainWindow::showState() {
     for (std::size_t i = 0; i < lengthUnits.size(); ++i)
         unitActions_[qsizetype(i)]->setChecked(lengthUnits[i] == document_.job().unit);
     const bool hasSheet = !document_.made()->layout.sheets.empty();
-    printFile_->setEnabled(hasSheet);
-    cutFile_->setEnabled(hasSheet);
+    writeOutputs_->setEnabled(hasSheet && !document_.job().outputs.outputs.empty());
 }
 
 void MainWindow::showWork() {
@@ -368,35 +366,14 @@ void MainWindow::askForJob() {
     document_.open(path);
 }
 
-QString MainWindow::askForPath(const QString& title, const QString& name, const QList<FileFormat>& formats,
-                               std::size_t sheets) {
-    const QString path = askWhereToSave(this, title, QDir(folder_).filePath(name), formats, sheets);
-    if (!path.isEmpty())
-        folder_ = QFileInfo(path).absolutePath();
-    return path;
+void MainWindow::writeOutputs() {
+    goTo(sheet);
+    sheetPlace().outputs().writeAll();
 }
 
-void MainWindow::askForPrintFile() {
-    const QString path = askForPath(tr("Write print file"), tr("%1 print").arg(document_.title()),
-                                    {{tr("Print file"), ".pdf"},
-                                     {tr("EPS with spot colours"), ".eps"},
-                                     {tr("PNG pictures with 300 dots an inch"), ".png"},
-                                     {tr("TIFF pictures with 300 dots an inch"), ".tiff"}});
-    if (!path.isEmpty())
-        writer_->writePrint(path, sheetPlace().ledger().withCutLines());
-}
-
-void MainWindow::askForCutFile() {
-    const std::size_t sheets = document_.made()->layout.sheets.size();
-    QList<FileFormat> formats{{tr("SVG with the marks"), ".svg"},
-                              {tr("DXF with the marks"), ".dxf"},
-                              {tr("HPGL for the machine"), ".plt"},
-                              {tr("PDF of the lines"), ".pdf"}};
-    formats.move(qsizetype(document_.job().profile.cutter.language), 0); // the machine's first
-    const QString path =
-        askForPath(tr("Write cut file"), tr("%1 cut").arg(document_.title()), formats, sheets);
-    if (!path.isEmpty())
-        writer_->writeCut(path, sheets);
+void MainWindow::planOutputs() {
+    goTo(sheet);
+    sheetPlace().ledger().outputs().toggle();
 }
 
 void MainWindow::save() {
@@ -404,7 +381,11 @@ void MainWindow::save() {
 }
 
 QString MainWindow::askForJobPath() {
-    return askForPath(tr("Save job"), document_.title(), {{tr("Hasami job"), ".hasami"}});
+    const QString path = askWhereToSave(this, tr("Save job"), QDir(folder_).filePath(document_.title()),
+                                        {{tr("Hasami job"), ".hasami"}});
+    if (!path.isEmpty())
+        folder_ = QFileInfo(path).absolutePath();
+    return path;
 }
 
 void MainWindow::saveAs() {

@@ -2,7 +2,6 @@
 
 #include "app/document/document.h"
 #include "app/document/output_writer.h"
-#include "app/kit/save_dialog.h"
 
 #include <QMainWindow>
 
@@ -69,16 +68,13 @@ private:
     void applyRecipeToAll();
     void rename();
     void askForJob();
-    void askForPrintFile();
-    void askForCutFile();
+    void writeOutputs();
+    void planOutputs(); ///< shows their panel, or hides it
     void save();
     void saveAs();
     /// Asks what to do with unsaved changes, then goes on with `then` unless the user stays.
     void leaveJob(const std::function<void()>& then);
     void saveThen(const std::function<void()>& then);
-    /// In the folder used last (askWhereToSave).
-    QString askForPath(const QString& title, const QString& name, const QList<FileFormat>& formats,
-                       std::size_t sheets = 1);
     QString askForJobPath();
 
     Document document_;
@@ -94,7 +90,7 @@ private:
     RecoveryKeeper* recovery_;
     ArtworkWatch* watch_;
     bool offersNewer_ = false;
-    QAction *undo_ = nullptr, *redo_ = nullptr, *save_ = nullptr, *printFile_ = nullptr, *cutFile_ = nullptr;
+    QAction *undo_ = nullptr, *redo_ = nullptr, *save_ = nullptr, *writeOutputs_ = nullptr;
     QString rememberedPath_; ///< the last one put among the recent jobs
     QString folder_;         ///< where files were read or written last
     bool leaving_ = false;

@@ -1,0 +1,261 @@
+#include "app/sheet/output_row.h"
+
+#include "app/kit/elided_label.h"
+#include "app/kit/named.h"
+#include "app/kit/quantity_field.h"
+#include "app/kit/theme.h"
+#include "app/paint/line_names.h"
+#include "files/outputs.h"
+#include "workshop/route_sheet.h"
+
+#include <QCheckBox>
+#include <QComboBox>
+#include <QHBoxLayout>
+#include <QLocale>
+#include <QMenu>
+#include <QPushButton>
+#include <QToolButton>
+#include <QVBoxLayout>
+
+#include <algorithm>
+
+namespace hasami {
+
+namespace {
+
+constexpr std::array kindsAsCut{LineKind::kiss, LineKind::crease, LineKind::perforated, LineKind::die};
+
+QString formatName(CutLanguage language) {
+    return std::array{tr("SVG"), tr("DXF"), tr("HPGL"), tr("PDF of lines")}.at(std::size_t(language));
+}
+
+QString namesOf(const std::vector<LineKind>& kinds) {
+    QStringList names;
+    for (const LineKind kind : kinds)
+        names << nameOf(kind);
+    return names.join(", ");
+}
+
+} // namespace
+
+OutputRow::OutputRow(Document& document, OutputWriter& writer, std::size_t place, QWidget* parent)
+    : QFrame(parent), document_(document), writer_(writer), place_(place), options_(new QWidget),
+      format_(new QComboBox), write_(new QPushButton(tr("Write"))), names_(new ElidedLabel(Qt::ElideMiddle)),
+      contents_(new ElidedLabel(Qt::ElideRight)), last_(new ElidedLabel(Qt::ElideRight)) {
+    const QString number = QString::number(place + 1);
+    auto* layout = new QHBoxLayout(this);
+    layout->setContentsMargins(0, 4, 0, 4);
+    layout->setSpacing(12);
+    layout->addWidget(options_);
+    addOptions();
+    auto* text = new QVBoxLayout;
+    text->setSpacing(0);
+    text->addWidget(names_);
+    text->addWidget(contents_);
+    contents_->setProperty("role", "quiet");
+    layout->addLayout(text, 3);
+    last_->setProperty("role", "quiet");
+    last_->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
+    layout->addWidget(last_, 2);
+    write_->setObjectName("Write output " + number);
+    write_->setToolTip(tr("Write this output alone"));
+    layout->addWidget(write_);
+    auto* remove = new QToolButton;
+    remove->setIcon(icon("close"));
+    remove->setObjectName("Remove output " + number);
+    remove->setAccessibleName(tr("Remove the output"));
+    remove->setToolTip(tr("Plan this output no more; its files stay where they are"));
+    layout->addWidget(remove);
+    names_->setObjectName("Output names " + number);
+    contents_->setObjectName("Output contents " + number);
+    last_->setObjectName("Output last " + number);
+    connect(write_, &QPushButton::clicked, this, &OutputRow::writeWanted);
+    connect(remove, &QToolButton::clicked, this, [this] {
+        document_.change(tr("Remove an output"), [this](Job& job) {
+            job.outputs.outputs.erase(job.outputs.outputs.begin() + std::ptrdiff_t(place_));
+        });
+    });
+}
+
+void OutputRow::addOptions() {
+    auto* layout = new QHBoxLayout(options_);
+    layout->setContentsMargins(0, 0, 0, 0);
+    layout->setSpacing(12);
+    auto* what = new QLabel(isPrint() ? tr("Print") : tr("Cut"));
+    what->setProperty("role", "heading");
+    what->setMinimumWidth(what->fontMetrics().horizontalAdvance("MMMM"));
+    layout->addWidget(what);
+    addFormats(layout);
+    if (isPrint()) {
+        cutLines_ =
+            addCheck(layout, N_("Cut lines"),
+                     N_("The printer's software finds the cut in the file under its spot name; without "
+                        "them, the file holds only the print and the marks"),
+                     &PlannedOutput::cutLines);
+        onePerSheet_ =
+            addCheck(layout, N_("A file for each sheet"), N_("Else one file holds all sheets, a page each"),
+                     &PlannedOutput::isOnePerSheet);
+        dots_ = new QuantityField(QuantityKind::number, Limits::leastDots, Limits::mostDots);
+        layout->addWidget(labelOf(*dots_, N_("Dots an inch"),
+                                  N_("How fine the picture is; twice as fine takes four times the room"),
+                                  " field"));
+        layout->addWidget(dots_);
+        connect(dots_, &QuantityField::entered, this, [this](double value) {
+            change(tr("%1 dots an inch").arg(dots_->words(value)),
+                   [value](PlannedOutput& output) { output.dotsPerInch = value; });
+        });
+    } else {
+        addKinds(layout);
+        onePerTool_ = addCheck(layout, N_("A file for each tool"),
+                               N_("Else one file holds the lines of all tools, one after the other"),
+                               &PlannedOutput::isOnePerTool);
+    }
+    layout->addStretch(1);
+}
+
+int OutputRow::widthOfOptions() const {
+    return options_->layout()->sizeHint().width();
+}
+
+void OutputRow::setWidthOfOptions(int width) {
+    options_->setFixedWidth(width);
+}
+
+const PlannedOutput& OutputRow::output() const {
+    return document_.job().outputs.outputs.at(place_);
+}
+
+bool OutputRow::isPrint() const {
+    return output().what == PlannedOutput::What::print;
+}
+
+void OutputRow::change(const QString& label, const std::function<void(PlannedOutput&)>& edit) {
+    document_.change(label, [this, &edit](Job& job) { edit(job.outputs.outputs.at(place_)); });
+}
+
+void OutputRow::addFormats(QHBoxLayout* layout) {
+    if (isPrint())
+        format_->addItems({tr("PDF"), tr("EPS"), tr("PNG picture"), tr("TIFF picture")});
+    else
+        format_->addItems({QString(), formatName(CutLanguage::svg), formatName(CutLanguage::dxf),
+                           formatName(CutLanguage::hpgl), formatName(CutLanguage::pdf)});
+    nameControl(*format_, N_("Format"), N_("What the files are written as"), "");
+    format_->setObjectName("Format of output " + QString::number(place_ + 1));
+    connect(format_, &QComboBox::activated, this, [this](int chosen) {
+        change(tr("Format %1").arg(format_->currentText()), [this, chosen](PlannedOutput& output) {
+            if (isPrint())
+                output.print = PrintFormat(chosen);
+            else
+                output.cut = chosen == 0 ? std::nullopt : std::optional(CutLanguage(chosen - 1));
+        });
+    });
+    layout->addWidget(format_);
+}
+
+QCheckBox* OutputRow::addCheck(QHBoxLayout* layout, const char* name, const char* effect,
+                               bool PlannedOutput::*member) {
+    auto* box = new QCheckBox(tr(name));
+    box->setObjectName(QString("%1 of output %2").arg(QString::fromUtf8(name)).arg(place_ + 1));
+    box->setToolTip(tr(effect));
+    connect(box, &QCheckBox::clicked, this, [this, box, member](bool isOn) {
+        change((isOn ? tr("On: %1") : tr("Off: %1")).arg(box->text()),
+               [member, isOn](PlannedOutput& output) { output.*member = isOn; });
+    });
+    layout->addWidget(box);
+    return box;
+}
+
+void OutputRow::addKinds(QHBoxLayout* layout) {
+    kinds_ = new QPushButton;
+    kinds_->setProperty("role", "small");
+    kinds_->setObjectName("Kinds of output " + QString::number(place_ + 1));
+    kinds_->setToolTip(tr("Which kinds of line the file holds"));
+    auto* menu = new QMenu(kinds_);
+    for (const LineKind kind : kindsAsCut) {
+        QAction* action = menu->addAction(signOf(kind), nameOf(kind));
+        action->setCheckable(true);
+        action->setObjectName(QString("Kind %1 of output %2").arg(englishNameOf(kind)).arg(place_ + 1));
+        connect(action, &QAction::triggered, this, [this, kind](bool isOn) {
+            change(tr("Kinds of line"), [kind, isOn](PlannedOutput& output) {
+                std::vector<LineKind> chosen;
+                for (const LineKind each : kindsAsCut)
+                    if (each == kind ? isOn : holds(output.kinds, each))
+                        chosen.push_back(each);
+                const bool isAll = chosen.empty() || chosen.size() == kindsAsCut.size();
+                output.kinds = isAll ? std::vector<LineKind>() : chosen;
+            });
+        });
+    }
+    kinds_->setMenu(menu);
+    layout->addWidget(kinds_);
+}
+
+void OutputRow::showOptions() {
+    if (isPrint()) {
+        const bool isPicture = output().print == PrintFormat::png || output().print == PrintFormat::tiff;
+        format_->setCurrentIndex(int(output().print));
+        cutLines_->setVisible(!isPicture);
+        cutLines_->setChecked(output().cutLines);
+        onePerSheet_->setVisible(output().print == PrintFormat::pdf &&
+                                 document_.made()->layout.sheets.size() > 1);
+        onePerSheet_->setChecked(output().isOnePerSheet);
+        for (QLabel* label : findChildren<QLabel*>())
+            if (label->buddy() == dots_)
+                label->setVisible(isPicture);
+        dots_->setVisible(isPicture);
+        dots_->show(output().dotsPerInch);
+        return;
+    }
+    format_->setItemText(0, tr("The machine's: %1").arg(formatName(document_.job().profile.cutter.language)));
+    format_->setCurrentIndex(output().cut ? int(*output().cut) + 1 : 0);
+    kinds_->setText(output().kinds.empty() ? tr("All kinds") : namesOf(output().kinds));
+    const QList<QAction*> actions = kinds_->menu()->actions();
+    for (std::size_t i = 0; i < kindsAsCut.size(); ++i)
+        actions[qsizetype(i)]->setChecked(holds(output().kinds, kindsAsCut[i]));
+    onePerTool_->setChecked(output().isOnePerTool);
+}
+
+/// "24 stickers · Kiss, Die · White · 4 marks · 212 × 600 mm"
+void OutputRow::showContents() {
+    const Job& job = document_.job();
+    const Made& made = *document_.made();
+    const OutputContents contents = contentsOf(output(), job, made);
+    QStringList parts{counted(contents.pieces, "%1 sticker", "%1 stickers")};
+    if (contents.sheets > 1)
+        parts << (job.plan.medium.isRoll() ? counted(contents.sheets, "%1 roll", "%1 rolls")
+                                           : counted(contents.sheets, "%1 sheet", "%1 sheets"));
+    if (!contents.kinds.empty())
+        parts << namesOf(contents.kinds);
+    for (const InkKind ink : contents.inks)
+        parts << nameOf(ink);
+    if (contents.marks > 0)
+        parts << counted(contents.marks, "%1 mark", "%1 marks");
+    if (!made.layout.sheets.empty())
+        parts << sizeText(made.layout.sheets.front().length, job.plan.medium.width, job.unit);
+    contents_->setWhole(made.layout.sheets.empty() ? tr("Nothing on the sheet") : parts.join(" · "));
+}
+
+void OutputRow::showLast() {
+    const OutputWriter::Written* last = writer_.lastOf(output());
+    if (!last) {
+        last_->setWhole(tr("Not written yet"));
+    } else {
+        const QString when = last->at.time().toString("HH:mm");
+        const QString size = QLocale().formattedDataSize(last->bytes, 1, QLocale::DataSizeSIFormat);
+        last_->setWhole(writer_.isOutOfDate(*last) ? tr("Out of date: written %1, %2").arg(when, size)
+                                                   : tr("Written %1, %2").arg(when, size));
+    }
+    setStyled(*last_, "role", last && writer_.isOutOfDate(*last) ? "trouble" : "quiet");
+    write_->setEnabled(writer_.state() != OutputWriter::State::working &&
+                       !document_.made()->layout.sheets.empty());
+}
+
+void OutputRow::show(const QStringList& names, const QString& trouble) {
+    showOptions();
+    names_->setWhole(!trouble.isEmpty() ? trouble : names.join(", "));
+    setStyled(*names_, "role", trouble.isEmpty() ? "" : "trouble");
+    showContents();
+    showLast();
+}
+
+} // namespace hasami

@@ -1,0 +1,47 @@
+#pragma once
+
+#include "app/document/output_writer.h"
+
+#include <QFrame>
+
+class QLineEdit;
+class QPushButton;
+class QScrollArea;
+class QVBoxLayout;
+
+namespace hasami {
+
+class OutputRow;
+
+/// All that leaves the program: the outputs that the job plans, where they go, and what they are called.
+class OutputsPanel : public QFrame {
+    Q_OBJECT
+public:
+    OutputsPanel(Document& document, OutputWriter& writer, QWidget* parent = nullptr);
+
+    /// Writes some outputs, or all; asks for a folder first where there is none.
+    void write(const std::vector<std::size_t>& places);
+    void writeAll();
+
+protected:
+    void showEvent(QShowEvent* event) override;
+
+private:
+    QWidget* makeHead();
+    void setFolder(const QString& folder);
+    QString askForFolder();
+    void add(PlannedOutput::What what);
+    void showPlan();
+    void makeRows(std::size_t count);
+
+    Document& document_;
+    OutputWriter& writer_;
+    QLineEdit *folder_, *names_;
+    QPushButton *open_, *addPrint_, *addCut_;
+    QScrollArea* scroll_;
+    QVBoxLayout* list_;
+    std::vector<OutputRow*> rows_;
+    std::vector<PlannedOutput::What> shown_; ///< by the rows
+};
+
+} // namespace hasami
