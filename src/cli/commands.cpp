@@ -320,8 +320,9 @@ void SendCommand::addTo(CLI::App& program) {
     command->add_option("job", job, translated("The job: NAME.hasami"))->required();
     command->add_option(
         "--to", to,
-        translated("The machine: tcp:HOST:PORT on the network, device:PATH or device:PATH,BAUD of a "
-                   "serial or USB device (start value: the connection of the job's profile)"));
+        translated("The machine: tcp:HOST:PORT on the network; device:PATH, device:PATH,BAUD or "
+                   "device:PATH,BAUD,rtscts of a serial or USB device; folder:PATH that its software "
+                   "watches (start value: the connection of the job's profile)"));
     command->add_option("--sheet", sheet, translated("Which sheet, counted from 1, where there are several"))
         ->check(CLI::Range(1, 100'000));
     command->add_option(
@@ -353,7 +354,7 @@ int SendCommand::run() const {
     const Interrupts interrupts;
     try {
         sendTo(
-            target, hpgl, hpglLift,
+            target, cutNameOf(opened, std::size_t(std::max(sheet, 1)) - 1, sheets), hpgl,
             [&](double share) {
                 if (isWatched)
                     std::cerr << "\r" << sentence("Sent: %1 %", numberText(share * 100, 0)) << "   "

@@ -94,4 +94,10 @@ NameOutput namedByPlan(const std::filesystem::path& folder, const PlannedOutput&
     };
 }
 
+std::string cutNameOf(const Job& job, std::size_t sheet, std::size_t sheets) {
+    PlannedOutput cut{PlannedOutput::What::cut};
+    cut.cut = CutLanguage::hpgl;
+    return namedByPlan({}, cut, job, sheets)({sheet}).string();
+}
+
 } // namespace hasami

@@ -34,4 +34,8 @@ std::string endingOf(const PlannedOutput& output, const Job& job);
 NameOutput namedByPlan(const std::filesystem::path& folder, const PlannedOutput& output, const Job& job,
                        std::size_t sheets);
 
+/// What a sheet's HPGL is called in a folder that a machine's software watches: by the job's pattern. Throws
+/// OutputError as namedByPlan.
+std::string cutNameOf(const Job& job, std::size_t sheet, std::size_t sheets);
+
 } // namespace hasami

@@ -3,6 +3,8 @@
 #include "base/error.h"
 #include "base/number_text.h"
 #include "base/translation.h"
+#include "files/hpgl.h"
+#include "files/safe_write.h"
 
 #include <array>
 #include <cerrno>
@@ -124,14 +126,14 @@ std::optional<speed_t> speedOf(int baud) {
 }
 
 /// Bytes as they are, with the flow control that the machine asks for by characters or by its lines.
-void setUpSerial(int descriptor, int baud) {
+void setUpSerial(int descriptor, const SendTarget& target) {
     termios settings{};
     if (tcgetattr(descriptor, &settings) != 0)
         return; // no serial line: a printer's device takes bytes as they are
     cfmakeraw(&settings);
-    settings.c_iflag |= IXON;
-    settings.c_cflag |= CLOCAL;
-    if (const auto speed = speedOf(baud)) {
+    settings.c_iflag |= target.usesLines ? 0 : IXON;
+    settings.c_cflag |= CLOCAL | (target.usesLines ? CRTSCTS : 0);
+    if (const auto speed = speedOf(target.baud)) {
         cfsetispeed(&settings, *speed);
         cfsetospeed(&settings, *speed);
     }
@@ -141,12 +143,12 @@ void setUpSerial(int descriptor, int baud) {
 Handle openDevice(const SendTarget& target) {
     struct stat about {};
     const std::string name = target.name();
-    if (stat(target.device.c_str(), &about) == 0 && !S_ISCHR(about.st_mode) && !S_ISFIFO(about.st_mode))
+    if (stat(target.path.c_str(), &about) == 0 && !S_ISCHR(about.st_mode) && !S_ISFIFO(about.st_mode))
         throw OutputError(sentence("%1 is a file or a folder, and no device", name));
-    Handle own(open(target.device.c_str(), O_WRONLY | O_NOCTTY | O_NONBLOCK | O_CLOEXEC));
+    Handle own(open(target.path.c_str(), O_WRONLY | O_NOCTTY | O_NONBLOCK | O_CLOEXEC));
     if (own.get() < 0)
         throw OutputError(sentence("%1 can't be opened: %2", name, systemReason(errno)));
-    setUpSerial(own.get(), target.baud);
+    setUpSerial(own.get(), target);
     return own;
 }
 
@@ -155,30 +157,85 @@ Handle openDevice(const SendTarget& target) {
                                numberText(100 * share, 0), systemReason(error)));
 }
 
-/// What was written of it; less than all of it where it was stopped, or took longer than `milliseconds`
-/// (below 0: as long as it takes).
-std::size_t pour(int descriptor, std::string_view bytes, int milliseconds, const SendTarget& target,
-                 const SendProgress& progress, const std::stop_token& stop) {
-    std::size_t sent = 0;
-    for (int waited = 0; sent < bytes.size();) {
-        if (stop.stop_requested() || (milliseconds >= 0 && waited >= milliseconds))
-            break;
-        if (!waitForRoom(descriptor, rest)) {
-            waited += rest;
-            continue;
-        }
-        const ssize_t count = write(descriptor, bytes.data() + sent, std::min(atOnce, bytes.size() - sent));
-        if (count < 0 && (errno == EAGAIN || errno == EINTR)) {
-            waited += rest;
-            continue;
-        }
-        if (count <= 0)
-            refuseEnded(target, double(sent) / double(bytes.size()), errno);
-        sent += std::size_t(count);
-        if (progress)
-            progress(double(sent) / double(bytes.size()));
+/// Bytes on their way to a machine.
+class Stream {
+public:
+    Stream(int descriptor, const SendTarget& target, std::string_view bytes)
+        : descriptor_(descriptor), target_(target), bytes_(bytes) {}
+
+    bool isDone() const { return sent_ == bytes_.size(); }
+    std::string_view left() const { return bytes_.substr(sent_); }
+    double share() const { return double(sent_) / double(std::max<std::size_t>(1, bytes_.size())); }
+
+    /// Waits a moment for room, then writes as much as fits of the next `most`.
+    void pour(std::size_t most) {
+        if (!waitForRoom(descriptor_, rest))
+            return;
+        const ssize_t count =
+            write(descriptor_, bytes_.data() + sent_, std::min({atOnce, most, bytes_.size() - sent_}));
+        if (count < 0 && (errno == EAGAIN || errno == EINTR))
+            std::this_thread::sleep_for(std::chrono::milliseconds(rest));
+        else if (count <= 0)
+            refuseEnded(target_, share(), errno);
+        else
+            sent_ += std::size_t(count);
     }
-    return sent;
+
+    /// All of it, or what goes within a time.
+    void pourWithin(std::chrono::milliseconds time) {
+        const auto end = std::chrono::steady_clock::now() + time;
+        while (!isDone() && std::chrono::steady_clock::now() < end)
+            pour(atOnce);
+    }
+
+private:
+    int descriptor_;
+    const SendTarget& target_;
+    std::string_view bytes_;
+    std::size_t sent_ = 0;
+};
+
+constexpr std::chrono::milliseconds patienceToLift(2000);
+
+/// At the end of a line.
+void hold(int descriptor, const SendTarget& target, const std::atomic<bool>& isPaused,
+          const std::stop_token& stop) {
+    Stream(descriptor, target, "PU;").pourWithin(patienceToLift);
+    while (isPaused && !stop.stop_requested())
+        std::this_thread::sleep_for(std::chrono::milliseconds(rest));
+}
+
+/// A number cut short would be a way across the sheet, knife down: first the command under way ends.
+void liftAfter(const Stream& stream, int descriptor, std::string_view hpgl, const SendTarget& target) {
+    const std::size_t sent = hpgl.size() - stream.left().size();
+    const bool isBetween = sent == 0 || hpgl[sent - 1] == ';' || hpgl[sent - 1] == '\n';
+    const std::size_t end = isBetween ? 0 : std::min(stream.left().find(';'), stream.left().size() - 1) + 1;
+    const std::string last = std::string(stream.left().substr(0, end)) + std::string(hpglLift);
+    Stream(descriptor, target, last).pourWithin(patienceToLift);
+}
+
+/// False where it was stopped.
+bool pourAll(int descriptor, std::string_view hpgl, const SendTarget& target, const SendProgress& progress,
+             const std::stop_token& stop, const std::atomic<bool>* isPaused) {
+    Stream stream(descriptor, target, hpgl);
+    while (!stream.isDone()) {
+        if (stop.stop_requested()) {
+            liftAfter(stream, descriptor, hpgl, target);
+            return false;
+        }
+        std::size_t most = atOnce;
+        if (isPaused && *isPaused) {
+            most = std::min(stream.left().find("PU"), stream.left().size());
+            if (most == 0) {
+                hold(descriptor, target, *isPaused, stop);
+                most = 2;
+            }
+        }
+        stream.pour(most);
+        if (progress)
+            progress(stream.share());
+    }
+    return true;
 }
 
 /// Until the machine has taken all that is under way; false where it was stopped.
@@ -201,6 +258,23 @@ bool waitForReceipt(int socket, const SendTarget& target, std::size_t size, cons
 
 } // namespace
 
+/// PATH, PATH,BAUD or PATH,BAUD,rtscts.
+static bool readDevice(std::string text, SendTarget& target) {
+    constexpr std::string_view byLines = ",rtscts";
+    target.usesLines = text.ends_with(byLines);
+    if (target.usesLines)
+        text.resize(text.size() - byLines.size());
+    const auto comma = text.rfind(',');
+    target.path = text.substr(0, comma);
+    const auto baud = comma == std::string::npos
+                          ? std::optional(0)
+                          : wholeNumber(std::string_view(text).substr(comma + 1), 115'200);
+    if (target.path.empty() || !baud || (*baud != 0 && !speedOf(*baud)))
+        return false;
+    target.baud = *baud;
+    return true;
+}
+
 SendTarget SendTarget::parse(const std::string& text) {
     SendTarget target;
     if (text.starts_with("tcp:")) {
@@ -215,39 +289,37 @@ SendTarget SendTarget::parse(const std::string& text) {
         }
     } else if (text.starts_with("device:")) {
         target.kind = Kind::device;
-        const auto comma = text.rfind(',');
-        target.device = text.substr(7, comma == std::string::npos ? std::string::npos : comma - 7);
-        const auto baud = comma == std::string::npos
-                              ? std::optional(0)
-                              : wholeNumber(std::string_view(text).substr(comma + 1), 115'200);
-        if (!target.device.empty() && baud && (*baud == 0 || speedOf(*baud))) {
-            target.baud = *baud;
+        if (readDevice(text.substr(7), target))
             return target;
-        }
+    } else if (text.starts_with("folder:") && text.size() > 7) {
+        target.kind = Kind::folder;
+        target.path = text.substr(7);
+        return target;
     }
-    throw InputError(
-        sentence("A machine is named tcp:HOST:PORT, device:PATH or device:PATH,BAUD, not \"%1\"", text));
+    throw InputError(sentence("A machine is named tcp:HOST:PORT, device:PATH, device:PATH,BAUD, "
+                              "device:PATH,BAUD,rtscts or folder:PATH, not \"%1\"",
+                              text));
 }
 
 std::string SendTarget::name() const {
-    return kind == Kind::tcp ? host + ":" + std::to_string(port) : device.string();
+    return kind == Kind::tcp ? host + ":" + std::to_string(port) : path.string();
 }
 
-void sendTo(const SendTarget& target, std::string_view bytes, std::string_view lift,
-            const SendProgress& progress, const std::stop_token& stop) {
+void sendTo(const SendTarget& target, const std::string& name, std::string_view hpgl,
+            const SendProgress& progress, const std::stop_token& stop, const std::atomic<bool>* isPaused) {
+    if (target.kind == SendTarget::Kind::folder) {
+        writeSafely(target.path / name, hpgl);
+        return;
+    }
     std::signal(SIGPIPE, SIG_IGN); // NOLINT(cert-err33-c): a machine that goes is an error like any other
     const Handle machine =
         target.kind == SendTarget::Kind::tcp ? connectTo(target, stop) : openDevice(target);
-    if (pour(machine.get(), bytes, -1, target, progress, stop) == bytes.size()) {
-        if (target.kind == SendTarget::Kind::device)
-            tcdrain(machine.get());
-        else if (!waitForReceipt(machine.get(), target, bytes.size(), stop))
-            throw Stopped();
-        return;
-    }
-    constexpr int patienceToLift = 2000; // ms
-    pour(machine.get(), lift, patienceToLift, target, {}, {});
-    throw Stopped();
+    if (!pourAll(machine.get(), hpgl, target, progress, stop, isPaused))
+        throw Stopped();
+    if (target.kind == SendTarget::Kind::device)
+        tcdrain(machine.get());
+    else if (!waitForReceipt(machine.get(), target, hpgl.size(), stop))
+        throw Stopped();
 }
 
 } // namespace hasami

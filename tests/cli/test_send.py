@@ -117,10 +117,18 @@ class Send(CliTest):
         program.stderr.close()
         self.assertTrue(got.endswith(b";PU;SP0;\n"))
         self.assertEqual(got[:-9], self.plot[:len(got) - 9])
+        self.assertIn(got[-10:-9], (b";", b"\n"))  # no number was cut short: the knife would go there
         self.assertLess(len(got), len(self.plot))
 
+    def test_a_watched_folder_gets_a_whole_file_of_the_sheets_name(self):
+        (self.folder / "watched").mkdir()
+        self.run_cli("send", "f.hasami", "--to", f"folder:{self.folder}/watched")
+        self.assertEqual([p.name for p in (self.folder / "watched").iterdir()], ["f-1-cut.plt"])
+        self.assertEqual((self.folder / "watched/f-1-cut.plt").read_bytes(), self.plot)
+        self.assertIn("can't be written", self.run_cli("send", "f.hasami", "--to", "folder:/nonexistent", status=4).stderr)
+
     def test_what_is_no_machine_is_refused(self):
-        for to in ("tcp:somewhere", "tcp::9100", "tcp:host:99999", "device:", "device:/dev/null,12", "printer", "file.plt"):
+        for to in ("tcp:somewhere", "tcp::9100", "folder:", "device:/dev/null,9600,cts", "tcp:host:99999", "device:", "device:/dev/null,12", "printer", "file.plt"):
             with self.subTest(to):
                 self.assertIn("A machine is named", self.run_cli("send", "f.hasami", "--to", to, status=3).stderr)
         self.write("plain.txt", b"keep")
