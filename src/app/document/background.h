@@ -21,6 +21,7 @@ struct Background {
     WorkQueue saving{1, WorkQueue::AtEnd::finish};
     WorkQueue recovery{1, WorkQueue::AtEnd::finish};
     WorkQueue writing; ///< print and cut files
+    WorkQueue sending; ///< to the machine
     WorkQueue routes, figures;
     WorkQueue nesting{2}; ///< a search that was just stopped may still be ending while the next one begins
     WorkQueue nestShown;

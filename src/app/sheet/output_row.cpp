@@ -5,14 +5,13 @@
 #include "app/kit/quantity_field.h"
 #include "app/kit/theme.h"
 #include "app/paint/line_names.h"
+#include "app/sheet/kinds_button.h"
 #include "files/outputs.h"
-#include "workshop/route_sheet.h"
 
 #include <QCheckBox>
 #include <QComboBox>
 #include <QHBoxLayout>
 #include <QLocale>
-#include <QMenu>
 #include <QPushButton>
 #include <QToolButton>
 #include <QVBoxLayout>
@@ -23,17 +22,8 @@ namespace hasami {
 
 namespace {
 
-constexpr std::array kindsAsCut{LineKind::kiss, LineKind::crease, LineKind::perforated, LineKind::die};
-
 QString formatName(CutLanguage language) {
     return std::array{tr("SVG"), tr("DXF"), tr("HPGL"), tr("PDF of lines")}.at(std::size_t(language));
-}
-
-QString namesOf(const std::vector<LineKind>& kinds) {
-    QStringList names;
-    for (const LineKind kind : kinds)
-        names << nameOf(kind);
-    return names.join(", ");
 }
 
 } // namespace
@@ -166,27 +156,10 @@ QCheckBox* OutputRow::addCheck(QHBoxLayout* layout, const char* name, const char
 }
 
 void OutputRow::addKinds(QHBoxLayout* layout) {
-    kinds_ = new QPushButton;
-    kinds_->setProperty("role", "small");
-    kinds_->setObjectName("Kinds of output " + QString::number(place_ + 1));
-    kinds_->setToolTip(tr("Which kinds of line the file holds"));
-    auto* menu = new QMenu(kinds_);
-    for (const LineKind kind : kindsAsCut) {
-        QAction* action = menu->addAction(signOf(kind), nameOf(kind));
-        action->setCheckable(true);
-        action->setObjectName(QString("Kind %1 of output %2").arg(englishNameOf(kind)).arg(place_ + 1));
-        connect(action, &QAction::triggered, this, [this, kind](bool isOn) {
-            change(tr("Kinds of line"), [kind, isOn](PlannedOutput& output) {
-                std::vector<LineKind> chosen;
-                for (const LineKind each : kindsAsCut)
-                    if (each == kind ? isOn : holds(output.kinds, each))
-                        chosen.push_back(each);
-                const bool isAll = chosen.empty() || chosen.size() == kindsAsCut.size();
-                output.kinds = isAll ? std::vector<LineKind>() : chosen;
-            });
-        });
-    }
-    kinds_->setMenu(menu);
+    kinds_ = new KindsButton("output " + QString::number(place_ + 1));
+    connect(kinds_, &KindsButton::chosen, this, [this](const LineKinds& kinds) {
+        change(tr("Kinds of line"), [&kinds](PlannedOutput& output) { output.kinds = kinds; });
+    });
     layout->addWidget(kinds_);
 }
 
@@ -208,10 +181,7 @@ void OutputRow::showOptions() {
     }
     format_->setItemText(0, tr("The machine's: %1").arg(formatName(document_.job().profile.cutter.language)));
     format_->setCurrentIndex(output().cut ? int(*output().cut) + 1 : 0);
-    kinds_->setText(output().kinds.empty() ? tr("All kinds") : namesOf(output().kinds));
-    const QList<QAction*> actions = kinds_->menu()->actions();
-    for (std::size_t i = 0; i < kindsAsCut.size(); ++i)
-        actions[qsizetype(i)]->setChecked(holds(output().kinds, kindsAsCut[i]));
+    kinds_->show(output().kinds);
     onePerTool_->setChecked(output().isOnePerTool);
 }
 
@@ -252,7 +222,11 @@ void OutputRow::showLast() {
 
 void OutputRow::show(const QStringList& names, const QString& trouble) {
     showOptions();
-    names_->setWhole(!trouble.isEmpty() ? trouble : names.join(", "));
+    constexpr qsizetype most = 2;
+    names_->setWhole(!trouble.isEmpty()     ? trouble
+                     : names.size() <= most ? names.join(", ")
+                                            : tr("%1 and %2 more").arg(names.front()).arg(names.size() - 1));
+    names_->setToolTip(trouble.isEmpty() ? names.join("\n") : trouble);
     setStyled(*names_, "role", trouble.isEmpty() ? "" : "trouble");
     showContents();
     showLast();

@@ -14,6 +14,7 @@ class QPushButton;
 namespace hasami {
 
 class ElidedLabel;
+class KindsButton;
 class QuantityField;
 
 /// One of the job's outputs: its format and options, the names of its files, what they hold, and what became
@@ -54,7 +55,8 @@ private:
     QComboBox* format_;
     QCheckBox *cutLines_ = nullptr, *onePerSheet_ = nullptr, *onePerTool_ = nullptr;
     QuantityField* dots_ = nullptr;
-    QPushButton *kinds_ = nullptr, *write_;
+    KindsButton* kinds_ = nullptr;
+    QPushButton* write_;
     ElidedLabel *names_, *contents_, *last_;
 };
 

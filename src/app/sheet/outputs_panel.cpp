@@ -2,6 +2,7 @@
 
 #include "app/kit/named.h"
 #include "app/kit/save_dialog.h"
+#include "app/sheet/machine_row.h"
 #include "app/sheet/output_row.h"
 #include "app/words/words.h"
 #include "base/error.h"
@@ -24,7 +25,8 @@ namespace hasami {
 OutputsPanel::OutputsPanel(Document& document, OutputWriter& writer, QWidget* parent)
     : QFrame(parent), document_(document), writer_(writer), folder_(new QLineEdit), names_(new QLineEdit),
       open_(new QPushButton(tr("Open"))), addPrint_(new QPushButton(tr("Add a print output"))),
-      addCut_(new QPushButton(tr("Add a cut output"))), scroll_(new QScrollArea), list_(nullptr) {
+      addCut_(new QPushButton(tr("Add a cut output"))), sending_(new SendRun(document, this)),
+      machine_(new MachineRow(document, *sending_)), scroll_(new QScrollArea), list_(nullptr) {
     setProperty("role", "panel");
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(16, 10, 16, 10);
@@ -39,6 +41,7 @@ OutputsPanel::OutputsPanel(Document& document, OutputWriter& writer, QWidget* pa
     scroll_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     scroll_->setFocusPolicy(Qt::NoFocus);
     layout->addWidget(scroll_);
+    layout->addWidget(machine_);
     writer.mayReplace = [this](const QStringList& names) { return mayReplace(this, names); };
     connect(&document, &Document::jobChanged, this, &OutputsPanel::showPlan);
     connect(&document, &Document::madeChanged, this, &OutputsPanel::showPlan);
@@ -145,7 +148,7 @@ void OutputsPanel::makeRows(std::size_t count) {
         list_->addWidget(rows_.back());
         connect(rows_.back(), &OutputRow::writeWanted, this, [this, i] { write({i}); });
     }
-    constexpr std::size_t mostSeen = 4;
+    constexpr std::size_t mostSeen = 3;
     const int height = rows_.empty() ? 0 : rows_.front()->sizeHint().height();
     scroll_->setFixedHeight(height * int(std::min(count, mostSeen)) + 8);
 }
@@ -183,11 +186,13 @@ void OutputsPanel::showPlan() {
             names << toQString(path.filename());
         rows_[i]->show(names, trouble);
     }
-    int widest = 0;
+    machine_->showJob();
+    int widest = machine_->widthOfOptions();
     for (const OutputRow* row : rows_)
         widest = std::max(widest, row->widthOfOptions());
     for (OutputRow* row : rows_)
         row->setWidthOfOptions(widest);
+    machine_->setWidthOfOptions(widest);
 }
 
 } // namespace hasami

@@ -11,9 +11,12 @@ class QVBoxLayout;
 
 namespace hasami {
 
+class MachineRow;
 class OutputRow;
+class SendRun;
 
-/// All that leaves the program: the outputs that the job plans, where they go, and what they are called.
+/// All that leaves the program: the outputs that the job plans, where they go, what they are called, and what
+/// is sent to the machine.
 class OutputsPanel : public QFrame {
     Q_OBJECT
 public:
@@ -22,6 +25,8 @@ public:
     /// Writes some outputs, or all; asks for a folder first where there is none.
     void write(const std::vector<std::size_t>& places);
     void writeAll();
+
+    SendRun& sending() { return *sending_; }
 
 protected:
     void showEvent(QShowEvent* event) override;
@@ -38,6 +43,8 @@ private:
     OutputWriter& writer_;
     QLineEdit *folder_, *names_;
     QPushButton *open_, *addPrint_, *addCut_;
+    SendRun* sending_;
+    MachineRow* machine_;
     QScrollArea* scroll_;
     QVBoxLayout* list_;
     std::vector<OutputRow*> rows_;

@@ -3,6 +3,7 @@
 #include "app/document/artwork_watch.h"
 #include "app/document/nest_run.h"
 #include "app/document/recovery_keeper.h"
+#include "app/document/send_run.h"
 #include "app/kit/notice_bar.h"
 #include "app/kit/save_dialog.h"
 #include "app/kit/settings.h"
@@ -431,7 +432,29 @@ void MainWindow::leaveJob(const std::function<void()>& then) {
     }
 }
 
+/// A machine at work is not left by accident.
+bool MainWindow::mayStopSending() {
+    if (!sheet_ || !sheet_->outputs().sending().isOn())
+        return true;
+    QMessageBox question(QMessageBox::Question, "Hasami",
+                         tr("The cut is still being sent to the machine. Stop it, and lift the knife?"),
+                         QMessageBox::NoButton, this);
+    auto* stop = question.addButton(tr("Stop and close"), QMessageBox::AcceptRole);
+    auto* goOn = question.addButton(tr("Go on cutting"), QMessageBox::RejectRole);
+    question.setDefaultButton(goOn);
+    question.setEscapeButton(goOn);
+    question.exec();
+    if (question.clickedButton() != stop)
+        return false;
+    sheet_->outputs().sending().stop();
+    return true;
+}
+
 void MainWindow::closeEvent(QCloseEvent* event) {
+    if (!mayStopSending()) {
+        event->ignore();
+        return;
+    }
     stopNest();
     document_.endRun();
     if (leaving_ || !document_.isModified()) {

@@ -1,0 +1,49 @@
+#pragma once
+
+#include "app/document/document.h"
+#include "workshop/route_sheet.h"
+
+#include <atomic>
+#include <memory>
+#include <stop_token>
+
+namespace hasami {
+
+/// Sends a sheet's cut lines to the machine of the job's profile, in the background.
+class SendRun : public QObject {
+    Q_OBJECT
+public:
+    enum class State { idle, sending, paused, done, failed };
+
+    explicit SendRun(Document& document, QObject* parent = nullptr);
+    ~SendRun() override;
+
+    State state() const { return state_; }
+    bool isOn() const { return state_ == State::sending || state_ == State::paused; }
+    double share() const { return share_; }       ///< of what was sent, 0 to 1
+    const QString& text() const { return text_; } ///< how far it is, what was sent, or why not
+
+    /// The job as it is now, once it is made. Nothing if a run is on.
+    void start(std::size_t sheet, const LineKinds& kinds);
+    /// Nothing is sent from the end of the line under way on, or sending goes on.
+    void setPaused(bool isPaused);
+    /// The knife is lifted.
+    void stop();
+
+Q_SIGNALS:
+    void changed();
+
+private:
+    void begin(const std::shared_ptr<const Made>& made, std::size_t sheet, const LineKinds& kinds);
+    QString progress() const;
+    void become(State state, const QString& text);
+
+    Document& document_;
+    State state_ = State::idle;
+    double share_ = 0;
+    QString text_, target_;
+    std::shared_ptr<std::atomic<bool>> isPaused_;
+    std::stop_source stop_;
+};
+
+} // namespace hasami
