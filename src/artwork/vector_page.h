@@ -12,8 +12,9 @@ namespace hasami {
 
 /// A page of vector art, as hasami-reader describes it.
 struct VectorPage {
-    int number = 1;                 ///< counted from 1
-    std::vector<std::string> fonts; ///< names of the page's fonts
+    int number = 1;                        ///< counted from 1
+    std::vector<std::string> fonts;        ///< names of the page's fonts
+    std::vector<std::string> missingFonts; ///< of these, those that the file does not hold
     PaintList paint;
     std::shared_ptr<const std::string> pdf; ///< the file as PDF, whatever it came as
     std::vector<std::string> remarks;       ///< sentences about what could not be kept

@@ -7,6 +7,8 @@
 #include <array>
 #include <cmath>
 #include <functional>
+#include <span>
+#include <string_view>
 
 namespace hasami {
 
@@ -64,6 +66,15 @@ bool hidesMarks(const Medium& medium) {
     return most < light || most - least > strong;
 }
 
+/// By the header, ICC.1:2010, 7.2.
+bool isCmykProfile(const Asset& asset) {
+    constexpr std::size_t at = 16;
+    constexpr std::string_view cmyk = "CMYK";
+    return asset.bytes.size() > at + cmyk.size() &&
+           std::ranges::equal(cmyk, std::span(asset.bytes).subspan(at, cmyk.size()), {},
+                              [](char c) { return std::byte(c); });
+}
+
 void addLayout(std::vector<Finding>& findings, const Job& job, const Made& made) {
     const auto add = [&](FindingCode code, Severity severity, std::string text) -> Finding& {
         Finding& finding = findings.emplace_back(Finding{code, severity});
@@ -92,6 +103,8 @@ void addLayout(std::vector<Finding>& findings, const Job& job, const Made& made)
         add(FindingCode::marksUnseen, Severity::warning,
             translated("The medium is dark or coloured: sensors may not see the marks on it. Print white "
                        "under them"));
+    if (const auto why = whyNotX4(job, made))
+        add(FindingCode::notX4, Severity::note, *why);
     for (const std::string& sentence : doubtsAboutNames(job.profile))
         add(FindingCode::nameDoubtful, Severity::warning, sentence);
 }
@@ -132,6 +145,22 @@ std::vector<Finding> findingsOf(const Job& job, const Made& made) {
     addLayout(findings, job, made);
     std::ranges::stable_sort(findings, std::greater<>(), &Finding::severity);
     return findings;
+}
+
+std::optional<std::string> whyNotX4(const Job& job, const Made& made) {
+    if (job.outputs.colours.empty())
+        return {};
+    const Asset& profile = *job.assets->at(job.outputs.colours);
+    if (!isCmykProfile(profile))
+        return sentence("The print file is no PDF/X-4, since its colour profile %1 is not of a printer with "
+                        "cyan, magenta, yellow and black",
+                        profile.name);
+    for (std::size_t i = 0; i < made.designs.size(); ++i)
+        for (const Remark& remark : made.designs[i].remarks)
+            if (remark.code == FindingCode::fontMissing)
+                return sentence("The print file is no PDF/X-4, since a font of %1 is not in its artwork",
+                                job.designs[i].name);
+    return {};
 }
 
 std::string sentenceOf(const Job& job, const Finding& finding) {

@@ -43,6 +43,10 @@ std::vector<Finding> findingsOf(const Job& job, const Made& made);
 /// Those of one design alone. REQUIRES: as above.
 std::vector<Finding> findingsOf(const Design& design, const MadeDesign& made);
 
+/// Why the print file can't be a PDF/X-4, as a finding says it; nothing where it can, or has no colour
+/// profile.
+std::optional<std::string> whyNotX4(const Job& job, const Made& made);
+
 /// The finding as one sentence that stands by itself.
 std::string sentenceOf(const Job& job, const Finding& finding);
 

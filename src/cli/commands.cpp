@@ -6,6 +6,7 @@
 #include "checks/findings.h"
 #include "cli/interrupts.h"
 #include "cli/search.h"
+#include "files/colour_profile.h"
 #include "files/describe_file.h"
 #include "files/file_kind.h"
 #include "files/file_name.h"
@@ -110,6 +111,18 @@ LineKinds kindsArgument(const std::string& text) {
 }
 
 /// What its sheets say of themselves.
+/// `file`: an ICC profile, or empty: what the job has.
+void useColours(Job& job, const std::string& file) {
+    if (file.empty())
+        return;
+    const auto profile = readColourProfile(file);
+    job.assets.edit()[profile->sha256] = profile;
+    job.outputs.colours = profile->sha256;
+}
+
+constexpr auto colourProfileHelp =
+    N_("An ICC profile of the printer: print files name it, TIFF pictures are in its colours");
+
 void nameAfter(Job& job, const std::filesystem::path& file) {
     job.name = file.stem().string();
     job.day = QDate::currentDate().toString(Qt::ISODate).toStdString();
@@ -165,6 +178,7 @@ void NewCommand::addTo(CLI::App& program) {
         "--medium", medium,
         translated("roll:WIDTH, roll:WIDTHxLENGTH where that length is left on it, sheet:WIDTHxLENGTH, or a "
                    "sheet by its name: a4, letter and others (start value: roll:600)"));
+    command->add_option("--colour-profile", colours, translated(colourProfileHelp))->type_name("FILE.icc");
     command->add_option("--price", price, translated("Of a metre of the roll, or of one sheet"));
     command->add_option("--gap", gap, translated("Least distance between stickers (start value: 3mm)"));
     command->add_option("--pack", pack, translated("rows or nest (start value: rows)"))
@@ -187,6 +201,7 @@ int NewCommand::run() const {
     Job job;
     nameAfter(job, output);
     setPlan(job);
+    useColours(job, colours);
     marks.applyTo(job);
     for (const std::filesystem::path& artwork : withFoldersOpened(artworks))
         setCopies(sticker.addDesignTo(job, openArtwork(artwork, pictures, sticker.page)));
@@ -258,6 +273,7 @@ void MakeCommand::addTo(CLI::App& program) {
                                    "between them (start value: all)"));
     command->add_flag("--one-per-tool", onePerTool,
                       translated("A cut file for each tool that is used: NAME-tool1.plt and so on"));
+    command->add_option("--colour-profile", colours, translated(colourProfileHelp))->type_name("FILE.icc");
     command->add_option("--planned", planned,
                         translated("A folder: all outputs that the job plans, under the names it plans"));
     command->add_option("--report", report, translated("Figures and findings to write, as .json"));
@@ -273,6 +289,7 @@ int MakeCommand::run() const {
     const PictureSource source = sourceOf(pictures);
     Job opened = openJob(job);
     nameAfter(opened, job);
+    useColours(opened, colours);
     Cache cache;
     const Made made = makeAll(opened, 1, source, cache);
     const bool wantsSheet = !prints.empty() || !cuts.empty() || !planned.empty();

@@ -24,7 +24,8 @@ struct OutlineCommand {
 
 struct NewCommand {
     std::vector<std::string> artworks;
-    std::string output, medium = "roll:600", gap, sharedBox, count = "1", pack = "rows", turns = "any", price;
+    std::string output, medium = "roll:600", gap, sharedBox, count = "1", pack = "rows", turns = "any", price,
+                        colours;
     int sets = 1;
     double seconds = 10;
     StickerArguments sticker;
@@ -39,7 +40,7 @@ private:
 };
 
 struct MakeCommand {
-    std::string job, report, kinds, planned;
+    std::string job, report, kinds, planned, colours;
     std::vector<std::string> prints, cuts;
     int sheet = 0; ///< from 1 on; 0: all
     double dotsPerInch = 300;

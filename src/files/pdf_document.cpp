@@ -1,6 +1,7 @@
 #include "files/pdf_document.h"
 
 #include "base/number_text.h"
+#include "files/colour_profile.h"
 
 #include <algorithm>
 #include <cmath>
@@ -113,31 +114,111 @@ std::string escaped(const std::string& text) {
     return safe;
 }
 
-/// Extensible Metadata Platform, ISO 16684-1, in the terms of Dublin Core.
-std::string metadata(const std::string& title, const std::string& about) {
+// The namespaces that ISO 16684-1 and ISO 15930-7 ask for.
+constexpr char namespaces[] = " xmlns:dc=\"http://purl.org/dc/elements/1.1/\""
+                              " xmlns:xmp=\"http://ns.ad"
+                              "obe.com/xap/1.0/\""
+                              " xmlns:pdf=\"http://ns.ad"
+                              "obe.com/pdf/1.3/\""
+                              " xmlns:pdfxid=\"http://www.npes.org/pdfx/ns/id/\"";
+
+/// Extensible Metadata Platform, ISO 16684-1. `day`: of a PDF/X-4; else empty.
+std::string metadata(const std::string& title, const std::string& about, const std::string& day) {
     const auto text = [](const char* name, const std::string& value) {
         return std::string("<") + name + "><rdf:Alt><rdf:li xml:lang=\"x-default\">" + escaped(value) +
                "</rdf:li></rdf:Alt></" + name + ">\n";
     };
+    const auto plain = [](const char* name, const std::string& value) {
+        return std::string("<") + name + ">" + value + "</" + name + ">\n";
+    };
+    const std::string time = day + "T00:00:00Z";
     return "<?xpacket begin=\"\xEF\xBB\xBF\" id=\"W5M0MpCehiHzreSzNTczkc9d\"?>\n"
            "<rdf:RDF xmlns:rdf=\"http://www.w3.org/1999/02/22-rdf-syntax-ns#\">\n"
-           "<rdf:Description rdf:about=\"\" xmlns:dc=\"http://purl.org/dc/elements/1.1/\">\n" +
-           text("dc:title", title) + (about.empty() ? std::string() : text("dc:description", about)) +
+           "<rdf:Description rdf:about=\"\"" +
+           std::string(namespaces) + ">\n" + text("dc:title", title) +
+           (about.empty() ? std::string() : text("dc:description", about)) +
+           (day.empty() ? std::string()
+                        : plain("pdfxid:GTS_PDFXVersion", "PDF/X-4") + plain("pdf:Trapped", "False") +
+                              plain("xmp:CreateDate", time) + plain("xmp:ModifyDate", time) +
+                              plain("xmp:MetadataDate", time)) +
            "</rdf:Description></rdf:RDF>\n<?xpacket end=\"r\"?>\n";
 }
 
 } // namespace
 
-PdfDocument::PdfDocument(const std::string& title, const std::string& about) {
+PdfDocument::PdfDocument(const std::string& title, const std::string& about) : title_(title), about_(about) {
     pdf_.emptyPDF();
-    auto info = dictionary();
-    info.replaceKey("/Title", QPDFObjectHandle::newUnicodeString(title));
-    info.replaceKey("/Producer", QPDFObjectHandle::newUnicodeString("Hasami"));
-    pdf_.getTrailer().replaceKey("/Info", pdf_.makeIndirectObject(info));
-    auto stream = QPDFObjectHandle::newStream(&pdf_, metadata(title, about));
+    info_ = pdf_.makeIndirectObject(dictionary());
+    info_.replaceKey("/Title", QPDFObjectHandle::newUnicodeString(title));
+    info_.replaceKey("/Producer", QPDFObjectHandle::newUnicodeString("Hasami"));
+    pdf_.getTrailer().replaceKey("/Info", info_);
+    setMetadata({});
+}
+
+void PdfDocument::setMetadata(const std::string& day) {
+    auto stream = QPDFObjectHandle::newStream(&pdf_, metadata(title_, about_, day));
     stream.getDict().replaceKey("/Type", name("Metadata"));
     stream.getDict().replaceKey("/Subtype", name("XML"));
     pdf_.getRoot().replaceKey("/Metadata", pdf_.makeIndirectObject(stream));
+}
+
+QPDFObjectHandle PdfDocument::iccBased(const std::string& profile, int channels) {
+    auto stream = QPDFObjectHandle::newStream(&pdf_, profile);
+    stream.getDict().replaceKey("/N", QPDFObjectHandle::newInteger(channels));
+    stream.getDict().replaceKey("/Alternate", name(channels == 1   ? "DeviceGray"
+                                                   : channels == 4 ? "DeviceCMYK"
+                                                                   : "DeviceRGB"));
+    auto based = QPDFObjectHandle::newArray();
+    based.appendItem(name("ICCBased"));
+    based.appendItem(pdf_.makeIndirectObject(stream));
+    return pdf_.makeIndirectObject(based);
+}
+
+void PdfDocument::setOutputColours(const OutputColours& colours) {
+    QPDFObjectHandle printers = iccBased(colours.profile, colours.channels);
+    auto intent = dictionary();
+    intent.replaceKey("/Type", name("OutputIntent"));
+    intent.replaceKey("/S", name("GTS_PDFX"));
+    for (const char* key : {"/OutputConditionIdentifier", "/Info"})
+        intent.replaceKey(key, QPDFObjectHandle::newUnicodeString(colours.name));
+    intent.replaceKey("/DestOutputProfile", printers.getArrayItem(1));
+    auto intents = QPDFObjectHandle::newArray();
+    intents.appendItem(pdf_.makeIndirectObject(intent));
+    pdf_.getRoot().replaceKey("/OutputIntents", intents);
+    defaultSpaces_.emplace_back("/DefaultRGB", iccBased(standardRgbProfile(), 3));
+    if (colours.channels == 4 && colours.ownsInks)
+        defaultSpaces_.emplace_back("/DefaultCMYK", printers);
+    if (!colours.dayOfX4.empty()) {
+        setMetadata(colours.dayOfX4);
+        std::string time = "D:" + colours.dayOfX4 + "000000Z";
+        std::erase(time, '-');
+        for (const char* key : {"/CreationDate", "/ModDate"})
+            info_.replaceKey(key, QPDFObjectHandle::newString(time));
+        info_.replaceKey("/Trapped", name("False"));
+    }
+}
+
+namespace {
+
+bool holdsResources(QPDFObjectHandle about) {
+    return about.isDictionary() && about.getKey("/Resources").isDictionary();
+}
+
+} // namespace
+
+/// Colours of no profile get one wherever something is drawn: in pages, forms, patterns, glyphs.
+void PdfDocument::addDefaultSpaces() {
+    for (QPDFObjectHandle object : pdf_.getAllObjects()) {
+        QPDFObjectHandle about = object.isStream() ? object.getDict() : object;
+        if (!holdsResources(about))
+            continue;
+        QPDFObjectHandle resources = about.getKey("/Resources");
+        if (!resources.getKey("/ColorSpace").isDictionary())
+            resources.replaceKey("/ColorSpace", dictionary());
+        for (const auto& [key, space] : defaultSpaces_)
+            if (!resources.getKey("/ColorSpace").hasKey(key))
+                resources.getKey("/ColorSpace").replaceKey(key, space);
+    }
 }
 
 QPDFObjectHandle PdfDocument::addLayer(const std::string& layerName) {
@@ -206,15 +287,9 @@ QPDFObjectHandle PdfDocument::colourSpaceOf(const Picture& picture, int channels
     QPDFObjectHandle space = name(channels == 1 ? "DeviceGray" : channels == 4 ? "DeviceCMYK" : "DeviceRGB");
     if (picture.iccProfile.empty())
         return space;
-    auto profile = QPDFObjectHandle::newStream(
-        &pdf_,
-        std::string(reinterpret_cast<const char*>(picture.iccProfile.data()), picture.iccProfile.size()));
-    profile.getDict().replaceKey("/N", QPDFObjectHandle::newInteger(channels));
-    profile.getDict().replaceKey("/Alternate", space);
-    auto based = QPDFObjectHandle::newArray();
-    based.appendItem(name("ICCBased"));
-    based.appendItem(pdf_.makeIndirectObject(profile));
-    return pdf_.makeIndirectObject(based);
+    return iccBased(
+        std::string(reinterpret_cast<const char*>(picture.iccProfile.data()), picture.iccProfile.size()),
+        channels);
 }
 
 QPDFObjectHandle PdfDocument::addJpeg(const Picture& picture, std::span<const std::byte> bytes) {
@@ -310,6 +385,7 @@ std::string PdfDocument::bytes() {
             all.push_back(layer.group);
             (layer.isShown ? shown : hidden).push_back(layer.group);
         }
+        standard.replaceKey("/Name", QPDFObjectHandle::newUnicodeString("Layers"));
         standard.replaceKey("/Order", QPDFObjectHandle::newArray(layers_));
         standard.replaceKey("/ON", QPDFObjectHandle::newArray(shown));
         if (!hidden.empty())
@@ -319,6 +395,8 @@ std::string PdfDocument::bytes() {
         properties.replaceKey("/D", standard);
         pdf_.getRoot().replaceKey("/OCProperties", properties);
     }
+    if (!defaultSpaces_.empty())
+        addDefaultSpaces();
     QPDFWriter writer(pdf_);
     writer.setOutputMemory();
     writer.setMinimumPDFVersion("1.6");

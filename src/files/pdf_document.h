@@ -8,6 +8,7 @@
 
 #include <string>
 #include <string_view>
+#include <utility>
 #include <vector>
 
 namespace hasami {
@@ -33,6 +34,16 @@ class PdfDocument {
 public:
     /// `about`: a sentence on what it holds, in its metadata; may be empty.
     explicit PdfDocument(const std::string& title, const std::string& about = {});
+
+    /// The colours of the printer that the file is meant for, by its ICC profile: the output intent. Red,
+    /// green and blue without a profile are the standard's from then on.
+    struct OutputColours {
+        std::string name, profile;
+        int channels = 4;
+        std::string dayOfX4;   ///< "2026-11-29" of a file that says it is a PDF/X-4 (ISO 15930-7); else empty
+        bool ownsInks = false; ///< CMYK without a profile is the printer's own
+    };
+    void setOutputColours(const OutputColours& colours);
 
     /// An optional content group; layers are listed in the order they are made in.
     QPDFObjectHandle addLayer(const std::string& name);
@@ -90,7 +101,14 @@ private:
     QPDFObjectHandle addImage(int width, int height, const QPDFObjectHandle& colourSpace,
                               const std::string& data);
 
+    QPDFObjectHandle iccBased(const std::string& profile, int channels);
+    void setMetadata(const std::string& day);
+    void addDefaultSpaces();
+
     QPDF pdf_;
+    std::string title_, about_;
+    QPDFObjectHandle info_;
+    std::vector<std::pair<std::string, QPDFObjectHandle>> defaultSpaces_; ///< "/DefaultRGB" and its space
     std::vector<QPDFObjectHandle> layers_;
     std::vector<PdfPage::Layer> layersOfPages_;
     std::vector<std::unique_ptr<PdfPage>> pages_; // read from until the file is written

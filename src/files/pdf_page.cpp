@@ -206,4 +206,46 @@ std::string pdfWithoutSpots(const std::string& pdf, const std::set<std::string>&
     return {reinterpret_cast<const char*>(buffer->getBuffer()), buffer->getSize()};
 }
 
+namespace {
+
+/// Type 3 fonts are drawn in the file, Type 0 fonts have theirs in a font of their own.
+bool isMissing(QPDFObjectHandle font) {
+    QPDFObjectHandle kind = font.getKey("/Subtype");
+    if (!kind.isName() || kind.getName() == "/Type3")
+        return false;
+    if (kind.getName() == "/Type0") {
+        QPDFObjectHandle own = font.getKey("/DescendantFonts");
+        return !own.isArray() || own.getArrayNItems() < 1 || !own.getArrayItem(0).isDictionary() ||
+               isMissing(own.getArrayItem(0));
+    }
+    QPDFObjectHandle about = font.getKey("/FontDescriptor");
+    return !about.isDictionary() ||
+           !(about.hasKey("/FontFile") || about.hasKey("/FontFile2") || about.hasKey("/FontFile3"));
+}
+
+void addMissingFonts(QPDFObjectHandle resources, std::set<std::string>& missing, std::set<QPDFObjGen>& seen) {
+    if (!resources.isDictionary())
+        return;
+    QPDFObjectHandle fonts = resources.getKey("/Font"), forms = resources.getKey("/XObject");
+    if (fonts.isDictionary())
+        for (const std::string& key : fonts.getKeys())
+            if (QPDFObjectHandle font = fonts.getKey(key); font.isDictionary() && isMissing(font))
+                if (QPDFObjectHandle called = font.getKey("/BaseFont"); called.isName())
+                    missing.insert(called.getName().substr(1));
+    if (forms.isDictionary())
+        for (const std::string& key : forms.getKeys())
+            if (QPDFObjectHandle form = forms.getKey(key);
+                form.isStream() && seen.insert(form.getObjGen()).second)
+                addMissingFonts(form.getDict().getKey("/Resources"), missing, seen);
+}
+
+} // namespace
+
+std::vector<std::string> missingFontsOf(const QPDFObjectHandle& page) {
+    std::set<std::string> missing;
+    std::set<QPDFObjGen> seen;
+    addMissingFonts(QPDFPageObjectHelper(page).getAttribute("/Resources", false), missing, seen);
+    return {missing.begin(), missing.end()};
+}
+
 } // namespace hasami

@@ -38,6 +38,9 @@ private:
     int turned_ = 0;                                     // degrees clockwise
 };
 
+/// The names of the fonts that a page draws in and that are not in its file.
+std::vector<std::string> missingFontsOf(const QPDFObjectHandle& page);
+
 /// The file with nothing drawn in the spot colours.
 std::string pdfWithoutSpots(const std::string& pdf, const std::set<std::string>& spots);
 

@@ -3,6 +3,8 @@
 #include "artwork/vector_page.h"
 #include "base/error.h"
 #include "base/number_text.h"
+#include "checks/findings.h"
+#include "files/colour_profile.h"
 #include "files/cut_strokes.h"
 
 #include <algorithm>
@@ -52,6 +54,8 @@ public:
           pdf_(titleOf(job, options), aboutOf(job, made, options)), designs_(designsOnSheets()) {
         if (options_.artwork)
             addPrintLayers();
+        if (options_.artwork && !options_.plate && !job_.outputs.colours.empty())
+            addOutputColours();
         if (options_.cutLines)
             strokes_ = strokesFor(pdf_, job_.profile, kindsUsed());
         marksLayer_ = pdf_.addLayer("Marks");
@@ -81,6 +85,17 @@ private:
                                                 : pdf_.addSpotColour(job_.profile.names.of(ink))});
         if (!inks_.empty())
             overprint_ = pdf_.addOverprintOfInks();
+    }
+
+    void addOutputColours() {
+        const Asset& asset = *job_.assets->at(job_.outputs.colours);
+        const ColourProfile about = colourProfileOf(asset);
+        const bool isX4 = !job_.day.empty() && !whyNotX4(job_, made_);
+        pdf_.setOutputColours({about.name,
+                               {reinterpret_cast<const char*>(asset.bytes.data()), asset.bytes.size()},
+                               about.channels,
+                               isX4 ? job_.day : std::string(),
+                               options_.isForItsPrinter});
     }
 
     bool hasInk(InkKind ink) const {

@@ -15,6 +15,7 @@ struct PrintOptions {
     bool artwork = true;                   ///< or cut lines and marks alone
     LineKinds kinds = {};                  ///< of cut lines
     bool inks = true;                      ///< special ones
+    bool isForItsPrinter = false;          ///< CMYK without a profile is that of the job's profile
     std::optional<InkKind> plate = {}; ///< nothing but this ink, as greys: black where there is most of it
 };
 

@@ -3,6 +3,7 @@
 #include "base/error.h"
 #include "base/number_text.h"
 #include "base/translation.h"
+#include "files/colour_profile.h"
 #include "files/ghostscript.h"
 
 namespace hasami {
@@ -11,6 +12,13 @@ namespace {
 
 constexpr double mostPixels = 1000e6;
 constexpr int mostSeconds = 600;
+
+/// PNG has no CMYK.
+int channelsOf(const Job& job, PrintPicture::Format format) {
+    if (format == PrintPicture::Format::png || job.outputs.colours.empty())
+        return 3;
+    return colourProfileOf(*job.assets->at(job.outputs.colours)).channels;
+}
 
 } // namespace
 
@@ -25,14 +33,21 @@ std::string PrintPicture::drawn(const std::string& file, const Job& job, const M
             sentence("%1 would have %2 million pixels, and at most %3 million can be written: take "
                      "fewer dots an inch",
                      file, numberText(width * height / 1e6, 0), numberText(mostPixels / 1e6, 0)));
-    const std::string pdf =
-        printPdf(job, made, pictures, {false, sheet, true, {}, ink.has_value(), ink}, stop);
     const bool isPng = format == Format::png;
-    const char* device = ink ? (isPng ? "pnggray" : "tiffgray") : isPng ? "png16m" : "tiff24nc";
+    const int channels = ink ? 1 : channelsOf(job, format);
+    const bool isForItsPrinter = !ink && !job.outputs.colours.empty() && (channels == 4 || !isPng);
+    const std::string pdf =
+        printPdf(job, made, pictures, {false, sheet, true, {}, ink.has_value(), isForItsPrinter, ink}, stop);
+    const char* device = ink             ? (isPng ? "pnggray" : "tiffgray")
+                         : isPng         ? "png16m"
+                         : channels == 4 ? "tiff32nc"
+                                         : "tiff24nc";
     QStringList options{QString("-sDEVICE=") + device, "-r" + QString::number(dotsPerInch),
                         "-dGraphicsAlphaBits=4", "-dTextAlphaBits=4"};
     if (!isPng)
         options << "-sCompression=lzw";
+    if (isForItsPrinter)
+        options << "-dUsePDFX3Profile=0"; // the first output intent's
     try {
         const QByteArray drawn =
             fromGhostscript({{}, file, {}}, QByteArray::fromRawData(pdf.data(), qsizetype(pdf.size())),

@@ -6,7 +6,8 @@
 
 namespace hasami {
 
-/// A sheet's print as a picture, drawn by Ghostscript: RGB, exact in size, turned as the pages of the print
+/// A sheet's print as a picture, drawn by Ghostscript: RGB, or as TIFF in the colours of the job's profile,
+/// whose own inks stay as they are; exact in size, turned as the pages of the print
 /// file are, without cut lines.
 struct PrintPicture {
     enum class Format { png, tiff }; ///< both without loss

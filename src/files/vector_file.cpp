@@ -110,13 +110,15 @@ std::string decoded(std::string_view hexadecimal) {
 }
 
 /// The print file is written by qpdf, which reads fewer damaged files than Poppler: better to hear of it now.
-void requireWritable(const Asset& asset, const std::string& pdf, int page) {
+/// The names of fonts that the page has not in the file.
+std::vector<std::string> requireWritable(const Asset& asset, const std::string& pdf, int page) {
     try {
         QPDF document;
         document.setSuppressWarnings(true);
         document.processMemoryFile(asset.name.c_str(), pdf.data(), pdf.size());
         if (std::size_t(page) > document.getAllPages().size())
             refuse(asset, "%1 is a PDF file too damaged to be printed");
+        return missingFontsOf(document.getAllPages().at(std::size_t(page) - 1));
     } catch (const InputError&) {
         throw;
     } catch (const std::exception&) {
@@ -128,10 +130,11 @@ Picture pictureOf(const Asset& asset, std::string pdf, int page, const QString& 
                   const std::stop_token& stop) {
     const QByteArray answered = askReader(asset, {"page", QString::number(page), scale},
                                           QByteArray::fromRawData(pdf.data(), qsizetype(pdf.size())), stop);
-    requireWritable(asset, pdf, page);
+    std::vector<std::string> missingFonts = requireWritable(asset, pdf, page);
     Answer answer(asset, answered);
     auto about = std::make_shared<VectorPage>();
     about->number = page;
+    about->missingFonts = std::move(missingFonts);
     Picture picture;
     picture.hasCoverage = true;
     for (std::string_view what = answer.word(); what != "pixels"; what = answer.word()) {

@@ -254,7 +254,8 @@ void shareShape(Job& job, std::string_view id, std::string_view with, bool isSha
 
 bool makesTheSame(const Job& one, const Job& other) {
     return one.profile == other.profile && one.designs == other.designs && one.plan == other.plan &&
-           one.assets == other.assets && one.name == other.name;
+           one.assets == other.assets && one.name == other.name &&
+           one.outputs.colours == other.outputs.colours;
 }
 
 Job withoutUnusedAssets(Job job) {
@@ -262,6 +263,7 @@ Job withoutUnusedAssets(Job job) {
     for (const Design& design : std::as_const(job).designs)
         for (const Item& item : design.artwork.items)
             used.insert(item.file().asset);
+    used.insert(job.outputs.colours);
     std::erase_if(job.assets.edit(), [&](const auto& entry) { return !used.contains(entry.first); });
     return job;
 }

@@ -41,6 +41,8 @@ void requireAssets(const Job& job) {
                 throw InputError(sentence("the picture \"%1\" of the design \"%2\" is not in the file",
                                           item.name, design.name));
     }
+    if (!job.outputs.colours.empty() && !job.assets->contains(job.outputs.colours))
+        throw InputError(sentence("the colour profile of its outputs is not in the file"));
     for (const LaidPiece& piece : *job.plan.laid)
         if (!ids.contains(piece.design))
             throw InputError(sentence("a sticker on the sheet is of a design \"%1\" that is not in the file",

@@ -38,6 +38,7 @@ struct Fields<OutputPlan> {
     static constexpr auto list =
         std::make_tuple(field("folder", &OutputPlan::folder, AtMost{4096}, Kept::unlessStart),
                         field("names", &OutputPlan::names, AtMost{200}, Kept::unlessStart),
+                        field("colours", &OutputPlan::colours, AtMost{64}, Kept::unlessStart),
                         field("outputs", &OutputPlan::outputs, Each{Limits::mostOutputs, Anything{}}));
 };
 

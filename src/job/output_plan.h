@@ -34,6 +34,9 @@ struct OutputPlan {
     /// Of files, without the ending: {job}, {sheet}, {what} and {day} stand for what they say.
     std::string names = "{job}-{sheet}-{what}";
 
+    /// Of the ICC profile of the printer, an asset of the job, by its SHA-256; empty: none.
+    std::string colours;
+
     std::vector<PlannedOutput> outputs = {{}, {PlannedOutput::What::cut}};
 
     friend bool operator==(const OutputPlan&, const OutputPlan&) = default;

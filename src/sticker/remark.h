@@ -31,14 +31,19 @@ enum class FindingCode {
     marksUnseen,
     leadLeftOut,
     bleedShort,
+    fontMissing,
+    notX4,
 };
 
 inline constexpr std::array findingCodes{
-    FindingCode::notMade,    FindingCode::sheetNotMade, FindingCode::coarsePicture,  FindingCode::touchUpLost,
-    FindingCode::openLine,   FindingCode::nameDoubtful, FindingCode::drawnAsPicture, FindingCode::fewTabs,
-    FindingCode::bleedWide,  FindingCode::bleedLeftOut, FindingCode::bleedColours,   FindingCode::inkLost,
-    FindingCode::copiesLost, FindingCode::tooClose,     FindingCode::outOfReach,     FindingCode::keptFree,
-    FindingCode::fewMarks,   FindingCode::marksUnseen,  FindingCode::leadLeftOut,    FindingCode::bleedShort};
+    FindingCode::notMade,        FindingCode::sheetNotMade, FindingCode::coarsePicture,
+    FindingCode::touchUpLost,    FindingCode::openLine,     FindingCode::nameDoubtful,
+    FindingCode::drawnAsPicture, FindingCode::fewTabs,      FindingCode::bleedWide,
+    FindingCode::bleedLeftOut,   FindingCode::bleedColours, FindingCode::inkLost,
+    FindingCode::copiesLost,     FindingCode::tooClose,     FindingCode::outOfReach,
+    FindingCode::keptFree,       FindingCode::fewMarks,     FindingCode::marksUnseen,
+    FindingCode::leadLeftOut,    FindingCode::bleedShort,   FindingCode::fontMissing,
+    FindingCode::notX4};
 
 /// "not-made", "coarse-picture".
 constexpr std::string_view codeName(FindingCode code) {
@@ -46,7 +51,8 @@ constexpr std::string_view codeName(FindingCode code) {
         "not-made",      "sheet-not-made",   "coarse-picture", "touch-up-lost", "open-line",
         "name-doubtful", "drawn-as-picture", "few-tabs",       "bleed-wide",    "bleed-left-out",
         "bleed-colours", "ink-lost",         "copies-lost",    "too-close",     "out-of-reach",
-        "kept-free",     "few-marks",        "marks-unseen",   "lead-left-out", "bleed-short"};
+        "kept-free",     "few-marks",        "marks-unseen",   "lead-left-out", "bleed-short",
+        "font-missing",  "not-pdf-x4"};
     return names[std::size_t(code)];
 }
 

@@ -138,6 +138,12 @@ void DesignMaker::addRemarksOn(MadeDesign& made, const Item& item, const EdgeOpt
                                                 brought.alike.front(), item.name));
     for (const std::string& sentence : page.remarks)
         add(FindingCode::drawnAsPicture, sentence);
+    if (!page.missingFonts.empty())
+        add(FindingCode::fontMissing,
+            sentence(
+                "%1 does not hold the font %2, and its text may be printed in another: export it with its "
+                "fonts, or as outlines",
+                item.name, page.missingFonts.front()));
 }
 
 void DesignMaker::addBleed(MadeDesign& made, const Design& design) {

@@ -33,7 +33,7 @@ MachineRow::MachineRow(Document& document, SendRun& run, QWidget* parent)
     options->addWidget(kinds_);
     options->addWidget(sheet_);
     nameControl(*sheet_, N_("Sheet to send"), N_("One sheet is cut after the other"), "");
-    connection_->setPlaceholderText("tcp:HOST:PORT");
+    connection_->setPlaceholderText(tr("for instance %1").arg("tcp:192.168.0.20:9100"));
     state_->setObjectName("Send state");
     state_->setProperty("role", "quiet");
     send_->setObjectName("Send");

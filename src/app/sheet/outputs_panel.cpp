@@ -6,6 +6,8 @@
 #include "app/sheet/output_row.h"
 #include "app/words/words.h"
 #include "base/error.h"
+#include "checks/findings.h"
+#include "files/colour_profile.h"
 #include "files/file_name.h"
 #include "files/outputs.h"
 
@@ -15,6 +17,7 @@
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QLineEdit>
+#include <QMenu>
 #include <QPushButton>
 #include <QScrollArea>
 #include <QUrl>
@@ -22,11 +25,19 @@
 
 namespace hasami {
 
+namespace {
+
+constexpr auto aboutColours =
+    N_("An ICC profile of printer, ink and medium: print files name it, TIFF pictures are in its colours");
+
+} // namespace
+
 OutputsPanel::OutputsPanel(Document& document, OutputWriter& writer, QWidget* parent)
     : QFrame(parent), document_(document), writer_(writer), folder_(new QLineEdit), names_(new QLineEdit),
-      open_(new QPushButton(tr("Open"))), addPrint_(new QPushButton(tr("Add a print output"))),
-      addCut_(new QPushButton(tr("Add a cut output"))), sending_(new SendRun(document, this)),
-      machine_(new MachineRow(document, *sending_)), scroll_(new QScrollArea), list_(nullptr) {
+      open_(new QPushButton(tr("Open"))), colours_(new QPushButton),
+      addPrint_(new QPushButton(tr("Add a print"))), addCut_(new QPushButton(tr("Add a cut"))),
+      sending_(new SendRun(document, this)), machine_(new MachineRow(document, *sending_)),
+      scroll_(new QScrollArea), list_(nullptr) {
     setProperty("role", "panel");
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(16, 10, 16, 10);
@@ -68,6 +79,12 @@ QWidget* OutputsPanel::makeHead() {
         *names_, N_("Names"),
         N_("How files are called: {job}, {sheet}, {what} and {day} stand for what they say"), " field"));
     line->addWidget(names_, 2);
+    nameControl(*colours_, N_("Colour profile"), aboutColours, "");
+    auto* menu = new QMenu(colours_);
+    menu->addAction(tr("Choose an ICC profile…"), this, &OutputsPanel::askForColours);
+    menu->addAction(tr("No profile"), this, [this] { setColours(nullptr); })->setObjectName("No profile");
+    colours_->setMenu(menu);
+    line->addWidget(colours_);
     line->addSpacing(12);
     addPrint_->setObjectName("Add a print output");
     addPrint_->setToolTip(tr("One more output with the stickers and marks: PDF, EPS or pictures"));
@@ -89,6 +106,43 @@ QWidget* OutputsPanel::makeHead() {
     connect(addPrint_, &QPushButton::clicked, this, [this] { add(PlannedOutput::What::print); });
     connect(addCut_, &QPushButton::clicked, this, [this] { add(PlannedOutput::What::cut); });
     return head;
+}
+
+void OutputsPanel::askForColours() {
+    const QString path = QFileDialog::getOpenFileName(this, tr("ICC profile of the printer"), {},
+                                                      tr("ICC profiles (*.icc *.icm)"));
+    if (path.isEmpty())
+        return;
+    try {
+        setColours(readColourProfile(toPath(path)));
+    } catch (const InputError& error) {
+        Q_EMIT document_.refused(QString::fromUtf8(error.what()));
+    }
+}
+
+void OutputsPanel::setColours(const std::shared_ptr<const Asset>& profile) {
+    document_.change(profile ? tr("Colour profile %1").arg(QString::fromStdString(profile->name))
+                             : tr("No colour profile"),
+                     [&](Job& job) {
+                         if (profile)
+                             job.assets.edit()[profile->sha256] = profile;
+                         job.outputs.colours = profile ? profile->sha256 : std::string();
+                     });
+}
+
+/// Which profile print files name, and whether they are a PDF/X-4.
+void OutputsPanel::showColours() {
+    const Job& job = document_.job();
+    QString name = tr("no profile"), effect = tr(aboutColours);
+    if (!job.outputs.colours.empty()) {
+        name = QString::fromStdString(colourProfileOf(*job.assets->at(job.outputs.colours)).name);
+        const auto why = whyNotX4(job, *document_.made());
+        effect = name + "\n" + (why ? QString::fromStdString(*why) : tr("Print files are PDF/X-4."));
+    }
+    constexpr int widest = 110; // pixels
+    colours_->setText(
+        tr("Colours: %1").arg(colours_->fontMetrics().elidedText(name, Qt::ElideRight, widest)));
+    colours_->setToolTip(effect);
 }
 
 void OutputsPanel::setFolder(const QString& folder) {
@@ -163,6 +217,7 @@ void OutputsPanel::showPlan() {
                                                            : QDir::toNativeSeparators(writer_.folder()));
     if (!names_->hasFocus() || !names_->isModified())
         names_->setText(QString::fromStdString(plan.names));
+    showColours();
     open_->setEnabled(!writer_.folder().isEmpty());
     addPrint_->setEnabled(plan.outputs.size() < Limits::mostOutputs);
     addCut_->setEnabled(addPrint_->isEnabled());

@@ -33,6 +33,9 @@ protected:
 
 private:
     QWidget* makeHead();
+    void askForColours();
+    void setColours(const std::shared_ptr<const Asset>& profile);
+    void showColours();
     void setFolder(const QString& folder);
     QString askForFolder();
     void add(PlannedOutput::What what);
@@ -42,7 +45,7 @@ private:
     Document& document_;
     OutputWriter& writer_;
     QLineEdit *folder_, *names_;
-    QPushButton *open_, *addPrint_, *addCut_;
+    QPushButton *open_, *colours_, *addPrint_, *addCut_;
     SendRun* sending_;
     MachineRow* machine_;
     QScrollArea* scroll_;

@@ -23,10 +23,10 @@ namespace hasami {
 
 namespace {
 
-/// Names that are doubtful are shown beside their field.
+/// Names that are doubtful are shown beside their field, notes where they belong.
 std::optional<Finding> firstOnSheet(const Job& job, const Made& made) {
     for (const Finding& finding : findingsOf(job, made))
-        if (!finding.step && finding.code != FindingCode::nameDoubtful)
+        if (!finding.step && finding.code != FindingCode::nameDoubtful && finding.severity != Severity::note)
             return finding;
     return {};
 }
