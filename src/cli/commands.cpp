@@ -16,6 +16,8 @@
 #include "files/outputs.h"
 #include "files/paint_sticker.h"
 #include "files/picture_file.h"
+#include "files/print_file.h"
+#include "files/printer.h"
 #include "files/report_file.h"
 #include "files/send.h"
 #include "sheet/nest_sheet.h"
@@ -331,15 +333,22 @@ int MakeCommand::run() const {
     return tell(opened, made);
 }
 
+static constexpr std::string_view printerPrefix = "printer:";
+
 void SendCommand::addTo(CLI::App& program) {
-    CLI::App* command =
-        program.add_subcommand("send", translated("A sheet's cut file to the machine, as HPGL"));
+    CLI::App* command = program.add_subcommand(
+        "send", translated("A sheet's cut file to the machine, as HPGL, or the print to a printer"));
     command->add_option("job", job, translated("The job: NAME.hasami"))->required();
     command->add_option(
         "--to", to,
-        translated("The machine: tcp:HOST:PORT on the network; device:PATH, device:PATH,BAUD or "
-                   "device:PATH,BAUD,rtscts of a serial or USB device; folder:PATH that its software "
-                   "watches (start value: the connection of the job's profile)"));
+        translated(
+            "The machine: tcp:HOST:PORT on the network; device:PATH, device:PATH,BAUD or "
+            "device:PATH,BAUD,rtscts of a serial or USB device; folder:PATH that its software "
+            "watches (start value: the connection of the job's profile). Or a printer: printer:QUEUE or "
+            "printer:ipp://HOST:PORT/ipp/print, which gets the print, never scaled"));
+    command->add_option("--copies", copies, translated("Of a print (start value: 1)"))
+        ->check(CLI::Range(1, 999));
+    command->add_flag("--no-cut-lines", withoutCutLines, translated("A print without the cut lines"));
     command->add_option("--sheet", sheet, translated("Which sheet, counted from 1, where there are several"))
         ->check(CLI::Range(1, 100'000));
     command->add_option(
@@ -349,29 +358,51 @@ void SendCommand::addTo(CLI::App& program) {
 }
 
 int SendCommand::run() const {
-    const LineKinds wanted = kindsArgument(kinds);
     PictureStore pictures;
+    const PictureSource source = sourceOf(pictures);
     Job opened = openJob(job);
     nameAfter(opened, job);
     if (to.empty() && opened.profile.cutter.connection.empty())
         throw UsageError(translated("send needs --to: the job's profile has no connection"));
-    const SendTarget target = SendTarget::parse(to.empty() ? opened.profile.cutter.connection : to);
     Cache cache;
-    const Made made = makeAll(opened, 1, sourceOf(pictures), cache);
+    const Made made = makeAll(opened, 1, source, cache);
     const std::size_t sheets = made.layout.sheets.size();
     if (sheets == 0)
         throw InputError(sentence("%1 has nothing to print or cut on its sheet", fileName(job)));
-    if (sheet == 0 && sheets > 1)
-        throw UsageError(sentence("The job has %1 sheets: choose one with --sheet", std::to_string(sheets)));
     if (std::size_t(sheet) > sheets)
         throw UsageError(countedSentence("--sheet %2: the job has %1 sheet",
                                          "--sheet %2: the job has %1 sheets", sheets, std::to_string(sheet)));
-    const std::string hpgl = cutHpgl(opened, made, std::size_t(std::max(sheet, 1)) - 1, wanted);
+    return to.starts_with(printerPrefix) ? print(opened, made, source) : cut(opened, made);
+}
+
+int SendCommand::print(const Job& opened, const Made& made, const PictureSource& source) const {
+    PrintRequest request{opened.name, {}, copies};
+    for (std::size_t i = 0; i < made.layout.sheets.size(); ++i)
+        if (sheet == 0 || std::size_t(sheet) - 1 == i)
+            request.pages.push_back({printPdf(opened, made, source, {!withoutCutLines, i}),
+                                     opened.plan.medium.width, made.layout.sheets[i].length});
+    const Interrupts interrupts;
+    try {
+        printTo(to.substr(printerPrefix.size()), request, {}, interrupts.token());
+    } catch (const Stopped&) {
+        throw OutputError(translated("Stopped: what was not printed yet is cancelled"));
+    }
+    return tell(opened, made);
+}
+
+int SendCommand::cut(const Job& opened, const Made& made) const {
+    const LineKinds wanted = kindsArgument(kinds);
+    const SendTarget target = SendTarget::parse(to.empty() ? opened.profile.cutter.connection : to);
+    const std::size_t sheets = made.layout.sheets.size();
+    if (sheet == 0 && sheets > 1)
+        throw UsageError(sentence("The job has %1 sheets: choose one with --sheet", std::to_string(sheets)));
+    const std::size_t chosen = std::size_t(std::max(sheet, 1)) - 1;
+    const std::string hpgl = cutHpgl(opened, made, chosen, wanted);
     const bool isWatched = isatty(STDERR_FILENO) != 0;
     const Interrupts interrupts;
     try {
         sendTo(
-            target, cutNameOf(opened, std::size_t(std::max(sheet, 1)) - 1, sheets), hpgl,
+            target, cutNameOf(opened, chosen, sheets), hpgl,
             [&](double share) {
                 if (isWatched)
                     std::cerr << "\r" << sentence("Sent: %1 %", numberText(share * 100, 0)) << "   "

@@ -2,6 +2,8 @@
 
 #include "cli/mark_options.h"
 #include "cli/options.h"
+#include "workshop/make_all.h"
+#include "workshop/make_all.h"
 
 #include <filesystem>
 #include <string>
@@ -52,10 +54,16 @@ struct MakeCommand {
 
 struct SendCommand {
     std::string job, to, kinds;
-    int sheet = 0; ///< from 1 on; 0: the only one
+    int sheet = 0; ///< from 1 on; 0: the only one, of a print all
+    int copies = 1;
+    bool withoutCutLines = false;
 
     void addTo(CLI::App& program);
     int run() const;
+
+private:
+    int print(const Job& opened, const Made& made, const PictureSource& pictures) const;
+    int cut(const Job& opened, const Made& made) const;
 };
 
 struct InfoCommand {

@@ -150,7 +150,7 @@ TEST_CASE("the window asks before it stops a machine at work") {
     Sending t;
     t.w.click("Send");
     t.machine.read(3000);
-    const auto asked = t.w.answerNextQuestion(QString("Go on cutting"));
+    const auto asked = t.w.answerNextQuestion(QString("Go on"));
     t.w.window().close();
     CHECK(asked->contains("still being sent"));
     CHECK(t.w.window().isVisible());

@@ -67,6 +67,21 @@ bool nest(MainWindow& window, const QString& path) {
     return settle(window) && fine;
 }
 
+/// The panel of outputs, with one of each kind.
+bool outputs(MainWindow& window, const QString& path) {
+    window.document().change("Outputs", [](hasami::Job& job) {
+        job.outputs.folder = "/home/honey/market";
+        job.outputs.outputs.push_back({hasami::PlannedOutput::What::print, hasami::PrintFormat::tiff});
+        job.profile.cutter.connection = "tcp:192.168.0.20:9100";
+    });
+    auto* panel = window.findChild<QAbstractButton*>("Outputs");
+    panel->click();
+    const bool fine = settle(window) && shoot(window, path);
+    panel->click();
+    window.document().undo();
+    return settle(window) && fine;
+}
+
 /// A sticker dragged half onto its neighbours, and two others pinned.
 bool byHand(MainWindow& window, const QString& path) {
     hasami::PieceHand& hand = window.sheetPlace().hand();
@@ -128,8 +143,8 @@ int main(int argc, char** argv) {
     QApplication application(argc, argv);
     hasami::useSystemLanguage();
     hasami::applyTheme(application);
-    if (argc != 7) {
-        std::fputs("usage: hasami-shots DEMO.hasami FOLDER BACKDROP-PICTURE OPENINGS-PICTURE DRAWING "
+    if (argc != 6) {
+        std::fputs("usage: hasami-shots DEMO.hasami FOLDER BACKDROP-PICTURE OPENINGS-PICTURE "
                    "PAGES-WITH-CUT-LINES\n",
                    stderr);
         return 2;
@@ -167,7 +182,8 @@ int main(int argc, char** argv) {
     window.findChild<QAbstractButton*>("Find lines")->click();
     window.goTo(MainWindow::sheet);
     window.document().change("Price", [](hasami::Job& job) { job.plan.medium.price = 4.5; });
-    fine = fine && shoot(window, folder.filePath("sheet.png"));
+    fine = fine && shoot(window, folder.filePath("sheet.png")) &&
+           outputs(window, folder.filePath("outputs.png"));
     fine =
         fine && nest(window, folder.filePath("nest.png")) && byHand(window, folder.filePath("by-hand.png"));
     while (!window.document().undoLabel().isEmpty())
@@ -231,14 +247,11 @@ int main(int argc, char** argv) {
     fine = fine && settle(window);
     window.stickersPlace().bench().fit();
     fine = fine && shoot(window, folder.filePath("colours.png"));
-    for (const auto& [art, name, step] : {std::tuple(argv[5], "drawing.png", RecipeStep::edge),
-                                          std::tuple(argv[6], "cut-lines-in-file.png", RecipeStep::edge)}) {
-        window.document().addArtworks({QString::fromLocal8Bit(art)});
-        fine = fine && settle(window);
-        window.stickersPlace().strip().setStep(step);
-        window.stickersPlace().bench().fit();
-        fine = fine && shoot(window, folder.filePath(name));
-    }
+    window.document().addArtworks({QString::fromLocal8Bit(argv[5])});
+    fine = fine && settle(window);
+    window.stickersPlace().strip().setStep(RecipeStep::edge);
+    window.stickersPlace().bench().fit();
+    fine = fine && shoot(window, folder.filePath("cut-lines-in-file.png"));
     window.document().openCopy(demo);
     fine = fine && settle(window);
     window.stickersPlace().strip().setStep(RecipeStep::artwork);

@@ -4,6 +4,7 @@
 #include "app/kit/save_dialog.h"
 #include "app/sheet/machine_row.h"
 #include "app/sheet/output_row.h"
+#include "app/sheet/printer_row.h"
 #include "app/words/words.h"
 #include "base/error.h"
 #include "checks/findings.h"
@@ -36,6 +37,7 @@ OutputsPanel::OutputsPanel(Document& document, OutputWriter& writer, QWidget* pa
     : QFrame(parent), document_(document), writer_(writer), folder_(new QLineEdit), names_(new QLineEdit),
       open_(new QPushButton(tr("Open"))), colours_(new QPushButton),
       addPrint_(new QPushButton(tr("Add a print"))), addCut_(new QPushButton(tr("Add a cut"))),
+      printing_(new PrintRun(document, this)), printer_(new PrinterRow(document, *printing_)),
       sending_(new SendRun(document, this)), machine_(new MachineRow(document, *sending_)),
       scroll_(new QScrollArea), list_(nullptr) {
     setProperty("role", "panel");
@@ -47,12 +49,13 @@ OutputsPanel::OutputsPanel(Document& document, OutputWriter& writer, QWidget* pa
     list_ = new QVBoxLayout(rows);
     list_->setContentsMargins(0, 0, 4, 0);
     list_->setSpacing(0);
+    list_->addWidget(printer_);
+    list_->addWidget(machine_);
     scroll_->setWidget(rows);
     scroll_->setWidgetResizable(true);
     scroll_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     scroll_->setFocusPolicy(Qt::NoFocus);
     layout->addWidget(scroll_);
-    layout->addWidget(machine_);
     writer.mayReplace = [this](const QStringList& names) { return mayReplace(this, names); };
     connect(&document, &Document::jobChanged, this, &OutputsPanel::showPlan);
     connect(&document, &Document::madeChanged, this, &OutputsPanel::showPlan);
@@ -199,12 +202,22 @@ void OutputsPanel::makeRows(std::size_t count) {
     rows_.clear();
     for (std::size_t i = 0; i < count; ++i) {
         rows_.push_back(new OutputRow(document_, writer_, i));
-        list_->addWidget(rows_.back());
+        list_->insertWidget(int(i), rows_.back());
         connect(rows_.back(), &OutputRow::writeWanted, this, [this, i] { write({i}); });
     }
-    constexpr std::size_t mostSeen = 3;
-    const int height = rows_.empty() ? 0 : rows_.front()->sizeHint().height();
-    scroll_->setFixedHeight(height * int(std::min(count, mostSeen)) + 8);
+    fitHeight();
+}
+
+/// As many rows as leave the sheet above most of the window.
+void OutputsPanel::fitHeight() {
+    constexpr int leastSeen = 2, ofOthers = 560; // rows; pixels
+    const int row = printer_->sizeHint().height() + 4, all = int(rows_.size()) + 2;
+    scroll_->setFixedHeight(row * std::clamp((window()->height() - ofOthers) / row, leastSeen, all));
+}
+
+void OutputsPanel::resizeEvent(QResizeEvent* event) {
+    QFrame::resizeEvent(event);
+    fitHeight();
 }
 
 void OutputsPanel::showPlan() {
@@ -241,13 +254,15 @@ void OutputsPanel::showPlan() {
             names << toQString(path.filename());
         rows_[i]->show(names, trouble);
     }
+    printer_->showJob();
     machine_->showJob();
-    int widest = machine_->widthOfOptions();
+    int widest = std::max(machine_->widthOfOptions(), printer_->widthOfOptions());
     for (const OutputRow* row : rows_)
         widest = std::max(widest, row->widthOfOptions());
     for (OutputRow* row : rows_)
         row->setWidthOfOptions(widest);
     machine_->setWidthOfOptions(widest);
+    printer_->setWidthOfOptions(widest);
 }
 
 } // namespace hasami

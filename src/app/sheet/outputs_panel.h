@@ -13,10 +13,12 @@ namespace hasami {
 
 class MachineRow;
 class OutputRow;
+class PrinterRow;
+class PrintRun;
 class SendRun;
 
 /// All that leaves the program: the outputs that the job plans, where they go, what they are called, and what
-/// is sent to the machine.
+/// is printed and sent to the machine.
 class OutputsPanel : public QFrame {
     Q_OBJECT
 public:
@@ -27,9 +29,11 @@ public:
     void writeAll();
 
     SendRun& sending() { return *sending_; }
+    PrintRun& printing() { return *printing_; }
 
 protected:
     void showEvent(QShowEvent* event) override;
+    void resizeEvent(QResizeEvent* event) override;
 
 private:
     QWidget* makeHead();
@@ -41,11 +45,14 @@ private:
     void add(PlannedOutput::What what);
     void showPlan();
     void makeRows(std::size_t count);
+    void fitHeight();
 
     Document& document_;
     OutputWriter& writer_;
     QLineEdit *folder_, *names_;
     QPushButton *open_, *colours_, *addPrint_, *addCut_;
+    PrintRun* printing_;
+    PrinterRow* printer_;
     SendRun* sending_;
     MachineRow* machine_;
     QScrollArea* scroll_;

@@ -2,6 +2,7 @@
 
 #include "app/document/artwork_watch.h"
 #include "app/document/nest_run.h"
+#include "app/document/print_run.h"
 #include "app/document/recovery_keeper.h"
 #include "app/document/send_run.h"
 #include "app/kit/notice_bar.h"
@@ -432,26 +433,33 @@ void MainWindow::leaveJob(const std::function<void()>& then) {
     }
 }
 
-/// A machine at work is not left by accident.
-bool MainWindow::mayStopSending() {
-    if (!sheet_ || !sheet_->outputs().sending().isOn())
+/// A machine or printer at work is not left by accident.
+bool MainWindow::mayStopMachines() {
+    if (!sheet_)
+        return true;
+    SendRun& sending = sheet_->outputs().sending();
+    PrintRun& printing = sheet_->outputs().printing();
+    if (!sending.isOn() && !printing.isOn())
         return true;
     QMessageBox question(QMessageBox::Question, "Hasami",
-                         tr("The cut is still being sent to the machine. Stop it, and lift the knife?"),
+                         sending.isOn()
+                             ? tr("The cut is still being sent to the machine. Stop it, and lift the knife?")
+                             : tr("The print is not done yet. Stop it, and cancel what is not printed?"),
                          QMessageBox::NoButton, this);
     auto* stop = question.addButton(tr("Stop and close"), QMessageBox::AcceptRole);
-    auto* goOn = question.addButton(tr("Go on cutting"), QMessageBox::RejectRole);
+    auto* goOn = question.addButton(tr("Go on"), QMessageBox::RejectRole);
     question.setDefaultButton(goOn);
     question.setEscapeButton(goOn);
     question.exec();
     if (question.clickedButton() != stop)
         return false;
-    sheet_->outputs().sending().stop();
+    sending.stop();
+    printing.stop();
     return true;
 }
 
 void MainWindow::closeEvent(QCloseEvent* event) {
-    if (!mayStopSending()) {
+    if (!mayStopMachines()) {
         event->ignore();
         return;
     }

@@ -75,7 +75,7 @@ private:
     /// Asks what to do with unsaved changes, then goes on with `then` unless the user stays.
     void leaveJob(const std::function<void()>& then);
     void saveThen(const std::function<void()>& then);
-    bool mayStopSending();
+    bool mayStopMachines();
     QString askForJobPath();
 
     Document document_;

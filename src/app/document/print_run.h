@@ -1,0 +1,46 @@
+#pragma once
+
+#include "app/document/document.h"
+#include "files/printer.h"
+
+#include <stop_token>
+
+namespace hasami {
+
+/// Prints the job's sheets on a printer, in the background.
+class PrintRun : public QObject {
+    Q_OBJECT
+public:
+    enum class State { idle, printing, done, failed };
+
+    explicit PrintRun(Document& document, QObject* parent = nullptr);
+    ~PrintRun() override;
+
+    State state() const { return state_; }
+    bool isOn() const { return state_ == State::printing; }
+    const QString& text() const { return text_; } ///< how far it is, what was printed, or why not
+
+    struct Wish {
+        QString printer; ///< a queue, or an address
+        int copies = 1;
+        bool withCutLines = true;
+    };
+    /// The job as it is now, once it is made. Nothing if a run is on.
+    void start(const Wish& wish);
+    /// What is not printed yet is cancelled.
+    void stop();
+
+Q_SIGNALS:
+    void changed();
+
+private:
+    void become(State state, const QString& text);
+    void begin(const Wish& wish, const std::shared_ptr<const Made>& made);
+
+    Document& document_;
+    State state_ = State::idle;
+    QString text_;
+    std::stop_source stop_;
+};
+
+} // namespace hasami

@@ -1,0 +1,113 @@
+#include "app/sheet/printer_row.h"
+
+#include "app/kit/elided_label.h"
+#include "app/kit/named.h"
+#include "app/kit/quantity_field.h"
+#include "app/kit/theme.h"
+#include "app/words/words.h"
+
+#include <QCheckBox>
+#include <QComboBox>
+#include <QHBoxLayout>
+#include <QLineEdit>
+#include <QPushButton>
+
+namespace hasami {
+
+PrinterRow::PrinterRow(Document& document, PrintRun& run, QWidget* parent)
+    : QFrame(parent), document_(document), run_(run), options_(new QWidget), printer_(new QComboBox),
+      copies_(new QuantityField(QuantityKind::count, 1, 999)), cutLines_(new QCheckBox(tr("Cut lines"))),
+      state_(new ElidedLabel(Qt::ElideRight)), print_(new QPushButton(tr("Print"))),
+      stop_(new QPushButton(tr("Stop"))) {
+    auto* options = new QHBoxLayout(options_);
+    options->setContentsMargins(0, 0, 0, 0);
+    options->setSpacing(12);
+    QLabel* name =
+        labelOf(*printer_, N_("Printer"),
+                N_("A queue of this computer, or an address like ipp://HOST:PORT/ipp/print. Sheets are "
+                   "printed at their size, never fitted to the page"),
+                " choice");
+    name->setProperty("role", "heading");
+    printer_->setEditable(true);
+    printer_->setInsertPolicy(QComboBox::NoInsert);
+    printer_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+    printer_->lineEdit()->setObjectName("Printer field");
+    printer_->lineEdit()->setPlaceholderText(tr("for instance %1").arg("ipp://192.168.0.30/ipp/print"));
+    nameControl(*copies_, N_("Copies to print"), N_("How often each sheet is printed"), " field");
+    copies_->setMaximumWidth(copies_->fontMetrics().horizontalAdvance("000 000"));
+    copies_->show(1);
+    cutLines_->setObjectName("Cut lines on the printer");
+    cutLines_->setToolTip(
+        tr("Print the cut lines too, for a look: a printer that does not cut has no use for them"));
+    options->addWidget(name);
+    options->addWidget(printer_, 1);
+    options->addWidget(copies_);
+    options->addWidget(new QLabel("×"));
+    options->addWidget(cutLines_);
+    state_->setObjectName("Print state");
+    print_->setObjectName("Print");
+    print_->setToolTip(tr("Print all sheets on the printer, each on a medium of its size"));
+    stop_->setObjectName("Stop printing");
+    stop_->setToolTip(tr("Cancel what is not printed yet"));
+    auto* layout = new QHBoxLayout(this);
+    layout->setContentsMargins(0, 4, 0, 4);
+    layout->setSpacing(12);
+    layout->addWidget(options_);
+    layout->addWidget(state_, 1);
+    layout->addWidget(print_);
+    layout->addWidget(stop_);
+    connect(print_, &QPushButton::clicked, this, [this] {
+        run_.start({printer_->currentText().trimmed(), int(copies_->value()), cutLines_->isChecked()});
+    });
+    connect(copies_, &QuantityField::entered, copies_, &QuantityField::show);
+    connect(printer_, &QComboBox::currentTextChanged, this, &PrinterRow::showRun);
+    connect(stop_, &QPushButton::clicked, &run, &PrintRun::stop);
+    connect(&run, &PrintRun::changed, this, &PrinterRow::showRun);
+    showRun();
+}
+
+void PrinterRow::showEvent(QShowEvent* event) {
+    QFrame::showEvent(event);
+    if (!isAsked_)
+        findPrinters();
+}
+
+/// The print service may take a moment to answer.
+void PrinterRow::findPrinters() {
+    isAsked_ = true;
+    runInBackground(
+        document_.background().printing, this, tr("The printers can't be listed"),
+        [](const std::stop_token&) { return printersKnown(); },
+        [this](const Outcome<std::vector<std::string>>& known) {
+            if (!known.value)
+                return;
+            const QString typed = printer_->currentText();
+            for (const std::string& name : *known.value)
+                printer_->addItem(QString::fromStdString(name));
+            if (!typed.isEmpty())
+                printer_->setEditText(typed);
+        });
+}
+
+int PrinterRow::widthOfOptions() const {
+    return options_->layout()->sizeHint().width();
+}
+
+void PrinterRow::setWidthOfOptions(int width) {
+    options_->setFixedWidth(width);
+}
+
+void PrinterRow::showRun() {
+    const bool isChosen = !printer_->currentText().trimmed().isEmpty();
+    print_->setVisible(!run_.isOn());
+    print_->setEnabled(isChosen && !document_.made()->layout.sheets.empty());
+    stop_->setVisible(run_.isOn());
+    for (QWidget* control : std::initializer_list<QWidget*>{printer_, copies_, cutLines_})
+        control->setEnabled(!run_.isOn());
+    state_->setWhole(!run_.text().isEmpty() ? run_.text()
+                     : isChosen             ? tr("Nothing printed yet")
+                                            : tr("Choose a printer, or type its address"));
+    setStyled(*state_, "role", run_.state() == PrintRun::State::failed ? "trouble" : "quiet");
+}
+
+} // namespace hasami

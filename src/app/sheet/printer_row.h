@@ -1,0 +1,44 @@
+#pragma once
+
+#include "app/document/print_run.h"
+
+#include <QFrame>
+
+class QCheckBox;
+class QComboBox;
+class QPushButton;
+
+namespace hasami {
+
+class ElidedLabel;
+class QuantityField;
+
+/// Prints the sheets: on which printer, how often, with or without cut lines, how far it is, and stop.
+class PrinterRow : public QFrame {
+    Q_OBJECT
+public:
+    PrinterRow(Document& document, PrintRun& run, QWidget* parent = nullptr);
+
+    void showJob() { showRun(); }
+    int widthOfOptions() const;
+    void setWidthOfOptions(int width);
+
+protected:
+    void showEvent(QShowEvent* event) override;
+
+private:
+    void findPrinters();
+    void showRun();
+
+    Document& document_;
+    PrintRun& run_;
+    QWidget* options_;
+    QComboBox* printer_;
+    QuantityField* copies_;
+    QCheckBox* cutLines_;
+    ElidedLabel* state_;
+    QPushButton *print_, *stop_;
+    bool isAsked_ = false;
+};
+
+} // namespace hasami

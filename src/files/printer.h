@@ -1,0 +1,42 @@
+#pragma once
+
+#include <functional>
+#include <stop_token>
+#include <string>
+#include <vector>
+
+namespace hasami {
+
+/// One page for a printer, exact in size.
+struct PrintPage {
+    std::string pdf;
+    double width = 0, height = 0; ///< mm
+};
+
+struct PrintRequest {
+    std::string title; ///< of the job, as queues show it
+    std::vector<PrintPage> pages;
+    int copies = 1;
+};
+
+/// How far a printer is with a request.
+struct PrintProgress {
+    enum class State { sending, waiting, printing };
+    State state = State::sending;
+    std::size_t page = 0; ///< by its index
+};
+using TellPrint = std::function<void(const PrintProgress&)>;
+
+/// The names of the queues that this computer prints to, the usual one first; empty where there is no print
+/// service.
+std::vector<std::string> printersKnown();
+
+/// Prints each page as a job of its own, as it was written: never scaled, on the medium of its size, or the
+/// smallest that holds it. `printer`: a queue's name, or an address as ipp://HOST:PORT/ipp/print. Returns
+/// once the last one is printed. Stopped: what is not printed yet is cancelled. Throws OutputError: the
+/// printer is not there, its media are smaller than a page (then nothing is sent), it takes no PDF, or gives
+/// a job up.
+void printTo(const std::string& printer, const PrintRequest& request, const TellPrint& tell = {},
+             const std::stop_token& stop = {});
+
+} // namespace hasami

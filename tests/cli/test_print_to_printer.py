@@ -1,0 +1,92 @@
+"""Prints sent to a printer, which gets them as they were written."""
+import json
+import signal
+import subprocess
+import time
+import unittest
+
+import printer
+from support import *
+
+A4 = (210, 297)
+
+
+class PrintToPrinter(CliTest):
+    def setUp(self):
+        super().setUp()
+        self.f_job("--medium", "a4", "--count", "3")
+
+    def there(self, *arguments, **more):
+        made = printer.Printer(*arguments, **more)
+        self.addCleanup(made.close)
+        return made
+
+    def test_the_printer_gets_the_very_file_on_the_sheets_medium_never_scaled(self):
+        there = self.there([(100, 148), A4, (297, 420)])
+        self.run_cli("send", "f.hasami", "--to", f"printer:{there.uri}", "--copies", "2")
+        self.run_cli("make", "f.hasami", "--print", "p.pdf", "--sheet", "1")
+        self.assertEqual(len(there.jobs), 1)
+        job, = there.jobs
+        self.assertEqual(job["document"], (self.folder / "p.pdf").read_bytes())
+        self.assertEqual(job["attributes"]["print-scaling"], "none")
+        self.assertEqual((job["attributes"]["x-dimension"], job["attributes"]["y-dimension"]), (21000, 29700))
+        self.assertEqual(job["attributes"]["copies"], 2)
+        self.assertEqual(job["attributes"]["job-name"], "f")
+        self.run_cli("send", "f.hasami", "--to", f"printer:{there.uri}", "--no-cut-lines")
+        self.assertNotIn(b"CutContour", there.jobs[1]["document"])
+
+    def test_each_sheet_is_a_job_and_one_can_be_chosen(self):
+        self.f_job("--medium", "sheet:100x150", "--count", "5")
+        there = self.there([A4, (100, 150)])
+        self.run_cli("send", "f.hasami", "--to", f"printer:{there.uri}")
+        sheets = len(there.jobs)
+        self.assertGreater(sheets, 1)
+        self.assertEqual({job["attributes"]["x-dimension"] for job in there.jobs}, {10000})
+        self.run_cli("send", "f.hasami", "--to", f"printer:{there.uri}", "--sheet", "2")
+        self.assertEqual(there.jobs[sheets]["document"], there.jobs[1]["document"])
+
+    def test_a_roll_is_printed_as_long_as_it_is_used(self):
+        self.f_job("--medium", "roll:300", "--count", "4")
+        there = self.there([A4, ((200, 610), (50, 5000))])
+        self.run_cli("send", "f.hasami", "--to", f"printer:{there.uri}")
+        self.run_cli("make", "f.hasami", "--report", "r.json")
+        length = json.loads((self.folder / "r.json").read_text())["sheets"][0]["used_length"]
+        attributes = there.jobs[0]["attributes"]
+        self.assertEqual(attributes["x-dimension"], 30000)
+        self.assertAlmostEqual(attributes["y-dimension"], 100 * length, delta=2)
+
+    def test_a_sheet_larger_than_every_medium_is_refused_before_anything_is_sent(self):
+        there = self.there([(100, 148), (148, 210)])
+        done = self.run_cli("send", "f.hasami", "--to", f"printer:{there.uri}", status=4)
+        self.assertIn("larger than every medium", done.stderr)
+        self.assertEqual(there.jobs, [])
+
+    def test_what_the_printer_says_is_told(self):
+        there = self.there([A4], states=[printer.ABORTED])
+        self.assertIn("gave the job up: media-jam",
+                      self.run_cli("send", "f.hasami", "--to", f"printer:{there.uri}", status=4).stderr)
+        there = self.there([A4], formats=("image/pwg-raster",))
+        self.assertIn("takes no PDF", self.run_cli("send", "f.hasami", "--to", f"printer:{there.uri}", status=4).stderr)
+        self.assertEqual(there.jobs, [])
+        uri = there.uri
+        there.close()
+        self.assertIn("no connection", self.run_cli("send", "f.hasami", "--to", f"printer:{uri}", status=4).stderr)
+        self.assertIn("no printer called", self.run_cli("send", "f.hasami", "--to", "printer:nowhere", status=4).stderr)
+
+    def test_a_job_that_is_stopped_is_cancelled(self):
+        there = self.there([A4], states=[printer.PROCESSING])
+        program = subprocess.Popen([PROGRAM, "send", "f.hasami", "--to", f"printer:{there.uri}"], cwd=self.folder,
+                                   stderr=subprocess.PIPE, text=True)
+        for _ in range(600):
+            if there.jobs and there.jobs[0]["document"]:
+                break
+            time.sleep(0.1)
+        program.send_signal(signal.SIGINT)
+        self.assertEqual(program.wait(30), 4)
+        self.assertIn("cancelled", program.stderr.read())
+        program.stderr.close()
+        self.assertEqual(there.cancelled, [1])
+
+
+if __name__ == "__main__":
+    unittest.main()
