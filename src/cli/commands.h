@@ -3,7 +3,6 @@
 #include "cli/mark_options.h"
 #include "cli/options.h"
 #include "workshop/make_all.h"
-#include "workshop/make_all.h"
 
 #include <filesystem>
 #include <string>
@@ -56,7 +55,7 @@ struct SendCommand {
     std::string job, to, kinds;
     int sheet = 0; ///< from 1 on; 0: the only one, of a print all
     int copies = 1;
-    bool withoutCutLines = false;
+    bool withoutCutLines = false, inTiles = false;
 
     void addTo(CLI::App& program);
     int run() const;

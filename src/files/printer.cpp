@@ -3,6 +3,7 @@
 #include "base/error.h"
 #include "base/number_text.h"
 #include "base/translation.h"
+#include "files/print_tiles.h"
 
 #include <algorithm>
 #include <array>
@@ -61,20 +62,26 @@ public:
         learn();
     }
 
-    /// The medium for a page: of its size, or the smallest that holds it. Throws OutputError.
-    MediaSize mediumFor(const PrintPage& page) const {
-        const auto hundredths = [](double mm) { return int(std::lround(mm * 100)); };
-        const MediaSize wanted{hundredths(page.width), hundredths(page.height)};
+    /// What is printed of a page, and on which medium.
+    struct Fit {
+        PrintPage page;
+        MediaSize medium;
+    };
+    /// On a medium of the page's size, or the smallest that holds it; where there is none, in tiles on that
+    /// which takes the fewest. Throws OutputError where that is not wanted.
+    Fit fitOf(const PrintPage& page, bool inTiles) const {
+        const MediaSize wanted = hundredths(page.width, page.height);
         std::optional<MediaSize> best;
         for (const Media& media : media_) {
             const auto held = media.holding(wanted);
             if (held && (!best || double(held->width) * held->height < double(best->width) * best->height))
                 best = held;
         }
-        if (best)
-            return *best;
-        if (media_.empty())
-            return wanted; // it does not say
+        if (best || media_.empty()) // which it may not say
+            return {page, best.value_or(wanted)};
+        if (const auto rules = inTiles ? rulesFor(page) : std::nullopt)
+            return {{tiled(page.pdf, page.width, page.height, *rules), rules->width, rules->height},
+                    hundredths(rules->width, rules->height)};
         throw OutputError(
             sentence("The sheet of %1 x %2 mm is larger than every medium of %3: print it in tiles, "
                      "or take a smaller medium",
@@ -129,6 +136,33 @@ public:
     const std::string& reason() const { return reason_; }
 
 private:
+    static MediaSize hundredths(double width, double height) {
+        return {int(std::lround(width * 100)), int(std::lround(height * 100))};
+    }
+
+    /// The medium that takes the fewest tiles, of as many the smallest. A label is no medium for tiles.
+    std::optional<TileRules> rulesFor(const PrintPage& page) const {
+        constexpr double leastSide = 80; // mm
+        std::optional<TileRules> best;
+        int fewest = 0;
+        for (const Media& media : media_) {
+            TileRules rules;
+            rules.width = media.most.width / 100.0, rules.height = media.most.height / 100.0;
+            if (std::min(rules.width, rules.height) < leastSide)
+                continue;
+            const TileCount count = tilesFor(page.width, page.height, rules);
+            const int tiles = count.columns * count.rows;
+            const bool isBetter =
+                !best || tiles < fewest ||
+                (tiles == fewest && rules.width * rules.height < best->width * best->height);
+            if (isBetter) {
+                best = rules;
+                fewest = tiles;
+            }
+        }
+        return best;
+    }
+
     /// What a printer says of one of its media: its size, or a range of sizes that it takes.
     struct Media {
         MediaSize least, most;
@@ -293,14 +327,14 @@ std::vector<std::string> printersKnown() {
 void printTo(const std::string& printer, const PrintRequest& request, const TellPrint& tell,
              const std::stop_token& stop) {
     PrinterThere there(printer);
-    std::vector<MediaSize> media;
+    std::vector<PrinterThere::Fit> fits;
     for (const PrintPage& page : request.pages)
-        media.push_back(there.mediumFor(page));
+        fits.push_back(there.fitOf(page, request.inTiles));
     for (std::size_t i = 0; i < request.pages.size(); ++i) {
         throwIfStopped(stop);
         if (tell)
             tell({PrintProgress::State::sending, i});
-        await(there, printer, there.send(request.pages[i], media[i], request, stop), i, tell, stop);
+        await(there, printer, there.send(fits[i].page, fits[i].medium, request, stop), i, tell, stop);
     }
 }
 

@@ -17,6 +17,7 @@ struct PrintRequest {
     std::string title; ///< of the job, as queues show it
     std::vector<PrintPage> pages;
     int copies = 1;
+    bool inTiles = false; ///< pages that are larger than every medium; else they are refused
 };
 
 /// How far a printer is with a request.

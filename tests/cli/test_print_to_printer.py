@@ -5,6 +5,9 @@ import subprocess
 import time
 import unittest
 
+import numpy
+from PIL import Image
+
 import printer
 from support import *
 
@@ -60,6 +63,34 @@ class PrintToPrinter(CliTest):
         done = self.run_cli("send", "f.hasami", "--to", f"printer:{there.uri}", status=4)
         self.assertIn("larger than every medium", done.stderr)
         self.assertEqual(there.jobs, [])
+
+    def test_in_tiles_it_is_printed_at_its_scale_with_marks_and_numbers(self):
+        self.f_job("--medium", "sheet:300x400", "--count", "12")
+        there = self.there([(100, 148), A4])
+        self.run_cli("send", "f.hasami", "--to", f"printer:{there.uri}", "--tiles")
+        self.run_cli("make", "f.hasami", "--print", "p.pdf")
+        job, = there.jobs
+        self.assertEqual((job["attributes"]["x-dimension"], job["attributes"]["y-dimension"]), (21000, 29700))
+        self.write("t.pdf", job["document"])
+        self.tool("qpdf", "--check", "t.pdf")
+        for name in ("p", "t"):
+            self.tool("pdftoppm", "-r", 254, "-gray", f"{name}.pdf", name)  # ten pixels a millimetre
+        whole = numpy.asarray(Image.open(next(self.folder.glob("p-*.pgm")))).astype(int)
+        tiles = [numpy.asarray(Image.open(path)).astype(int) for path in sorted(self.folder.glob("t-*.pgm"))]
+        self.assertEqual(len(tiles), 4)  # two across 300 mm, two along 400
+        margin, shown = 60, (1980, 2850)
+        for i, tile in enumerate(tiles):
+            self.assertLess(max(abs(a - b) for a, b in zip(tile.shape, (2970, 2100))), 3)
+            row, column = divmod(i, 2)
+            top, left = row * (shown[1] - 100), column * (shown[0] - 100)
+            part = whole[top:top + shown[1], left:left + shown[0]]
+            there_ = tile[margin:margin + part.shape[0], margin:margin + part.shape[1]]
+            part = part[:there_.shape[0], :there_.shape[1]]
+            self.assertLess((numpy.abs(there_ - part) > 100).mean(), 0.003)  # rims, a pixel off
+            rim = tile.copy()
+            rim[margin - 2:margin + shown[1] + 2, margin - 2:margin + shown[0] + 2] = 255
+            self.assertGreater((rim < 128).sum(), 100)  # crop marks and the number
+            self.assertTrue((rim[:5] > 200).all() and (rim[:, :5] > 200).all())
 
     def test_what_the_printer_says_is_told(self):
         there = self.there([A4], states=[printer.ABORTED])

@@ -65,7 +65,7 @@ void PrintRun::begin(const Wish& wish, const std::shared_ptr<const Made>& made) 
     };
     const auto print = [wish, made, show, job = document_.namedJob(),
                         source = document_.pictures().source()](const std::stop_token& stop) {
-        PrintRequest request{job->name, {}, wish.copies};
+        PrintRequest request{job->name, {}, wish.copies, wish.inTiles};
         for (std::size_t i = 0; i < made->layout.sheets.size(); ++i)
             request.pages.push_back({printPdf(*job, *made, source, {wish.withCutLines, i}, stop),
                                      job->plan.medium.width, made->layout.sheets[i].length});

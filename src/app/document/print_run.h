@@ -24,6 +24,7 @@ public:
         QString printer; ///< a queue, or an address
         int copies = 1;
         bool withCutLines = true;
+        bool inTiles = false; ///< sheets that are larger than every medium
     };
     /// The job as it is now, once it is made. Nothing if a run is on.
     void start(const Wish& wish);

@@ -17,8 +17,8 @@ namespace hasami {
 PrinterRow::PrinterRow(Document& document, PrintRun& run, QWidget* parent)
     : QFrame(parent), document_(document), run_(run), options_(new QWidget), printer_(new QComboBox),
       copies_(new QuantityField(QuantityKind::count, 1, 999)), cutLines_(new QCheckBox(tr("Cut lines"))),
-      state_(new ElidedLabel(Qt::ElideRight)), print_(new QPushButton(tr("Print"))),
-      stop_(new QPushButton(tr("Stop"))) {
+      tiles_(new QCheckBox(tr("Tiles"))), state_(new ElidedLabel(Qt::ElideRight)),
+      print_(new QPushButton(tr("Print"))), stop_(new QPushButton(tr("Stop"))) {
     auto* options = new QHBoxLayout(options_);
     options->setContentsMargins(0, 0, 0, 0);
     options->setSpacing(12);
@@ -32,6 +32,8 @@ PrinterRow::PrinterRow(Document& document, PrintRun& run, QWidget* parent)
     printer_->setInsertPolicy(QComboBox::NoInsert);
     printer_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
     printer_->lineEdit()->setObjectName("Printer field");
+    printer_->lineEdit()->setAccessibleName(printer_->accessibleName());
+    printer_->lineEdit()->setToolTip(printer_->toolTip());
     printer_->lineEdit()->setPlaceholderText(tr("for instance %1").arg("ipp://192.168.0.30/ipp/print"));
     nameControl(*copies_, N_("Copies to print"), N_("How often each sheet is printed"), " field");
     copies_->setMaximumWidth(copies_->fontMetrics().horizontalAdvance("000 000"));
@@ -44,6 +46,11 @@ PrinterRow::PrinterRow(Document& document, PrintRun& run, QWidget* parent)
     options->addWidget(copies_);
     options->addWidget(new QLabel("×"));
     options->addWidget(cutLines_);
+    options->addWidget(tiles_);
+    tiles_->setObjectName("Tiles");
+    tiles_->setToolTip(
+        tr("Print a sheet that is larger than every medium of the printer in tiles that overlap, "
+           "with crop marks and numbers"));
     state_->setObjectName("Print state");
     print_->setObjectName("Print");
     print_->setToolTip(tr("Print all sheets on the printer, each on a medium of its size"));
@@ -57,7 +64,8 @@ PrinterRow::PrinterRow(Document& document, PrintRun& run, QWidget* parent)
     layout->addWidget(print_);
     layout->addWidget(stop_);
     connect(print_, &QPushButton::clicked, this, [this] {
-        run_.start({printer_->currentText().trimmed(), int(copies_->value()), cutLines_->isChecked()});
+        run_.start({printer_->currentText().trimmed(), int(copies_->value()), cutLines_->isChecked(),
+                    tiles_->isChecked()});
     });
     connect(copies_, &QuantityField::entered, copies_, &QuantityField::show);
     connect(printer_, &QComboBox::currentTextChanged, this, &PrinterRow::showRun);
@@ -102,7 +110,7 @@ void PrinterRow::showRun() {
     print_->setVisible(!run_.isOn());
     print_->setEnabled(isChosen && !document_.made()->layout.sheets.empty());
     stop_->setVisible(run_.isOn());
-    for (QWidget* control : std::initializer_list<QWidget*>{printer_, copies_, cutLines_})
+    for (QWidget* control : std::initializer_list<QWidget*>{printer_, copies_, cutLines_, tiles_})
         control->setEnabled(!run_.isOn());
     state_->setWhole(!run_.text().isEmpty() ? run_.text()
                      : isChosen             ? tr("Nothing printed yet")

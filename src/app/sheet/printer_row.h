@@ -35,7 +35,7 @@ private:
     QWidget* options_;
     QComboBox* printer_;
     QuantityField* copies_;
-    QCheckBox* cutLines_;
+    QCheckBox *cutLines_, *tiles_;
     ElidedLabel* state_;
     QPushButton *print_, *stop_;
     bool isAsked_ = false;
