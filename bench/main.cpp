@@ -11,9 +11,13 @@
 #include "big_picture.h"
 #include "edge/find_edge.h"
 #include "files/dxf.h"
+#include "files/file_name.h"
+#include "files/hpgl.h"
 #include "files/picture_file.h"
 #include "files/print_file.h"
+#include "files/print_picture.h"
 #include "files/read_file.h"
+#include "files/safe_write.h"
 #include "geometry/fit_curves.h"
 #include "geometry/region_operations.h"
 #include "making.h"
@@ -131,6 +135,63 @@ void printFile(benchmark::State& state, int count) {
     const Made made = makeAll(job, 1, source, cache);
     for (auto _ : state)
         benchmark::DoNotOptimize(printPdf(job, made, source, {}));
+}
+
+/// 24 bees on a roll of 600 mm, made.
+struct SheetOfBees {
+    SheetOfBees() {
+        addDesign(job, openArtwork(HASAMI_BEE, pictures), 50).count = 24;
+        made = makeAll(job, 1, source, cache);
+    }
+    PictureStore pictures;
+    const PictureSource source = [this](const Asset& asset, const PictureWish& wish,
+                                        const std::stop_token& stop) {
+        return pictures.get(asset, wish, stop);
+    };
+    Job job;
+    Cache cache;
+    Made made;
+};
+
+constexpr double dotsOfPicture = 150;
+
+void pictureOfAPrint(benchmark::State& state) {
+    const SheetOfBees sheet;
+    for (auto _ : state)
+        benchmark::DoNotOptimize(PrintPicture{PrintPicture::Format::png, dotsOfPicture}.drawn(
+            "print.png", sheet.job, sheet.made, sheet.source, 0, {}, {}));
+}
+
+/// The same page by Poppler's own program, to a PNG file.
+void pictureByPdftoppm(benchmark::State& state) {
+    const SheetOfBees sheet;
+    const QTemporaryDir folder;
+    const QString pdf = folder.filePath("print.pdf");
+    writeSafely(toPath(pdf), printPdf(sheet.job, sheet.made, sheet.source, {false}));
+    for (auto _ : state)
+        QProcess::execute("pdftoppm",
+                          {"-png", "-r", QString::number(dotsOfPicture), pdf, folder.filePath("out")});
+}
+
+/// With its route, as it is sent to a machine.
+void hpglOf2000Bees(benchmark::State& state) {
+    SheetOfBees sheet;
+    sheet.job.designs[0].count = 2000;
+    sheet.made = makeAll(sheet.job, 1, sheet.source, sheet.cache);
+    for (auto _ : state)
+        benchmark::DoNotOptimize(cutHpgl(sheet.job, sheet.made, 0));
+}
+
+/// Bytes as if they were microseconds.
+void sizeOfPrintFile(benchmark::State& state) {
+    const SheetOfBees sheet;
+    for (auto _ : state)
+        state.SetIterationTime(double(printPdf(sheet.job, sheet.made, sheet.source, {}).size()) * 1e-6);
+}
+
+void sizeOfArtwork(benchmark::State& state) {
+    for (auto _ : state)
+        state.SetIterationTime(double(std::filesystem::file_size(HASAMI_BEE)) * 1e-6);
 }
 
 /// A sheet with 2,000 bees, all of them in view.
@@ -582,6 +643,23 @@ int main(int argc, char** argv) {
     benchmark::RegisterBenchmark("DXF of 100,000 points, to a frame/most:60/peer", oneFrame)
         ->Unit(in)
         ->UseRealTime()
+        ->Iterations(1);
+    const std::pair<const char*, void (*)(benchmark::State&)> outputs[] = {
+        {"PNG of a print with 150 dots an inch, to pdftoppm/most:1.5/ours", pictureOfAPrint},
+        {"PNG of a print with 150 dots an inch, to pdftoppm/most:1.5/peer", pictureByPdftoppm},
+        {"HPGL of 2,000 bees, to a frame/most:60/ours", hpglOf2000Bees},
+        {"HPGL of 2,000 bees, to a frame/most:60/peer", oneFrame}};
+    for (const auto& [name, run] : outputs)
+        benchmark::RegisterBenchmark(name, run)->Unit(in)->UseRealTime()->Iterations(3);
+    benchmark::RegisterBenchmark("size of a print file of 24 bees to their artwork's/most:2/ours",
+                                 sizeOfPrintFile)
+        ->Unit(in)
+        ->UseManualTime()
+        ->Iterations(1);
+    benchmark::RegisterBenchmark("size of a print file of 24 bees to their artwork's/most:2/peer",
+                                 sizeOfArtwork)
+        ->Unit(in)
+        ->UseManualTime()
         ->Iterations(1);
     benchmark::RegisterBenchmark("20 marks between 500 pieces, to a frame/most:6/ours", marksBetween500Pieces)
         ->Unit(in)

@@ -129,7 +129,8 @@ std::vector<Finding> findingsOf(const Design& design, const MadeDesign& made) {
     if (!made.trouble.empty())
         add(FindingCode::notMade, Severity::error, stepOfTrouble(made), made.trouble);
     for (const Remark& remark : made.remarks)
-        add(remark.code, Severity::warning, remark.step, remark.text);
+        add(remark.code, remark.code == FindingCode::epsFlattened ? Severity::note : Severity::warning,
+            remark.step, remark.text);
     if (auto coarse = coarsePicture(design))
         findings.push_back(std::move(*coarse));
     return findings;

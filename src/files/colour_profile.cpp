@@ -13,9 +13,9 @@ namespace {
 struct CloseProfile {
     void operator()(void* profile) const { cmsCloseProfile(profile); }
 };
-using Handle = std::unique_ptr<void, CloseProfile>;
+using OpenProfile = std::unique_ptr<void, CloseProfile>;
 
-std::string nameOf(cmsHPROFILE profile) {
+std::string descriptionOf(cmsHPROFILE profile) {
     std::array<char, 256> text{};
     cmsGetProfileInfoASCII(profile, cmsInfoDescription, "en", "US", text.data(), text.size());
     return text.data();
@@ -24,13 +24,13 @@ std::string nameOf(cmsHPROFILE profile) {
 } // namespace
 
 ColourProfile colourProfileOf(const Asset& asset) {
-    const Handle profile(cmsOpenProfileFromMem(asset.bytes.data(), cmsUInt32Number(asset.bytes.size())));
+    const OpenProfile profile(cmsOpenProfileFromMem(asset.bytes.data(), cmsUInt32Number(asset.bytes.size())));
     if (!profile)
         refuse(asset, "%1 is no ICC colour profile, or a damaged one");
     const cmsProfileClassSignature kind = cmsGetDeviceClass(profile.get());
     if (kind != cmsSigOutputClass && kind != cmsSigDisplayClass)
         refuse(asset, "%1 is an ICC profile of no printer: take one of the printer, its ink and medium");
-    ColourProfile about{nameOf(profile.get())};
+    ColourProfile about{descriptionOf(profile.get())};
     switch (cmsGetColorSpace(profile.get())) {
     case cmsSigCmykData:
         about.channels = 4;
@@ -56,7 +56,7 @@ std::shared_ptr<const Asset> readColourProfile(const std::filesystem::path& path
 }
 
 std::string standardRgbProfile() {
-    const Handle profile(cmsCreate_sRGBProfile());
+    const OpenProfile profile(cmsCreate_sRGBProfile());
     cmsUInt32Number size = 0;
     cmsSaveProfileToMem(profile.get(), nullptr, &size);
     std::string bytes(size, '\0');

@@ -33,6 +33,7 @@ enum class FindingCode {
     bleedShort,
     fontMissing,
     notX4,
+    epsFlattened,
 };
 
 inline constexpr std::array findingCodes{
@@ -43,7 +44,7 @@ inline constexpr std::array findingCodes{
     FindingCode::copiesLost,     FindingCode::tooClose,     FindingCode::outOfReach,
     FindingCode::keptFree,       FindingCode::fewMarks,     FindingCode::marksUnseen,
     FindingCode::leadLeftOut,    FindingCode::bleedShort,   FindingCode::fontMissing,
-    FindingCode::notX4};
+    FindingCode::notX4,          FindingCode::epsFlattened};
 
 /// "not-made", "coarse-picture".
 constexpr std::string_view codeName(FindingCode code) {
@@ -52,7 +53,7 @@ constexpr std::string_view codeName(FindingCode code) {
         "name-doubtful", "drawn-as-picture", "few-tabs",       "bleed-wide",    "bleed-left-out",
         "bleed-colours", "ink-lost",         "copies-lost",    "too-close",     "out-of-reach",
         "kept-free",     "few-marks",        "marks-unseen",   "lead-left-out", "bleed-short",
-        "font-missing",  "not-pdf-x4"};
+        "font-missing",  "not-pdf-x4",       "eps-flattened"};
     return names[std::size_t(code)];
 }
 

@@ -91,6 +91,7 @@ void DesignMaker::makeInto(MadeDesign& made, const Design& design) {
         for (const InkLayer& layer : design.recipe.inks)
             if (layer.ink == ink && !made.sticker->isEmpty())
                 addInk(made, design, layer);
+    addRemarkOnEps(made, design);
     if (made.sticker->isEmpty())
         made.trouble = whyEmpty(design, *made.sticker);
 }
@@ -164,6 +165,27 @@ void DesignMaker::addBleed(MadeDesign& made, const Design& design) {
             {FindingCode::bleedColours, RecipeStep::bleed,
              translated("The bleed is in red, green and blue, not in the artwork's own inks, "
                         "since Ghostscript can't draw these")});
+}
+
+/// PostScript knows nothing of transparency.
+void DesignMaker::addRemarkOnEps(MadeDesign& made, const Design& design) {
+    const bool isAsked = std::ranges::any_of(job_.outputs.outputs, [](const PlannedOutput& output) {
+        return output.what == PlannedOutput::What::print && output.print == PrintFormat::eps;
+    });
+    if (!isAsked || made.sticker->isEmpty())
+        return;
+    const auto pictures = picturesOf(design, made.leftOut);
+    const bool isTransparent = std::ranges::any_of(pictures, [](const auto& picture) {
+        return picture->page ? std::ranges::any_of(
+                                   picture->page->paint.items,
+                                   [](const PaintItem& item) { return item.opacity < 1 || item.isMasked; })
+                             : picture->hasCoverage;
+    });
+    if (isTransparent)
+        made.remarks.push_back(
+            {FindingCode::epsFlattened, RecipeStep::artwork,
+             translated("What is transparent in the artwork becomes a picture of 300 dots an "
+                        "inch in the EPS: a PDF keeps it as it is")});
 }
 
 bool DesignMaker::isCmykPage(const Design& design) {

@@ -19,6 +19,7 @@ private:
     void makeInto(MadeDesign& made, const Design& design);
     void addEdges(MadeDesign& made, const Design& design);
     void addRemarksOn(MadeDesign& made, const Item& item, const EdgeOptions& options);
+    void addRemarkOnEps(MadeDesign& made, const Design& design);
     void addBleed(MadeDesign& made, const Design& design);
     void addInk(MadeDesign& made, const Design& design, const InkLayer& layer);
     bool isCmykPage(const Design& design);

@@ -14,13 +14,13 @@ const QString bee = HASAMI_SOURCE_DIR "/data/demo/bee.png";
 /// The tests' printer (tests/cli/printer.py) in a process of its own, with A4 paper.
 struct Paper {
     Paper() {
-        process.start("/usr/bin/python3",
-                      {"-uc", "import sys; sys.path.insert(0, sys.argv[1]); import printer\n"
-                              "there = printer.Printer([(210, 297)], states=[5, 5, 9])\n"
-                              "print(there.uri)\n"
-                              "sys.stdin.read()\n"
-                              "print(len(there.jobs), len(there.cancelled))\n",
-                       HASAMI_SOURCE_DIR "/tests/cli"});
+        process.start("/usr/bin/python3", {"-uc",
+                                           "import sys; sys.path.insert(0, sys.argv[1]); import printer\n"
+                                           "there = printer.Printer([(210, 297)], states=[5, 5, 9])\n"
+                                           "print(there.uri)\n"
+                                           "sys.stdin.read()\n"
+                                           "print(len(there.jobs), len(there.cancelled))\n",
+                                           HASAMI_SOURCE_DIR "/tests/cli"});
         REQUIRE(process.waitForReadyRead(20'000));
         uri = QString::fromUtf8(process.readLine()).trimmed();
     }

@@ -58,6 +58,15 @@ TEST_CASE("clean work has no findings, a coarse picture has a note whose fix put
     CHECK(work.findings().empty());
 }
 
+TEST_CASE("transparent artwork has a note where the job plans an EPS, and none in other formats") {
+    Workpiece work(1);
+    work.job.designs[0].artwork = scaledToWidth(work.job.designs[0].artwork, 8);
+    CHECK(work.findings().empty());
+    work.job.outputs.outputs.front().print = PrintFormat::eps;
+    REQUIRE(codesOf(work.findings()) == Codes{"eps-flattened"});
+    CHECK(work.findings().front().severity == Severity::note);
+}
+
 TEST_CASE("less bleed than print and cut may be off together is found where the artwork reaches the line") {
     Workpiece work(1);
     work.job.designs[0].artwork = scaledToWidth(work.job.designs[0].artwork, 8);

@@ -20,8 +20,8 @@ struct Background {
     WorkQueue pictures{2}; ///< for the screen, and what is looked for in them
     WorkQueue saving{1, WorkQueue::AtEnd::finish};
     WorkQueue recovery{1, WorkQueue::AtEnd::finish};
-    WorkQueue writing; ///< print and cut files
-    WorkQueue sending; ///< to the machine
+    WorkQueue writing;     ///< print and cut files
+    WorkQueue sending;     ///< to the machine
     WorkQueue printing{2}; ///< on printers, and which there are
     WorkQueue routes, figures;
     WorkQueue nesting{2}; ///< a search that was just stopped may still be ending while the next one begins
