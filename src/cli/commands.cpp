@@ -379,7 +379,7 @@ int SendCommand::run() const {
 }
 
 int SendCommand::print(const Job& opened, const Made& made, const PictureSource& source) const {
-    PrintRequest request{opened.name, {}, copies, inTiles};
+    PrintRequest request{opened.name, {}, copies, opened.profile.printer.scale, inTiles};
     for (std::size_t i = 0; i < made.layout.sheets.size(); ++i)
         if (sheet == 0 || std::size_t(sheet) - 1 == i)
             request.pages.push_back({printPdf(opened, made, source, {!withoutCutLines, i}),

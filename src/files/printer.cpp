@@ -3,6 +3,7 @@
 #include "base/error.h"
 #include "base/number_text.h"
 #include "base/translation.h"
+#include "files/print_scale.h"
 #include "files/print_tiles.h"
 
 #include <algorithm>
@@ -328,8 +329,10 @@ void printTo(const std::string& printer, const PrintRequest& request, const Tell
              const std::stop_token& stop) {
     PrinterThere there(printer);
     std::vector<PrinterThere::Fit> fits;
-    for (const PrintPage& page : request.pages)
+    for (const PrintPage& page : request.pages) {
         fits.push_back(there.fitOf(page, request.inTiles));
+        fits.back().page.pdf = compensated(fits.back().page.pdf, request.scale);
+    }
     for (std::size_t i = 0; i < request.pages.size(); ++i) {
         throwIfStopped(stop);
         if (tell)

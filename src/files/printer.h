@@ -1,5 +1,7 @@
 #pragma once
 
+#include "profile/profile.h"
+
 #include <functional>
 #include <stop_token>
 #include <string>
@@ -17,7 +19,8 @@ struct PrintRequest {
     std::string title; ///< of the job, as queues show it
     std::vector<PrintPage> pages;
     int copies = 1;
-    bool inTiles = false; ///< pages that are larger than every medium; else they are refused
+    PrintScale scale = {}; ///< of the printer, which is compensated for
+    bool inTiles = false;  ///< pages that are larger than every medium; else they are refused
 };
 
 /// How far a printer is with a request.

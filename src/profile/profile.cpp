@@ -247,6 +247,13 @@ std::string_view inkName(InkKind ink) {
 }
 
 template <>
+struct Fields<PrintScale> {
+    static constexpr Within scale{PrintScale::least, PrintScale::most};
+    static constexpr auto list = std::make_tuple(field("across", &PrintScale::across, scale),
+                                                 field("along", &PrintScale::along, scale));
+};
+
+template <>
 struct Fields<Profile> {
     static constexpr auto list = std::make_tuple(
         field("name", &Profile::name, AtMost{200}),
@@ -269,6 +276,8 @@ struct Fields<Profile> {
             "cutError", [](auto& p) -> auto& { return p.cutter.error; }, Within{0, 10}, Kept::unlessStart),
         field(
             "printError", [](auto& p) -> auto& { return p.printer.error; }, Within{0, 10}, Kept::unlessStart),
+        field(
+            "printScale", [](auto& p) -> auto& { return p.printer.scale; }, Anything{}, Kept::unlessStart),
         field(
             "machineMakesTabs", [](auto& p) -> auto& { return p.cutter.makesTabs; }, Anything{},
             Kept::sinceThen));

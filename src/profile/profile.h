@@ -178,12 +178,21 @@ struct Cutter {
     friend bool operator==(const Cutter&, const Cutter&) = default;
 };
 
+/// What a printer makes of a length of 1 across the medium, and along it.
+struct PrintScale {
+    static constexpr double least = 0.9, most = 1.1;
+    double across = 1, along = 1;
+
+    friend bool operator==(const PrintScale&, const PrintScale&) = default;
+};
+
 /// What prints.
 struct Printer {
     /// Special inks from the medium up.
     std::array<InkKind, inkKinds.size()> inkOrder = {InkKind::primer, InkKind::white, InkKind::gloss};
 
     double error = 0; ///< mm that the print may be off within a sheet; 0: not known
+    PrintScale scale; ///< that prints sent to it are compensated for
 
     friend bool operator==(const Printer&, const Printer&) = default;
 };

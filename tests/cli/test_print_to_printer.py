@@ -92,6 +92,25 @@ class PrintToPrinter(CliTest):
             self.assertGreater((rim < 128).sum(), 100)  # crop marks and the number
             self.assertTrue((rim[:5] > 200).all() and (rim[:, :5] > 200).all())
 
+    def test_what_the_printer_does_to_lengths_is_undone(self):
+        there = self.there([A4])
+        self.run_cli("make", "f.hasami", "--print", "p.pdf")
+        self.change("f.hasami", lambda job: job["profile"].update(printScale={"across": 1.02, "along": 0.96}))
+        self.run_cli("send", "f.hasami", "--to", f"printer:{there.uri}")
+        self.write("q.pdf", there.jobs[0]["document"])
+        self.tool("qpdf", "--check", "q.pdf")
+        sizes = []
+        for name in ("p", "q"):
+            self.tool("pdftoppm", "-r", 254, "-gray", "-singlefile", f"{name}.pdf", name)
+            ink = numpy.argwhere(numpy.asarray(Image.open(self.folder / f"{name}.pgm")) < 128)  # rows, columns
+            sizes.append((ink.max(0) - ink.min(0), (ink.max(0) + ink.min(0)) / 2))
+        (before, middle), (after, middle_after) = sizes
+        self.assertAlmostEqual(after[1] * 1.02, before[1], delta=3)  # of some 1,900 pixels: the marks
+        self.assertAlmostEqual(after[0] * 0.96, before[0], delta=3)
+        page = numpy.array([2970, 2100]) / 2
+        for i, scale in ((0, 0.96), (1, 1.02)):
+            self.assertAlmostEqual((middle_after - page)[i] * scale, (middle - page)[i], delta=3)
+
     def test_what_the_printer_says_is_told(self):
         there = self.there([A4], states=[printer.ABORTED])
         self.assertIn("gave the job up: media-jam",

@@ -50,12 +50,29 @@ void PrintRun::start(const Wish& wish) {
             return become(State::idle, tr("Stopped: nothing was printed"));
         if (made->layout.sheets.empty())
             return become(State::failed, tr("There is nothing on the sheet to print"));
-        begin(wish, made);
+        begin(wish.printer, made->layout.sheets.size(),
+              [wish, made, job = document_.namedJob(),
+               source = document_.pictures().source()](const std::stop_token& stop) {
+                  PrintRequest request{job->name, {}, wish.copies, job->profile.printer.scale, wish.inTiles};
+                  for (std::size_t i = 0; i < made->layout.sheets.size(); ++i)
+                      request.pages.push_back({printPdf(*job, *made, source, {wish.withCutLines, i}, stop),
+                                               job->plan.medium.width, made->layout.sheets[i].length});
+                  return request;
+              });
     });
 }
 
-void PrintRun::begin(const Wish& wish, const std::shared_ptr<const Made>& made) {
-    const std::size_t pages = made->layout.sheets.size();
+void PrintRun::start(const ScaleTest& test, const QString& printer) {
+    if (isOn())
+        return;
+    stop_ = {};
+    become(State::printing, tr("Preparing the print…"));
+    begin(printer, 1, [test](const std::stop_token&) {
+        return PrintRequest{"Hasami scale test", {{test.pdf(), test.width, test.height}}};
+    });
+}
+
+void PrintRun::begin(const QString& printer, std::size_t pages, const MakeRequest& make) {
     const auto show = [context = QPointer<PrintRun>(this), pages](const PrintProgress& progress) {
         const auto tell = [context, progress, pages] {
             if (context && context->isOn())
@@ -63,21 +80,16 @@ void PrintRun::begin(const Wish& wish, const std::shared_ptr<const Made>& made) 
         };
         QMetaObject::invokeMethod(QCoreApplication::instance(), tell, Qt::QueuedConnection);
     };
-    const auto print = [wish, made, show, job = document_.namedJob(),
-                        source = document_.pictures().source()](const std::stop_token& stop) {
-        PrintRequest request{job->name, {}, wish.copies, wish.inTiles};
-        for (std::size_t i = 0; i < made->layout.sheets.size(); ++i)
-            request.pages.push_back({printPdf(*job, *made, source, {wish.withCutLines, i}, stop),
-                                     job->plan.medium.width, made->layout.sheets[i].length});
-        printTo(wish.printer.toStdString(), request, show, stop);
+    const auto print = [printer, make, show](const std::stop_token& stop) {
+        printTo(printer.toStdString(), make(stop), show, stop);
         return true;
     };
     stop_ = runInBackground(
         document_.background().printing, this, tr("The print can't be printed"), print,
-        [this, wish, pages](const Outcome<bool>& printed) {
+        [this, printer, pages](const Outcome<bool>& printed) {
             if (printed.value)
                 become(State::done,
-                       tr("Printed on %1: %2").arg(wish.printer, counted(pages, "%1 sheet", "%1 sheets")));
+                       tr("Printed on %1: %2").arg(printer, counted(pages, "%1 sheet", "%1 sheets")));
             else if (printed.isStopped())
                 become(State::idle, tr("Stopped: what was not printed yet is cancelled"));
             else

@@ -1,6 +1,7 @@
 #pragma once
 
 #include "app/document/document.h"
+#include "files/print_scale.h"
 #include "files/printer.h"
 
 #include <stop_token>
@@ -28,6 +29,8 @@ public:
     };
     /// The job as it is now, once it is made. Nothing if a run is on.
     void start(const Wish& wish);
+    /// A page that shows the printer's scale, which is not compensated for.
+    void start(const ScaleTest& test, const QString& printer);
     /// What is not printed yet is cancelled.
     void stop();
 
@@ -36,7 +39,8 @@ Q_SIGNALS:
 
 private:
     void become(State state, const QString& text);
-    void begin(const Wish& wish, const std::shared_ptr<const Made>& made);
+    using MakeRequest = std::function<PrintRequest(const std::stop_token&)>;
+    void begin(const QString& printer, std::size_t pages, const MakeRequest& make);
 
     Document& document_;
     State state_ = State::idle;

@@ -4,6 +4,7 @@
 #include "app/kit/named.h"
 #include "app/kit/quantity_field.h"
 #include "app/kit/theme.h"
+#include "app/sheet/scale_test_dialog.h"
 #include "app/words/words.h"
 
 #include <QCheckBox>
@@ -18,7 +19,8 @@ PrinterRow::PrinterRow(Document& document, PrintRun& run, QWidget* parent)
     : QFrame(parent), document_(document), run_(run), options_(new QWidget), printer_(new QComboBox),
       copies_(new QuantityField(QuantityKind::count, 1, 999)), cutLines_(new QCheckBox(tr("Cut lines"))),
       tiles_(new QCheckBox(tr("Tiles"))), state_(new ElidedLabel(Qt::ElideRight)),
-      print_(new QPushButton(tr("Print"))), stop_(new QPushButton(tr("Stop"))) {
+      scale_(new QPushButton(tr("Scale test…"))), print_(new QPushButton(tr("Print"))),
+      stop_(new QPushButton(tr("Stop"))) {
     auto* options = new QHBoxLayout(options_);
     options->setContentsMargins(0, 0, 0, 0);
     options->setSpacing(12);
@@ -36,7 +38,7 @@ PrinterRow::PrinterRow(Document& document, PrintRun& run, QWidget* parent)
     printer_->lineEdit()->setToolTip(printer_->toolTip());
     printer_->lineEdit()->setPlaceholderText(tr("for instance %1").arg("ipp://192.168.0.30/ipp/print"));
     nameControl(*copies_, N_("Copies to print"), N_("How often each sheet is printed"), " field");
-    copies_->setMaximumWidth(copies_->fontMetrics().horizontalAdvance("000 000"));
+    copies_->setFixedWidth(copies_->fontMetrics().horizontalAdvance("0000000"));
     copies_->show(1);
     cutLines_->setObjectName("Cut lines on the printer");
     cutLines_->setToolTip(
@@ -54,6 +56,8 @@ PrinterRow::PrinterRow(Document& document, PrintRun& run, QWidget* parent)
     state_->setObjectName("Print state");
     print_->setObjectName("Print");
     print_->setToolTip(tr("Print all sheets on the printer, each on a medium of its size"));
+    scale_->setObjectName("Scale test");
+    scale_->setToolTip(tr("Measure how true the printer's lengths are, and compensate for it"));
     stop_->setObjectName("Stop printing");
     stop_->setToolTip(tr("Cancel what is not printed yet"));
     auto* layout = new QHBoxLayout(this);
@@ -61,12 +65,15 @@ PrinterRow::PrinterRow(Document& document, PrintRun& run, QWidget* parent)
     layout->setSpacing(12);
     layout->addWidget(options_);
     layout->addWidget(state_, 1);
+    layout->addWidget(scale_);
     layout->addWidget(print_);
     layout->addWidget(stop_);
     connect(print_, &QPushButton::clicked, this, [this] {
         run_.start({printer_->currentText().trimmed(), int(copies_->value()), cutLines_->isChecked(),
                     tiles_->isChecked()});
     });
+    connect(scale_, &QPushButton::clicked, this,
+            [this] { ScaleTestDialog(document_, run_, printer_->currentText().trimmed(), window()).exec(); });
     connect(copies_, &QuantityField::entered, copies_, &QuantityField::show);
     connect(printer_, &QComboBox::currentTextChanged, this, &PrinterRow::showRun);
     connect(stop_, &QPushButton::clicked, &run, &PrintRun::stop);
@@ -108,6 +115,7 @@ void PrinterRow::setWidthOfOptions(int width) {
 void PrinterRow::showRun() {
     const bool isChosen = !printer_->currentText().trimmed().isEmpty();
     print_->setVisible(!run_.isOn());
+    scale_->setEnabled(isChosen && !run_.isOn());
     print_->setEnabled(isChosen && !document_.made()->layout.sheets.empty());
     stop_->setVisible(run_.isOn());
     for (QWidget* control : std::initializer_list<QWidget*>{printer_, copies_, cutLines_, tiles_})

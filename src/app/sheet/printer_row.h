@@ -37,7 +37,7 @@ private:
     QuantityField* copies_;
     QCheckBox *cutLines_, *tiles_;
     ElidedLabel* state_;
-    QPushButton *print_, *stop_;
+    QPushButton *scale_, *print_, *stop_;
     bool isAsked_ = false;
 };
 
