@@ -349,6 +349,8 @@ void SendCommand::addTo(CLI::App& program) {
     command->add_option("--copies", copies, translated("Of a print (start value: 1)"))
         ->check(CLI::Range(1, 999));
     command->add_flag("--no-cut-lines", withoutCutLines, translated("A print without the cut lines"));
+    command->add_option("--media-type", mediaType,
+                        translated("Of a print: one of the printer's, as stationery or labels"));
     command->add_flag(
         "--tiles", inTiles,
         translated("A sheet that is larger than every medium of the printer is printed in tiles"));
@@ -379,7 +381,7 @@ int SendCommand::run() const {
 }
 
 int SendCommand::print(const Job& opened, const Made& made, const PictureSource& source) const {
-    PrintRequest request{opened.name, {}, copies, opened.profile.printer.scale, inTiles};
+    PrintRequest request{opened.name, {}, copies, opened.profile.printer.scale, mediaType, inTiles};
     for (std::size_t i = 0; i < made.layout.sheets.size(); ++i)
         if (sheet == 0 || std::size_t(sheet) - 1 == i)
             request.pages.push_back({printPdf(opened, made, source, {!withoutCutLines, i}),

@@ -52,7 +52,7 @@ struct MakeCommand {
 };
 
 struct SendCommand {
-    std::string job, to, kinds;
+    std::string job, to, kinds, mediaType;
     int sheet = 0; ///< from 1 on; 0: the only one, of a print all
     int copies = 1;
     bool withoutCutLines = false, inTiles = false;

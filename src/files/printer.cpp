@@ -135,6 +135,7 @@ public:
     }
 
     const std::string& reason() const { return reason_; }
+    const std::vector<std::string>& mediaTypes() const { return mediaTypes_; }
 
 private:
     static MediaSize hundredths(double width, double height) {
@@ -231,6 +232,9 @@ private:
         ippAddInteger(size, IPP_TAG_ZERO, IPP_TAG_INTEGER, "y-dimension", medium.height);
         ipp_t* media = ippNew();
         ippAddCollection(media, IPP_TAG_ZERO, "media-size", size);
+        if (!about.mediaType.empty())
+            ippAddString(media, IPP_TAG_ZERO, IPP_TAG_KEYWORD, "media-type", nullptr,
+                         about.mediaType.c_str());
         ippAddCollection(request, IPP_TAG_JOB, "media-col", media);
         ippDelete(size);
         ippDelete(media);
@@ -252,7 +256,8 @@ private:
     /// Its media, and whether it takes PDF.
     void learn() {
         ipp_t* request = requestOf(IPP_OP_GET_PRINTER_ATTRIBUTES);
-        constexpr std::array wanted{"media-size-supported", "document-format-supported"};
+        constexpr std::array wanted{"media-size-supported", "media-type-supported",
+                                    "document-format-supported"};
         ippAddStrings(request, IPP_TAG_OPERATION, IPP_TAG_KEYWORD, "requested-attributes", int(wanted.size()),
                       nullptr, wanted.data());
         const Message answer = ask(request);
@@ -261,6 +266,10 @@ private:
             formats && !ippContainsString(formats, "application/pdf"))
             throw OutputError(
                 sentence("The printer %1 takes no PDF: write the print as a file for its software", name_));
+        ipp_attribute_t* types = ippFindAttribute(answer.get(), "media-type-supported", IPP_TAG_ZERO);
+        for (int i = 0; types && i < ippGetCount(types); ++i)
+            if (const char* type = ippGetString(types, i, nullptr))
+                mediaTypes_.emplace_back(type);
         ipp_attribute_t* sizes =
             ippFindAttribute(answer.get(), "media-size-supported", IPP_TAG_BEGIN_COLLECTION);
         for (int i = 0; sizes && i < ippGetCount(sizes); ++i) {
@@ -285,6 +294,7 @@ private:
     PrinterAddress address_;
     std::unique_ptr<http_t, CloseConnection> http_;
     std::vector<Media> media_;
+    std::vector<std::string> mediaTypes_;
 };
 
 /// Until the printer has done with a job.
@@ -325,10 +335,18 @@ std::vector<std::string> printersKnown() {
     return names;
 }
 
+std::vector<std::string> mediaTypesOf(const std::string& printer) {
+    return PrinterThere(printer).mediaTypes();
+}
+
 void printTo(const std::string& printer, const PrintRequest& request, const TellPrint& tell,
              const std::stop_token& stop) {
     PrinterThere there(printer);
     std::vector<PrinterThere::Fit> fits;
+    if (!request.mediaType.empty() &&
+        std::ranges::find(there.mediaTypes(), request.mediaType) == there.mediaTypes().end())
+        throw OutputError(
+            sentence("The printer %1 has no medium of the type %2", printer, request.mediaType));
     for (const PrintPage& page : request.pages) {
         fits.push_back(there.fitOf(page, request.inTiles));
         fits.back().page.pdf = compensated(fits.back().page.pdf, request.scale);

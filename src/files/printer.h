@@ -19,8 +19,9 @@ struct PrintRequest {
     std::string title; ///< of the job, as queues show it
     std::vector<PrintPage> pages;
     int copies = 1;
-    PrintScale scale = {}; ///< of the printer, which is compensated for
-    bool inTiles = false;  ///< pages that are larger than every medium; else they are refused
+    PrintScale scale = {};      ///< of the printer, which is compensated for
+    std::string mediaType = {}; ///< one of mediaTypesOf; empty: as the printer is set
+    bool inTiles = false;       ///< pages that are larger than every medium; else they are refused
 };
 
 /// How far a printer is with a request.
@@ -34,6 +35,10 @@ using TellPrint = std::function<void(const PrintProgress&)>;
 /// The names of the queues that this computer prints to, the usual one first; empty where there is no print
 /// service.
 std::vector<std::string> printersKnown();
+
+/// What the printer's media may be, in the protocol's words: "stationery", "labels", "photographic-glossy".
+/// Throws OutputError where it is not there.
+std::vector<std::string> mediaTypesOf(const std::string& printer);
 
 /// Prints each page as a job of its own, as it was written: never scaled, on the medium of its size, or the
 /// smallest that holds it. `printer`: a queue's name, or an address as ipp://HOST:PORT/ipp/print. Returns

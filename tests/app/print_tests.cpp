@@ -59,6 +59,9 @@ TEST_CASE("sheets are printed from the window, and the printer's refusal is told
     print();
     CHECK(run.state() == PrintRun::State::done);
     CHECK(w.find<ElidedLabel>("Print state")->whole() == "Printed on " + paper.uri + ": 2 sheets");
+    auto* type = w.window().findChild<QComboBox*>("Type of medium");
+    REQUIRE(QTest::qWaitFor([&] { return type->count() == 3; }, 20'000));
+    CHECK(type->itemText(2) == "labels");
     CHECK(paper.end() == "2 0");
 }
 

@@ -54,8 +54,9 @@ def parsed(body):
 
 class Printer:
     """`jobs`: attributes and document of each; `states`: what a job says of itself, one after the other."""
-    def __init__(self, media, states=(PROCESSING, COMPLETED), formats=("application/pdf",)):
+    def __init__(self, media, states=(PROCESSING, COMPLETED), formats=("application/pdf",), types=("stationery", "labels")):
         self.media, self.states, self.formats, self.jobs, self.cancelled = media, list(states), formats, [], []
+        self.types = types
         printer = self
 
         class Handler(http.server.BaseHTTPRequestHandler):
@@ -95,7 +96,8 @@ class Printer:
         more = b""
         if operation == GET_PRINTER:
             names = ["document-format-supported"] + [""] * (len(self.formats) - 1)
-            more = b"\x04" + b"".join(value(MIME, name, form) for name, form in zip(names, self.formats)) + sizes(self.media)
+            more = b"\x04" + b"".join(value(MIME, name, form) for name, form in zip(names, self.formats)) + \
+                b"".join(value(KEYWORD, "" if i else "media-type-supported", t) for i, t in enumerate(self.types)) + sizes(self.media)
         elif operation == CREATE_JOB:
             self.jobs.append({"attributes": attributes, "document": b""})
             more = b"\x02" + value(INTEGER, "job-id", len(self.jobs)) + value(ENUM, "job-state", 4)

@@ -35,7 +35,11 @@ class PrintToPrinter(CliTest):
         self.assertEqual((job["attributes"]["x-dimension"], job["attributes"]["y-dimension"]), (21000, 29700))
         self.assertEqual(job["attributes"]["copies"], 2)
         self.assertEqual(job["attributes"]["job-name"], "f")
-        self.run_cli("send", "f.hasami", "--to", f"printer:{there.uri}", "--no-cut-lines")
+        self.assertNotIn("media-type", job["attributes"])
+        self.run_cli("send", "f.hasami", "--to", f"printer:{there.uri}", "--no-cut-lines", "--media-type", "labels")
+        self.assertEqual(there.jobs[1]["attributes"]["media-type"], "labels")
+        self.assertIn("no medium of the type foil", self.run_cli("send", "f.hasami", "--to", f"printer:{there.uri}",
+                                                                 "--media-type", "foil", status=4).stderr)
         self.assertNotIn(b"CutContour", there.jobs[1]["document"])
 
     def test_each_sheet_is_a_job_and_one_can_be_chosen(self):

@@ -53,7 +53,9 @@ void PrintRun::start(const Wish& wish) {
         begin(wish.printer, made->layout.sheets.size(),
               [wish, made, job = document_.namedJob(),
                source = document_.pictures().source()](const std::stop_token& stop) {
-                  PrintRequest request{job->name, {}, wish.copies, job->profile.printer.scale, wish.inTiles};
+                  PrintRequest request{
+                      job->name,   {}, wish.copies, job->profile.printer.scale, wish.mediaType.toStdString(),
+                      wish.inTiles};
                   for (std::size_t i = 0; i < made->layout.sheets.size(); ++i)
                       request.pages.push_back({printPdf(*job, *made, source, {wish.withCutLines, i}, stop),
                                                job->plan.medium.width, made->layout.sheets[i].length});

@@ -22,7 +22,8 @@ public:
     const QString& text() const { return text_; } ///< how far it is, what was printed, or why not
 
     struct Wish {
-        QString printer; ///< a queue, or an address
+        QString printer;   ///< a queue, or an address
+        QString mediaType; ///< one of the printer's; empty: as it is set
         int copies = 1;
         bool withCutLines = true;
         bool inTiles = false; ///< sheets that are larger than every medium

@@ -17,10 +17,10 @@ namespace hasami {
 
 PrinterRow::PrinterRow(Document& document, PrintRun& run, QWidget* parent)
     : QFrame(parent), document_(document), run_(run), options_(new QWidget), printer_(new QComboBox),
-      copies_(new QuantityField(QuantityKind::count, 1, 999)), cutLines_(new QCheckBox(tr("Cut lines"))),
-      tiles_(new QCheckBox(tr("Tiles"))), state_(new ElidedLabel(Qt::ElideRight)),
-      scale_(new QPushButton(tr("Scale test…"))), print_(new QPushButton(tr("Print"))),
-      stop_(new QPushButton(tr("Stop"))) {
+      mediaType_(new QComboBox), copies_(new QuantityField(QuantityKind::count, 1, 999)),
+      cutLines_(new QCheckBox(tr("Cut lines"))), tiles_(new QCheckBox(tr("Tiles"))),
+      state_(new ElidedLabel(Qt::ElideRight)), scale_(new QPushButton(tr("Scale test…"))),
+      print_(new QPushButton(tr("Print"))), stop_(new QPushButton(tr("Stop"))) {
     auto* options = new QHBoxLayout(options_);
     options->setContentsMargins(0, 0, 0, 0);
     options->setSpacing(12);
@@ -65,17 +65,23 @@ PrinterRow::PrinterRow(Document& document, PrintRun& run, QWidget* parent)
     layout->setSpacing(12);
     layout->addWidget(options_);
     layout->addWidget(state_, 1);
+    nameControl(*mediaType_, N_("Type of medium"),
+                N_("What lies in the printer, of what it says it can take"), "");
+    mediaType_->hide();
+    layout->addWidget(mediaType_);
     layout->addWidget(scale_);
     layout->addWidget(print_);
     layout->addWidget(stop_);
     connect(print_, &QPushButton::clicked, this, [this] {
-        run_.start({printer_->currentText().trimmed(), int(copies_->value()), cutLines_->isChecked(),
-                    tiles_->isChecked()});
+        run_.start({printer_->currentText().trimmed(), mediaType_->currentData().toString(),
+                    int(copies_->value()), cutLines_->isChecked(), tiles_->isChecked()});
     });
     connect(scale_, &QPushButton::clicked, this,
             [this] { ScaleTestDialog(document_, run_, printer_->currentText().trimmed(), window()).exec(); });
     connect(copies_, &QuantityField::entered, copies_, &QuantityField::show);
     connect(printer_, &QComboBox::currentTextChanged, this, &PrinterRow::showRun);
+    connect(printer_->lineEdit(), &QLineEdit::editingFinished, this, &PrinterRow::findMediaTypes);
+    connect(printer_, &QComboBox::activated, this, &PrinterRow::findMediaTypes);
     connect(stop_, &QPushButton::clicked, &run, &PrintRun::stop);
     connect(&run, &PrintRun::changed, this, &PrinterRow::showRun);
     showRun();
@@ -104,6 +110,29 @@ void PrinterRow::findPrinters() {
         });
 }
 
+/// Of the printer chosen; one that does not answer has none to choose from.
+void PrinterRow::findMediaTypes() {
+    const QString printer = printer_->currentText().trimmed();
+    if (printer == asked_)
+        return;
+    asked_ = printer;
+    mediaType_->hide();
+    mediaType_->clear();
+    if (printer.isEmpty())
+        return;
+    runInBackground(
+        document_.background().printing, this, tr("The printer can't be asked"),
+        [name = printer.toStdString()](const std::stop_token&) { return mediaTypesOf(name); },
+        [this, printer](const Outcome<std::vector<std::string>>& types) {
+            if (!types.value || types.value->empty() || printer != asked_)
+                return;
+            mediaType_->addItem(tr("Medium as set"), QString());
+            for (const std::string& type : *types.value)
+                mediaType_->addItem(QString::fromStdString(type), QString::fromStdString(type));
+            mediaType_->show();
+        });
+}
+
 int PrinterRow::widthOfOptions() const {
     return options_->layout()->sizeHint().width();
 }
@@ -118,7 +147,7 @@ void PrinterRow::showRun() {
     scale_->setEnabled(isChosen && !run_.isOn());
     print_->setEnabled(isChosen && !document_.made()->layout.sheets.empty());
     stop_->setVisible(run_.isOn());
-    for (QWidget* control : std::initializer_list<QWidget*>{printer_, copies_, cutLines_, tiles_})
+    for (QWidget* control : std::initializer_list<QWidget*>{printer_, mediaType_, copies_, cutLines_, tiles_})
         control->setEnabled(!run_.isOn());
     state_->setWhole(!run_.text().isEmpty() ? run_.text()
                      : isChosen             ? tr("Nothing printed yet")

@@ -28,16 +28,18 @@ protected:
 
 private:
     void findPrinters();
+    void findMediaTypes();
     void showRun();
 
     Document& document_;
     PrintRun& run_;
     QWidget* options_;
-    QComboBox* printer_;
+    QComboBox *printer_, *mediaType_;
     QuantityField* copies_;
     QCheckBox *cutLines_, *tiles_;
     ElidedLabel* state_;
     QPushButton *scale_, *print_, *stop_;
+    QString asked_; ///< the printer whose media were asked for last
     bool isAsked_ = false;
 };
 
