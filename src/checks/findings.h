@@ -44,7 +44,7 @@ std::vector<Finding> findingsOf(const Job& job, const Made& made);
 std::vector<Finding> findingsOf(const Design& design, const MadeDesign& made);
 
 /// Why the print file can't be a PDF/X-4, as a finding says it; nothing where it can, or has no colour
-/// profile.
+/// profile. REQUIRES: `made` was made from this job.
 std::optional<std::string> whyNotX4(const Job& job, const Made& made);
 
 /// The finding as one sentence that stands by itself.

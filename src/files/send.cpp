@@ -238,7 +238,7 @@ bool pourAll(int descriptor, std::string_view hpgl, const SendTarget& target, co
     return true;
 }
 
-/// Until the machine has taken all that is under way; false where it was stopped.
+/// Waits until the machine has received everything; false if it was stopped.
 bool waitForReceipt(int socket, const SendTarget& target, std::size_t size, const std::stop_token& stop) {
     for (int left = 0; ioctl(socket, SIOCOUTQ, &left) == 0 && left > 0;) {
         if (stop.stop_requested())

@@ -141,7 +141,7 @@ void keepSharedShape(Job& job, std::string_view id);
 /// both are in the job.
 void shareShape(Job& job, std::string_view id, std::string_view with, bool isShared);
 
-/// Whether all that is printed and cut of both is the same.
+/// Whether both give the same prints and cuts.
 bool makesTheSame(const Job& one, const Job& other);
 
 /// A copy that holds only the assets that its designs use.

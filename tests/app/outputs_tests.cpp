@@ -153,3 +153,27 @@ TEST_CASE("the plan of outputs is kept with the job, beside whose file they go")
     t.w.click("Write all");
     CHECK(t.files() == QStringList{"honey cut.plt", "honey print.pdf", "honey.hasami"});
 }
+
+TEST_CASE("whether prints are PDF/X-4 follows designs that come and go") {
+    Written t;
+    const std::string page = "BT /F1 60 Tf 20 40 Td (Bee) Tj ET";
+    writeSafely(
+        t.folder / "text.pdf",
+        "%PDF-1.6\n1 0 obj << /Type /Catalog /Pages 2 0 R >> endobj\n"
+        "2 0 obj << /Type /Pages /Kids [3 0 R] /Count 1 >> endobj\n"
+        "3 0 obj << /Type /Page /Parent 2 0 R /MediaBox [0 0 200 150] /Contents 4 0 R /Resources << /Font << "
+        "/F1 << /Type /Font /Subtype /Type1 /BaseFont /Helvetica >> >> >> >> endobj\n"
+        "4 0 obj << /Length " +
+            std::to_string(page.size()) + " >> stream\n" + page +
+            "\nendstream endobj\ntrailer << /Root 1 0 R >>\n%%EOF\n");
+    t.w.drop({t.folder.path("text.pdf")});
+    Document& document = t.w.window().document();
+    REQUIRE(document.job().designs.size() == 2);
+    t.w.click("Sheet place");
+    t.w.chooseAndOpen("Choose an ICC profile…", "/usr/share/color/icc/ghostscript/default_cmyk.icc");
+    const auto* colours = t.w.find<QPushButton>("Colour profile");
+    CHECK(colours->toolTip().contains("no PDF/X-4, since a font of text is not in its artwork"));
+    document.deleteDesign(document.job().designs[1].id); // what was made is of two designs for a moment
+    t.w.settle();
+    CHECK(colours->toolTip().contains("Print files are PDF/X-4."));
+}

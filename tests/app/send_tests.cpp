@@ -64,6 +64,15 @@ struct Sending {
     }
 
     SendRun& run() { return *w.window().findChild<SendRun*>(); }
+    void readToTheEnd() {
+        REQUIRE(QTest::qWaitFor(
+            [&] {
+                machine.read(1 << 24, 20);
+                return !run().isOn();
+            },
+            60'000));
+        machine.read();
+    }
     QString state() { return w.find<ElidedLabel>("Send state")->whole(); }
     std::string hpgl() {
         const Document& document = w.window().document();
@@ -80,13 +89,7 @@ TEST_CASE("a sheet is sent to the machine from the window, with its progress") {
     Sending t;
     t.w.click("Send");
     CHECK(t.w.find<QPushButton>("Stop sending")->isVisible());
-    REQUIRE(QTest::qWaitFor(
-        [&] {
-            t.machine.read(1 << 24, 20);
-            return !t.run().isOn();
-        },
-        60'000));
-    t.machine.read();
+    t.readToTheEnd();
     CHECK(t.run().state() == SendRun::State::done);
     CHECK(t.machine.got == t.hpgl());
     CHECK(t.state().startsWith("Sent to " + QString::fromStdString(t.machine.name())));
@@ -106,13 +109,7 @@ TEST_CASE("sending pauses at the end of a line with the knife up, and goes on wh
     CHECK(whole.starts_with(t.machine.got.substr(0, t.machine.got.size() - 3)));
     CHECK(t.state().startsWith("Paused at "));
     t.w.click("Pause sending"); // it says "Go on"
-    REQUIRE(QTest::qWaitFor(
-        [&] {
-            t.machine.read(1 << 24, 20);
-            return !t.run().isOn();
-        },
-        60'000));
-    t.machine.read();
+    t.readToTheEnd();
     std::string sent = t.machine.got;
     sent.erase(sent.find("PU;"), 3);
     CHECK(sent == whole);
@@ -123,13 +120,7 @@ TEST_CASE("a machine that takes no more can be left: the knife is lifted after t
     t.w.click("Send");
     t.machine.read(3000);
     t.w.click("Stop sending");
-    REQUIRE(QTest::qWaitFor(
-        [&] {
-            t.machine.read(1 << 24, 20);
-            return !t.run().isOn();
-        },
-        60'000));
-    t.machine.read();
+    t.readToTheEnd();
     CHECK(t.machine.got.ends_with(hpglLift));
     CHECK(t.state().startsWith("Stopped: "));
     CHECK(t.machine.got.size() < t.hpgl().size());

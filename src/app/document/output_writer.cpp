@@ -35,7 +35,6 @@ struct OutputWriter::Task {
     std::filesystem::path folder;
     std::vector<std::size_t> places; ///< of the outputs
     std::vector<Paths> paths;        ///< of each of them
-    std::set<std::filesystem::path> there;
 
     const PlannedOutput& output(std::size_t i) const { return job->outputs.outputs.at(places[i]); }
 };
@@ -101,7 +100,7 @@ void OutputWriter::write(const std::vector<std::size_t>& places) {
                 return become(State::idle, tr("Stopped: nothing was written"));
             if (made->layout.sheets.empty())
                 return become(State::failed, tr("There is nothing on the sheet to write"));
-            Task task{document_.namedJob(), made, toPath(folder()), places, {}, {}};
+            Task task{document_.namedJob(), made, toPath(folder()), places, {}};
             try {
                 const std::vector<Paths> all = plannedPaths(task.folder, *task.job, *made);
                 for (const std::size_t place : places)
@@ -129,11 +128,7 @@ bool OutputWriter::mayWrite(const Task& task) {
         for (const std::filesystem::path& path : paths)
             if (!ours_.contains(path) && std::filesystem::exists(path))
                 there << toQString(path.filename());
-    if (!there.isEmpty() && mayReplace && !mayReplace(there))
-        return false;
-    for (const Paths& paths : task.paths)
-        ours_.insert(paths.begin(), paths.end());
-    return true;
+    return there.isEmpty() || !mayReplace || mayReplace(there);
 }
 
 void OutputWriter::begin(const Task& task) {
@@ -178,8 +173,10 @@ void OutputWriter::begin(const Task& task) {
                 return become(State::failed, QString::fromStdString(outcome.failure));
             QStringList names;
             for (const Written& one : *outcome.value)
-                for (const QString& path : one.paths)
+                for (const QString& path : one.paths) {
                     names << QFileInfo(path).fileName();
+                    ours_.insert(toPath(path));
+                }
             if (number == number_) {
                 for (const Written& one : *outcome.value) {
                     std::erase_if(written_, [&](const Written& old) { return old.output == one.output; });

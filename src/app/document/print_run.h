@@ -19,6 +19,7 @@ public:
 
     State state() const { return state_; }
     bool isOn() const { return state_ == State::printing; }
+    bool isStopping() const { return stop_.stop_requested(); }
     const QString& text() const { return text_; } ///< how far it is, what was printed, or why not
 
     struct Wish {

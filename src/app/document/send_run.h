@@ -20,6 +20,7 @@ public:
 
     State state() const { return state_; }
     bool isOn() const { return state_ == State::sending || state_ == State::paused; }
+    bool isStopping() const { return stop_.stop_requested(); }
     double share() const { return share_; }       ///< of what was sent, 0 to 1
     const QString& text() const { return text_; } ///< how far it is, what was sent, or why not
 

@@ -16,13 +16,11 @@
 namespace hasami {
 
 MachineRow::MachineRow(Document& document, SendRun& run, QWidget* parent)
-    : QFrame(parent), document_(document), run_(run), options_(new QWidget), connection_(new QLineEdit),
+    : OptionsRow(parent), document_(document), run_(run), connection_(new QLineEdit),
       kinds_(new KindsButton("machine")), sheet_(new QComboBox), state_(new ElidedLabel(Qt::ElideRight)),
       send_(new QPushButton(tr("Send"))), pause_(new QPushButton(tr("Pause"))),
       stop_(new QPushButton(tr("Stop"))) {
-    auto* options = new QHBoxLayout(options_);
-    options->setContentsMargins(0, 0, 0, 0);
-    options->setSpacing(12);
+    QHBoxLayout* options = &this->options();
     QLabel* name = labelOf(*connection_, N_("Machine"),
                            N_("Where the cutter is reached: tcp:HOST:PORT, device:PATH, device:PATH,BAUD, "
                               "device:PATH,BAUD,rtscts, or folder:PATH that its software watches"),
@@ -44,10 +42,7 @@ MachineRow::MachineRow(Document& document, SendRun& run, QWidget* parent)
         "Send nothing more from the end of the line under way on, knife up; the machine ends what it has"));
     stop_->setObjectName("Stop sending");
     stop_->setToolTip(tr("Send nothing more, and lift the knife"));
-    auto* layout = new QHBoxLayout(this);
-    layout->setContentsMargins(0, 4, 0, 4);
-    layout->setSpacing(12);
-    layout->addWidget(options_);
+    QHBoxLayout* layout = &line();
     layout->addWidget(state_, 1);
     layout->addWidget(send_);
     layout->addWidget(pause_);
@@ -82,14 +77,6 @@ void MachineRow::setConnection(const QString& text) {
     } else {
         showRun();
     }
-}
-
-int MachineRow::widthOfOptions() const {
-    return options_->layout()->sizeHint().width();
-}
-
-void MachineRow::setWidthOfOptions(int width) {
-    options_->setFixedWidth(width);
 }
 
 void MachineRow::showJob() {

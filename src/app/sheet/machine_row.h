@@ -1,8 +1,7 @@
 #pragma once
 
 #include "app/document/send_run.h"
-
-#include <QFrame>
+#include "app/sheet/options_row.h"
 
 class QComboBox;
 class QLineEdit;
@@ -14,14 +13,12 @@ class ElidedLabel;
 class KindsButton;
 
 /// Sends a sheet's cut to the machine: where it is reached, what of it, how far it is, pause and stop.
-class MachineRow : public QFrame {
+class MachineRow : public OptionsRow {
     Q_OBJECT
 public:
     MachineRow(Document& document, SendRun& run, QWidget* parent = nullptr);
 
     void showJob();
-    int widthOfOptions() const;
-    void setWidthOfOptions(int width);
 
 private:
     void setConnection(const QString& text);
@@ -29,7 +26,6 @@ private:
 
     Document& document_;
     SendRun& run_;
-    QWidget* options_;
     QLineEdit* connection_;
     KindsButton* kinds_;
     QComboBox* sheet_;

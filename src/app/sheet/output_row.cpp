@@ -29,14 +29,11 @@ QString formatName(CutLanguage language) {
 } // namespace
 
 OutputRow::OutputRow(Document& document, OutputWriter& writer, std::size_t place, QWidget* parent)
-    : QFrame(parent), document_(document), writer_(writer), place_(place), options_(new QWidget),
-      format_(new QComboBox), write_(new QPushButton(tr("Write"))), names_(new ElidedLabel(Qt::ElideMiddle)),
+    : OptionsRow(parent), document_(document), writer_(writer), place_(place), format_(new QComboBox),
+      write_(new QPushButton(tr("Write"))), names_(new ElidedLabel(Qt::ElideMiddle)),
       contents_(new ElidedLabel(Qt::ElideRight)), last_(new ElidedLabel(Qt::ElideRight)) {
     const QString number = QString::number(place + 1);
-    auto* layout = new QHBoxLayout(this);
-    layout->setContentsMargins(0, 4, 0, 4);
-    layout->setSpacing(12);
-    layout->addWidget(options_);
+    QHBoxLayout* layout = &line();
     addOptions();
     auto* text = new QVBoxLayout;
     text->setSpacing(0);
@@ -68,9 +65,7 @@ OutputRow::OutputRow(Document& document, OutputWriter& writer, std::size_t place
 }
 
 void OutputRow::addOptions() {
-    auto* layout = new QHBoxLayout(options_);
-    layout->setContentsMargins(0, 0, 0, 0);
-    layout->setSpacing(12);
+    QHBoxLayout* layout = &options();
     auto* what = new QLabel(isPrint() ? tr("Print") : tr("Cut"));
     what->setProperty("role", "heading");
     what->setMinimumWidth(what->fontMetrics().horizontalAdvance("MMMM"));
@@ -101,14 +96,6 @@ void OutputRow::addOptions() {
                                &PlannedOutput::isOnePerTool);
     }
     layout->addStretch(1);
-}
-
-int OutputRow::widthOfOptions() const {
-    return options_->layout()->sizeHint().width();
-}
-
-void OutputRow::setWidthOfOptions(int width) {
-    options_->setFixedWidth(width);
 }
 
 const PlannedOutput& OutputRow::output() const {

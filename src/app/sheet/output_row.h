@@ -1,8 +1,7 @@
 #pragma once
 
 #include "app/document/output_writer.h"
-
-#include <QFrame>
+#include "app/sheet/options_row.h"
 
 #include <optional>
 
@@ -19,7 +18,7 @@ class QuantityField;
 
 /// One of the job's outputs: its format and options, the names of its files, what they hold, and what became
 /// of them last. Each change is one undo step.
-class OutputRow : public QFrame {
+class OutputRow : public OptionsRow {
     Q_OBJECT
 public:
     /// `place`: of the output in the plan.
@@ -27,10 +26,6 @@ public:
 
     /// `names` of its files, or why there are none.
     void show(const QStringList& names, const QString& trouble);
-
-    /// What the format and its options need; rows that stand below each other have the most of it.
-    int widthOfOptions() const;
-    void setWidthOfOptions(int width);
 
 Q_SIGNALS:
     void writeWanted();
@@ -51,7 +46,6 @@ private:
     Document& document_;
     OutputWriter& writer_;
     std::size_t place_;
-    QWidget* options_;
     QComboBox* format_;
     QCheckBox *cutLines_ = nullptr, *onePerSheet_ = nullptr, *onePerTool_ = nullptr;
     QuantityField* dots_ = nullptr;

@@ -135,6 +135,8 @@ void OutputsPanel::setColours(const std::shared_ptr<const Asset>& profile) {
 
 /// Which profile print files name, and whether they are a PDF/X-4.
 void OutputsPanel::showColours() {
+    if (!document_.isMade()) // of a design that is gone, nothing can be said
+        return;
     const Job& job = document_.job();
     QString name = tr("no profile"), effect = tr(aboutColours);
     if (!job.outputs.colours.empty()) {

@@ -16,14 +16,12 @@
 namespace hasami {
 
 PrinterRow::PrinterRow(Document& document, PrintRun& run, QWidget* parent)
-    : QFrame(parent), document_(document), run_(run), options_(new QWidget), printer_(new QComboBox),
-      mediaType_(new QComboBox), copies_(new QuantityField(QuantityKind::count, 1, 999)),
-      cutLines_(new QCheckBox(tr("Cut lines"))), tiles_(new QCheckBox(tr("Tiles"))),
-      state_(new ElidedLabel(Qt::ElideRight)), scale_(new QPushButton(tr("Scale test…"))),
-      print_(new QPushButton(tr("Print"))), stop_(new QPushButton(tr("Stop"))) {
-    auto* options = new QHBoxLayout(options_);
-    options->setContentsMargins(0, 0, 0, 0);
-    options->setSpacing(12);
+    : OptionsRow(parent), document_(document), run_(run), printer_(new QComboBox), mediaType_(new QComboBox),
+      copies_(new QuantityField(QuantityKind::count, 1, 999)), cutLines_(new QCheckBox(tr("Cut lines"))),
+      tiles_(new QCheckBox(tr("Tiles"))), state_(new ElidedLabel(Qt::ElideRight)),
+      scale_(new QPushButton(tr("Scale test…"))), print_(new QPushButton(tr("Print"))),
+      stop_(new QPushButton(tr("Stop"))) {
+    QHBoxLayout* options = &this->options();
     QLabel* name =
         labelOf(*printer_, N_("Printer"),
                 N_("A queue of this computer, or an address like ipp://HOST:PORT/ipp/print. Sheets are "
@@ -60,10 +58,7 @@ PrinterRow::PrinterRow(Document& document, PrintRun& run, QWidget* parent)
     scale_->setToolTip(tr("Measure how true the printer's lengths are, and compensate for it"));
     stop_->setObjectName("Stop printing");
     stop_->setToolTip(tr("Cancel what is not printed yet"));
-    auto* layout = new QHBoxLayout(this);
-    layout->setContentsMargins(0, 4, 0, 4);
-    layout->setSpacing(12);
-    layout->addWidget(options_);
+    QHBoxLayout* layout = &line();
     layout->addWidget(state_, 1);
     nameControl(*mediaType_, N_("Type of medium"),
                 N_("What lies in the printer, of what it says it can take"), "");
@@ -131,14 +126,6 @@ void PrinterRow::findMediaTypes() {
                 mediaType_->addItem(QString::fromStdString(type), QString::fromStdString(type));
             mediaType_->show();
         });
-}
-
-int PrinterRow::widthOfOptions() const {
-    return options_->layout()->sizeHint().width();
-}
-
-void PrinterRow::setWidthOfOptions(int width) {
-    options_->setFixedWidth(width);
 }
 
 void PrinterRow::showRun() {

@@ -1,8 +1,7 @@
 #pragma once
 
 #include "app/document/print_run.h"
-
-#include <QFrame>
+#include "app/sheet/options_row.h"
 
 class QCheckBox;
 class QComboBox;
@@ -14,14 +13,12 @@ class ElidedLabel;
 class QuantityField;
 
 /// Prints the sheets: on which printer, how often, with or without cut lines, how far it is, and stop.
-class PrinterRow : public QFrame {
+class PrinterRow : public OptionsRow {
     Q_OBJECT
 public:
     PrinterRow(Document& document, PrintRun& run, QWidget* parent = nullptr);
 
     void showJob() { showRun(); }
-    int widthOfOptions() const;
-    void setWidthOfOptions(int width);
 
 protected:
     void showEvent(QShowEvent* event) override;
@@ -33,7 +30,6 @@ private:
 
     Document& document_;
     PrintRun& run_;
-    QWidget* options_;
     QComboBox *printer_, *mediaType_;
     QuantityField* copies_;
     QCheckBox *cutLines_, *tiles_;

@@ -439,7 +439,8 @@ bool MainWindow::mayStopMachines() {
         return true;
     SendRun& sending = sheet_->outputs().sending();
     PrintRun& printing = sheet_->outputs().printing();
-    if (!sending.isOn() && !printing.isOn())
+    const bool isSending = sending.isOn() && !sending.isStopping();
+    if (!isSending && (!printing.isOn() || printing.isStopping()))
         return true;
     QMessageBox question(QMessageBox::Question, "Hasami",
                          sending.isOn()
