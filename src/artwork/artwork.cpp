@@ -35,12 +35,22 @@ Item Item::upright() const {
     return own;
 }
 
-Affine Item::toDesign() const {
-    if (place.turn == 0 && !place.isMirrored)
-        return Affine::translation(place.at);
-    const Point half{place.width / 2, place.height / 2};
-    return Affine::translation(place.at + half) * rotationByDegrees(place.turn) *
-           Affine::scaling(place.isMirrored ? -1 : 1, 1) * Affine::translation(half * -1);
+Affine Placement::toDesign() const {
+    if (turn == 0 && !isMirrored)
+        return Affine::translation(at);
+    const Point half{width / 2, height / 2};
+    return Affine::translation(at + half) * rotationByDegrees(turn) *
+           Affine::scaling(isMirrored ? -1 : 1, 1) * Affine::translation(half * -1);
+}
+
+const FileContent* Item::file() const {
+    if (const auto* page = std::get_if<FilePage>(&content))
+        return page;
+    return std::get_if<FilePicture>(&content);
+}
+
+const std::string& Item::source() const {
+    return own() ? own()->drawing->sha256 : file()->asset;
 }
 
 Affine Item::fromPixels() const {

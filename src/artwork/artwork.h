@@ -1,48 +1,21 @@
 #pragma once
 
-#include "geometry/affine.h"
-#include "geometry/point.h"
+#include "artwork/own_artwork.h"
+#include "artwork/placement.h"
 
-#include <cstddef>
 #include <optional>
 #include <string>
+#include <utility>
 #include <variant>
 #include <vector>
 
 namespace hasami {
-
-/// A file that a job was given, byte for byte.
-struct Asset {
-    std::string sha256; ///< of the bytes, 64 lower-case hexadecimal digits
-    std::string name;   ///< the file's name, without its folder
-    std::vector<std::byte> bytes;
-};
-
-/// A picture's place in a design, in mm of the design (x right, y down): mirrored first, then turned about
-/// its middle.
-struct Placement {
-    Point at; ///< top left corner before it is turned
-    double width = 0;
-    double height = 0;
-    double turn = 0;         ///< degrees, clockwise
-    bool isMirrored = false; ///< left and right swapped
-
-    friend bool operator==(const Placement&, const Placement&) = default;
-};
 
 /// A part of a picture, in whole pixels of it.
 struct PixelBox {
     int left = 0, top = 0, width = 0, height = 0;
 
     friend bool operator==(const PixelBox&, const PixelBox&) = default;
-};
-
-/// What an item takes from a file of the job.
-struct FileContent {
-    std::string asset; ///< its SHA-256
-    int page = 1;      ///< of the file, counted from 1
-
-    friend bool operator==(const FileContent&, const FileContent&) = default;
 };
 
 /// A picture.
@@ -58,16 +31,21 @@ struct Item {
     int pixelWidth = 0, pixelHeight = 0;
     Placement place;                   ///< of the whole picture
     std::optional<PixelBox> crop = {}; ///< the part that is shown; none: all of it
-    std::variant<FilePicture, FilePage> content = {};
+    std::variant<FilePicture, FilePage, OwnArtwork> content = {};
 
     /// Drawn at any size, not made of pixels.
-    bool isVector() const { return std::holds_alternative<FilePage>(content); }
-    const FileContent& file() const {
-        return std::visit([](const auto& of) -> const FileContent& { return of; }, content);
-    }
-    FileContent& file() {
-        return std::visit([](auto& of) -> FileContent& { return of; }, content);
-    }
+    bool isVector() const { return !std::holds_alternative<FilePicture>(content); }
+
+    /// Made in the program; nullptr where it is a file's.
+    const OwnArtwork* own() const { return std::get_if<OwnArtwork>(&content); }
+    OwnArtwork* own() { return std::get_if<OwnArtwork>(&content); }
+    /// From a file; nullptr where it is made in the program.
+    const FileContent* file() const;
+    FileContent* file() { return const_cast<FileContent*>(std::as_const(*this).file()); }
+
+    /// What its picture is made of: the asset's id, and which page of it.
+    const std::string& source() const;
+    int page() const { return file() ? file()->page : 1; }
 
     friend bool operator==(const Item&, const Item&) = default;
 
@@ -78,7 +56,7 @@ struct Item {
     Item upright() const;
 
     /// From mm of its own frame to mm of the design: moves, turns and mirrors.
-    Affine toDesign() const;
+    Affine toDesign() const { return place.toDesign(); }
 
     /// From pixels of the part shown (pixel (i, j) covers [i, i + 1] x [j, j + 1]) to mm of the design.
     Affine fromPixels() const;

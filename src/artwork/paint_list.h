@@ -55,6 +55,7 @@ struct PaintList {
     double width = 0, height = 0; ///< of the page, mm
     std::vector<PaintClip> clips;
     std::vector<PaintItem> items;
+    bool hasNoBackdrop = false; ///< it is known to have none: it was drawn in the program
     bool isCmyk = false; ///< its colours are CMYK, or spot colours and greys beside such, and no others
 
     friend bool operator==(const PaintList&, const PaintList&) = default;

@@ -1,6 +1,7 @@
 #pragma once
 
 #include "artwork/artwork.h"
+#include "artwork/rgba.h"
 #include "geometry/affine.h"
 #include "raster/grid.h"
 
@@ -15,13 +16,6 @@
 #include <vector>
 
 namespace hasami {
-
-/// A colour with straight (not premultiplied) coverage, 0 to 255 each.
-struct Rgba {
-    std::uint8_t red = 0, green = 0, blue = 0, coverage = 0;
-
-    friend bool operator==(const Rgba&, const Rgba&) = default;
-};
 
 /// How a JPEG file holds its picture, for those who pass its bytes on.
 struct JpegCoding {

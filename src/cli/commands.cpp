@@ -99,6 +99,11 @@ int tell(const Job& job, const Made& made) {
     return status;
 }
 
+void requireArtwork(bool isGiven, const OwnArtworkArguments& own) {
+    if (!isGiven && !own.isAny())
+        throw UsageError(translated("Give an artwork, or --lettering or --code to make one"));
+}
+
 /// Kinds of line with commas between them.
 LineKinds kindsArgument(const std::string& text) {
     LineKinds kinds;
@@ -134,11 +139,9 @@ void nameAfter(Job& job, const std::filesystem::path& file) {
 
 void OutlineCommand::addTo(CLI::App& program) {
     CLI::App* command = program.add_subcommand("outline", translated("Artwork to cut lines"));
-    command
-        ->add_option(
-            "artwork", artwork,
-            translated("A picture or a page of vector art: PNG, JPEG, TIFF, WebP, GIF, SVG, PDF, EPS"))
-        ->required();
+    command->add_option(
+        "artwork", artwork,
+        translated("A picture or a page of vector art: PNG, JPEG, TIFF, WebP, GIF, SVG, PDF, EPS"));
     command
         ->add_option("-o", outputs,
                      translated("Where to write: .json, .svg, .dxf, .plt (HPGL) or .pdf; may be repeated"))
@@ -146,12 +149,18 @@ void OutlineCommand::addTo(CLI::App& program) {
         ->expected(1)
         ->multi_option_policy(CLI::MultiOptionPolicy::TakeAll);
     sticker.addTo(*command);
+    own.addTo(*command);
 }
 
 int OutlineCommand::run() const {
     PictureStore pictures;
+    FontLibrary fonts;
     Job job;
-    const Design& design = sticker.addDesignTo(job, openArtwork(artwork, pictures, sticker.page));
+    requireArtwork(!artwork.empty(), own);
+    Design& design = artwork.empty() ? own.addDesignTo(job, sticker, pictures, fonts)
+                                     : sticker.addDesignTo(job, openArtwork(artwork, pictures, sticker.page));
+    if (!artwork.empty())
+        own.applyTo(job, design, sticker, pictures, fonts);
     Cache cache;
     const Made made = makeAll(job, 1, sourceOf(pictures), cache);
     const MadeDesign& result = *made.find(design.id);
@@ -166,8 +175,7 @@ int OutlineCommand::run() const {
 
 void NewCommand::addTo(CLI::App& program) {
     CLI::App* command = program.add_subcommand("new", translated("Artworks to one job with one recipe"));
-    command->add_option("artworks", artworks, translated("Pictures or vector art, or folders of them"))
-        ->required();
+    command->add_option("artworks", artworks, translated("Pictures or vector art, or folders of them"));
     command->add_option("-o", output, translated("The job to write: NAME.hasami"))->required();
     command->add_option(
         "--count", count,
@@ -194,6 +202,7 @@ void NewCommand::addTo(CLI::App& program) {
                         translated("A die line around all stickers of a sheet, this far outside of them"));
     marks.addTo(*command);
     sticker.addTo(*command);
+    own.addTo(*command);
 }
 
 int NewCommand::run() const {
@@ -205,8 +214,16 @@ int NewCommand::run() const {
     setPlan(job);
     useColours(job, colours);
     marks.applyTo(job);
-    for (const std::filesystem::path& artwork : withFoldersOpened(artworks))
-        setCopies(sticker.addDesignTo(job, openArtwork(artwork, pictures, sticker.page)));
+    requireArtwork(!artworks.empty(), own);
+    FontLibrary fonts;
+    if (artworks.empty())
+        setCopies(own.addDesignTo(job, sticker, pictures, fonts));
+    for (const std::filesystem::path& artwork : withFoldersOpened(artworks)) {
+        Design& design = sticker.addDesignTo(job, openArtwork(artwork, pictures, sticker.page));
+        own.applyTo(job, design, sticker, pictures, fonts);
+        setCopies(design);
+    }
+    job = withoutUnusedAssets(std::move(job));
     Cache cache;
     Made made = makeAll(job, 1, sourceOf(pictures), cache);
     if (job.plan.packing == Packing::nest) {

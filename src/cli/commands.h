@@ -2,6 +2,7 @@
 
 #include "cli/mark_options.h"
 #include "cli/options.h"
+#include "cli/own_artwork_options.h"
 #include "workshop/make_all.h"
 
 #include <filesystem>
@@ -18,6 +19,7 @@ struct OutlineCommand {
     std::string artwork;
     std::vector<std::string> outputs;
     StickerArguments sticker;
+    OwnArtworkArguments own;
 
     void addTo(CLI::App& program);
     int run() const;
@@ -30,6 +32,7 @@ struct NewCommand {
     int sets = 1;
     double seconds = 10;
     StickerArguments sticker;
+    OwnArtworkArguments own;
     MarkArguments marks;
 
     void addTo(CLI::App& program);

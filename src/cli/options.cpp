@@ -99,8 +99,7 @@ void StickerArguments::addTo(CLI::App& command) {
                         translated("A plain shape instead: box, rounded, ellipse, circle or polygon"))
             ->check(CLI::IsMember({"box", "rounded", "ellipse", "circle", "polygon"}));
     command.add_option("--margin", margin, translated("From the artwork to the shape"))->needs(shapeOption);
-    command.add_option("--radius", radius, translated("Of a rounded box's corners (start value: 3mm)"))
-        ->needs(shapeOption);
+    command.add_option("--radius", radius, translated("Of a rounded box's corners (start value: 3mm)"));
     command
         .add_option("--shape-size", shapeSize, translated("WIDTHxHEIGHT of the shape, in place of a margin"))
         ->needs(shapeOption)
@@ -237,6 +236,23 @@ Design& StickerArguments::addDesignTo(Job& job, const NewPicture& given) const {
                picture.naturalSize().x / picture.naturalSize().y;
 
     Design& design = addDesign(job, picture, wide);
+    setRecipe(design);
+    return design;
+}
+
+void StickerArguments::sizeAndSet(Design& design) const {
+    const Box box = bounds(design.artwork);
+    if (!width.empty())
+        design.artwork = scaledToWidth(design.artwork,
+                                       lengthArgument(width, "--width", Limits::leastSize, Limits::mostSize));
+    if (!height.empty())
+        design.artwork = scaledToWidth(
+            design.artwork, lengthArgument(height, "--height", Limits::leastSize, Limits::mostSize) *
+                                box.width() / box.height());
+    setRecipe(design);
+}
+
+void StickerArguments::setRecipe(Design& design) const {
     if (!use.empty()) {
         constexpr std::array names{"stickers",   "labels", "pop-out", "light-cloth",
                                    "dark-cloth", "window", "magnet",  "wall"};
@@ -299,7 +315,6 @@ Design& StickerArguments::addDesignTo(Job& job, const NewPicture& given) const {
     setBorder(design.recipe.border);
     if (!bridge.empty())
         design.recipe.bridge = lengthArgument(bridge, "--bridge", 0, Limits::mostBridge);
-    return design;
 }
 
 } // namespace hasami

@@ -38,7 +38,11 @@ struct StickerArguments {
     /// Adds a design of the picture to the job, sized and with its recipe set by the arguments.
     Design& addDesignTo(Job& job, const NewPicture& picture) const;
 
+    /// Sizes own artwork and sets its recipe.
+    void sizeAndSet(Design& design) const;
+
 private:
+    void setRecipe(Design& design) const;
     void setShape(EdgeOptions& edge) const;
     void addDieLine(Recipe& recipe) const;
     void setBorder(Border& border) const;

@@ -3,6 +3,7 @@
 #include "base/error.h"
 #include "edge/found_loops.h"
 #include "edge/line_fits.h"
+#include "geometry/box_sets.h"
 #include "geometry/fit_curves.h"
 #include "raster/level_lines.h"
 
@@ -116,31 +117,6 @@ public:
 private:
     std::vector<std::vector<Region>> parts_; // by how often they were united
 };
-
-/// Sets of boxes that hang together, identified by one number for each. O(n log n + pairs that meet along x).
-std::vector<std::size_t> setsOf(const std::vector<Box>& boxes) {
-    std::vector<std::size_t> set(boxes.size()), order(boxes.size());
-    std::iota(set.begin(), set.end(), std::size_t{0});
-    std::iota(order.begin(), order.end(), std::size_t{0});
-    std::sort(order.begin(), order.end(),
-              [&](std::size_t a, std::size_t b) { return boxes[a].least.x < boxes[b].least.x; });
-    const auto rootOf = [&](std::size_t i) {
-        while (set[i] != i)
-            i = set[i] = set[set[i]];
-        return i;
-    };
-    std::vector<std::size_t> open; // those that may still meet what comes
-    for (const std::size_t i : order) {
-        std::erase_if(open, [&](std::size_t j) { return boxes[j].most.x < boxes[i].least.x; });
-        for (const std::size_t j : open)
-            if (boxes[i].meets(boxes[j]))
-                set[rootOf(j)] = rootOf(i);
-        open.push_back(i);
-    }
-    for (std::size_t& s : set)
-        s = rootOf(s);
-    return set;
-}
 
 /// All as one. What meets nothing else stays as it is.
 Region united(std::vector<Region> parts) {
@@ -319,6 +295,8 @@ Affine fromPage(const Item& item, const PaintList& paint) {
 }
 
 std::size_t backdropItems(const PaintList& paint) {
+    if (paint.hasNoBackdrop)
+        return 0;
     constexpr double point = 25.4 / 72; // mm: the boxes of EPS files are rounded to whole ones
     const Box page{{0, 0}, {paint.width, paint.height}};
     const double within = std::min(point, 0.02 * std::min(paint.width, paint.height)) + 0.01;

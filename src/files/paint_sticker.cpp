@@ -154,8 +154,8 @@ QImage stickerImage(const Design& design, const Job& job, const MadeDesign& made
     clipWithin(painter, sticker);
     for (const Item& item : design.artwork.items) {
         const QImage picture = toImage(
-            pictures(*job.assets->at(item.file().asset),
-                     {item.file().page, item.isVector() ? made.leftOut : std::set<std::string>()}, {}));
+            pictures(*assetOf(job, item),
+                     {item.page(), item.isVector() ? made.leftOut : std::set<std::string>()}, {}));
         paintItem(painter, item, scaledFor(picture, item.place.width * scale, item.place.height * scale));
     }
     painter.restore();

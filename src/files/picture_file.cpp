@@ -2,6 +2,7 @@
 
 #include "artwork/vector_page.h"
 #include "base/error.h"
+#include "files/drawing_file.h"
 #include "files/gif_header.h"
 #include "files/jpeg_header.h"
 #include "files/jpeg_inks.h"
@@ -175,6 +176,13 @@ Picture readJpeg(const Asset& asset, const JpegHeader& header, const std::stop_t
 
 Picture readPicture(const Asset& asset, const PictureWish& wish, const std::stop_token& stop) {
     throwIfStopped(stop);
+    if (asset.drawing)
+        return readDrawing(
+            asset, wish,
+            [](const Asset& inside, const PictureWish& asked, const std::stop_token& token) {
+                return std::make_shared<const Picture>(readPicture(inside, asked, token));
+            },
+            stop);
     if (asset.bytes.empty())
         refuse(asset, "%1 is empty");
     const FileKind kind = kindOf(asset.bytes);
@@ -210,7 +218,17 @@ std::shared_ptr<const Picture> PictureStore::get(const Asset& asset, const Pictu
     for (const std::string& spot : wish.leftOut)
         key << spot;
     return kept_.findOrMake<Picture>(
-        key, [&] { return readPicture(asset, wish, stop); },
+        key,
+        [&] {
+            if (!asset.drawing)
+                return readPicture(asset, wish, stop);
+            return readDrawing(
+                asset, wish,
+                [this](const Asset& inside, const PictureWish& asked, const std::stop_token& token) {
+                    return get(inside, asked, token);
+                },
+                stop);
+        },
         [](const Picture& picture) { return bytesOf(picture); }, stop);
 }
 

@@ -416,9 +416,9 @@ private:
 
     /// Each picture once; a page of vector art once for each set of cut lines taken out of its print.
     const PictureObject& pictureFor(const Item& item, const std::set<std::string>& leftOut) {
-        const Asset& asset = *job_.assets->at(item.file().asset);
-        const PictureWish wish{item.file().page, item.isVector() ? leftOut : std::set<std::string>()};
-        const std::pair key(item.file().asset, wish);
+        const Asset& asset = *assetOf(job_, item);
+        const PictureWish wish{item.page(), item.isVector() ? leftOut : std::set<std::string>()};
+        const std::pair key(item.source(), wish);
         const auto found = pictureObjects_.find(key);
         if (found != pictureObjects_.end())
             return found->second;
@@ -426,7 +426,7 @@ private:
         const std::string name = "/Picture" + std::to_string(pictureObjects_.size() + 1);
         PictureObject made{name, {}, topUp};
         if (picture->page) {
-            const auto page = pdf_.addPageOf(std::make_unique<PdfPage>(picture->page->pdf, item.file().page));
+            const auto page = pdf_.addPageOf(std::make_unique<PdfPage>(picture->page->pdf, item.page()));
             made.object = page.form;
             made.toUnitSquare = page.toUnitSquare;
         } else if (picture->jpeg) {

@@ -36,36 +36,6 @@ QByteArray postScriptToPdf(const Asset& asset, const QByteArray& bytes, const st
     return pdf;
 }
 
-/// The page's CMYK, pixel by pixel as its picture; nothing where it can't be drawn.
-std::optional<FineColours> inksOf(const Asset& asset, const Picture& picture, const std::stop_token& stop) {
-    const VectorPage& page = *picture.page;
-    const int width = picture.pixels.width(), height = picture.pixels.height();
-    try {
-        const auto perInch = [](int pixels, double length) {
-            return QString::number(pixels * 25.4 / length);
-        };
-        const QString number = QString::number(page.number);
-        const QByteArray tiff = fromGhostscript(
-            asset, QByteArray::fromRawData(page.pdf->data(), qsizetype(page.pdf->size())),
-            {"-sDEVICE=tiff32nc", "-dUseCropBox", "-dFirstPage=" + number, "-dLastPage=" + number,
-             "-r" + perInch(width, page.paint.width) + "x" + perInch(height, page.paint.height)},
-            stop);
-        const Picture inks = askReaderForPicture(asset, "tiff", 1, tiff, stop);
-        constexpr int rounding = 2; // pixels
-        if (!inks.fine || inks.fine->channels != 4 || std::abs(inks.pixels.width() - width) > rounding ||
-            std::abs(inks.pixels.height() - height) > rounding)
-            return {};
-        FineColours fine{4, inks.fine->bits, {width, height}};
-        for (int y = 0; y < height; ++y)
-            for (int x = 0; x < width; ++x)
-                fine.cells.at(x, y) = inks.fine->cells.at(std::min(x, inks.pixels.width() - 1),
-                                                          std::min(y, inks.pixels.height() - 1));
-        return fine;
-    } catch (const InputError&) {
-        return {};
-    }
-}
-
 /// Goes through the reader's answer (src/reader/pdf_page.h).
 class Answer {
 public:
@@ -175,6 +145,35 @@ bool hasFilters(const QByteArray& svg) {
 }
 
 } // namespace
+
+std::optional<FineColours> inksOf(const Asset& asset, const Picture& picture, const std::stop_token& stop) {
+    const VectorPage& page = *picture.page;
+    const int width = picture.pixels.width(), height = picture.pixels.height();
+    try {
+        const auto perInch = [](int pixels, double length) {
+            return QString::number(pixels * 25.4 / length);
+        };
+        const QString number = QString::number(page.number);
+        const QByteArray tiff = fromGhostscript(
+            asset, QByteArray::fromRawData(page.pdf->data(), qsizetype(page.pdf->size())),
+            {"-sDEVICE=tiff32nc", "-dUseCropBox", "-dFirstPage=" + number, "-dLastPage=" + number,
+             "-r" + perInch(width, page.paint.width) + "x" + perInch(height, page.paint.height)},
+            stop);
+        const Picture inks = askReaderForPicture(asset, "tiff", 1, tiff, stop);
+        constexpr int rounding = 2; // pixels
+        if (!inks.fine || inks.fine->channels != 4 || std::abs(inks.pixels.width() - width) > rounding ||
+            std::abs(inks.pixels.height() - height) > rounding)
+            return {};
+        FineColours fine{4, inks.fine->bits, {width, height}};
+        for (int y = 0; y < height; ++y)
+            for (int x = 0; x < width; ++x)
+                fine.cells.at(x, y) = inks.fine->cells.at(std::min(x, inks.pixels.width() - 1),
+                                                          std::min(y, inks.pixels.height() - 1));
+        return fine;
+    } catch (const InputError&) {
+        return {};
+    }
+}
 
 Picture readVector(const Asset& asset, FileKind kind, const PictureWish& wish, const std::stop_token& stop) {
     const QByteArray bytes = QByteArray::fromRawData(reinterpret_cast<const char*>(asset.bytes.data()),

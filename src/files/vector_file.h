@@ -4,6 +4,7 @@
 #include "artwork/picture.h"
 #include "files/file_kind.h"
 
+#include <optional>
 #include <stop_token>
 
 namespace hasami {
@@ -14,5 +15,9 @@ namespace hasami {
 /// Stopped: the process is then ended at once.
 Picture readVector(const Asset& asset, FileKind kind, const PictureWish& wish,
                    const std::stop_token& stop = {});
+
+/// A page's CMYK, pixel by pixel as its picture, drawn by Ghostscript; nothing where it can't be. Throws
+/// Stopped. REQUIRES: the picture is of a page.
+std::optional<FineColours> inksOf(const Asset& asset, const Picture& picture, const std::stop_token& stop);
 
 } // namespace hasami

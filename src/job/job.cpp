@@ -67,6 +67,16 @@ Point NewPicture::naturalSize() const {
     return {pixelWidth / density, pixelHeight / density};
 }
 
+namespace {
+
+void checkRoom(const Design& design) {
+    if (design.artwork.items.size() >= Limits::mostItems)
+        throw InputError(sentence("%1 has %2 artworks, the most that a design holds", design.name,
+                                  std::to_string(Limits::mostItems)));
+}
+
+} // namespace
+
 Design& addDesign(Job& job, const NewPicture& picture, std::optional<double> width) {
     const Point size = picture.naturalSize();
     Item item{picture.asset->name, picture.pixelWidth, picture.pixelHeight, {{0, 0}, size.x, size.y}};
@@ -101,6 +111,46 @@ Design& addDesign(Job& job, const NewPicture& picture, std::optional<double> wid
     job.assets.edit()[picture.asset->sha256] = picture.asset;
     job.designs.push_back(std::move(design));
     return job.designs.back();
+}
+
+Design& addDesign(Job& job, const Item& own) {
+    Design design;
+    design.id = newId(job);
+    design.name = own.name;
+    design.artwork.items.push_back(own);
+    design.recipe = startingFor(StickerUse::stickers, {}, std::max(own.place.width, own.place.height));
+    job.designs.push_back(std::move(design));
+    return job.designs.back();
+}
+
+void addOwnItem(Job& job, std::string_view id, Item item) {
+    Design& design = *job.find(id);
+    checkRoom(design);
+    if (!design.artwork.items.empty() && item.place.at == Point{}) {
+        const Box within = bounds(design.artwork);
+        item = movedBy(item, within.centre() - bounds(item).centre());
+    }
+    design.artwork.items.push_back(std::move(item));
+}
+
+const std::shared_ptr<const Asset>& assetOf(const Job& job, const Item& item) {
+    return item.own() ? item.own()->drawing : job.assets->at(item.file()->asset);
+}
+
+FontSource fontSourceOf(const Assets& assets, OpenFonts& open, FontSource others) {
+    return [&assets, &open, others = std::move(others)](const FontChoice& choice) {
+        const auto found = assets.find(choice.asset);
+        if (found != assets.end())
+            return open.open(found->second);
+        return others ? others(choice) : nullptr;
+    };
+}
+
+AssetSource assetSourceOf(const Assets& assets) {
+    return [&assets](const std::string& sha256) {
+        const auto found = assets.find(sha256);
+        return found == assets.end() ? nullptr : found->second;
+    };
 }
 
 namespace {
@@ -167,9 +217,7 @@ void replaceArtwork(Job& job, std::string_view id, std::size_t number, const New
 
 void addItem(Job& job, std::string_view id, const NewPicture& picture) {
     Design& design = *job.find(id);
-    if (design.artwork.items.size() >= Limits::mostItems)
-        throw InputError(sentence("%1 has %2 artworks, the most that a design holds", design.name,
-                                  std::to_string(Limits::mostItems)));
+    checkRoom(design);
     Job other;
     Item item = addDesign(other, picture).artwork.items.front();
     const Box within = bounds(design.artwork);
@@ -262,7 +310,8 @@ Job withoutUnusedAssets(Job job) {
     std::set<std::string> used;
     for (const Design& design : std::as_const(job).designs)
         for (const Item& item : design.artwork.items)
-            used.insert(item.file().asset);
+            for (const std::string& asset : assetsOf(item))
+                used.insert(asset);
     used.insert(job.outputs.colours);
     std::erase_if(job.assets.edit(), [&](const auto& entry) { return !used.contains(entry.first); });
     return job;

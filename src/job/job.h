@@ -3,8 +3,10 @@
 #include "artwork/arrange.h"
 #include "artwork/artwork.h"
 #include "base/shared.h"
+#include "drawing/draw.h"
 #include "geometry/length_text.h"
 #include "job/output_plan.h"
+#include "lettering/open_fonts.h"
 #include "profile/profile.h"
 #include "sheet/sheet.h"
 #include "sticker/sticker.h"
@@ -34,7 +36,9 @@ struct Limits {
     static constexpr std::size_t mostSwitches = 100'000;                ///< of loops
     static constexpr std::size_t mostTouchUps = 10'000, mostPiecesByHand = 10'000; ///< of lines
     static constexpr int mostSides = 24;                                           ///< of a regular polygon
-    static constexpr double mostGap = 1000;                                        ///< mm
+    static constexpr double leastCapHeight = 0.5, mostCapHeight = 5000;            ///< of lettering, mm
+    static constexpr double mostSpace = 1000, mostWeight = 20;     ///< between letters, grown by, mm
+    static constexpr double mostGap = 1000;                        ///< mm
     static constexpr double leastMedium = 20, mostMedium = 20'000; ///< its width or length, mm
     static constexpr int mostCopies = 100'000, mostSets = 10'000, mostInRow = 10'000;
     static constexpr double mostPrice = 1'000'000;
@@ -124,6 +128,13 @@ void moveDesign(Job& job, std::string_view id, std::size_t place);
 /// the limits. REQUIRES: the design and its item are in the job.
 void replaceArtwork(Job& job, std::string_view id, std::size_t item, const NewPicture& picture);
 
+/// Adds a design of own artwork, with a new id and the start recipe, and gives it back.
+Design& addDesign(Job& job, const Item& own);
+
+/// Lays own artwork in front of a design's other items: an item that lies nowhere yet in their middle, at its
+/// size. Throws InputError if there are too many. REQUIRES: the design is in the job.
+void addOwnItem(Job& job, std::string_view id, Item item);
+
 /// Lays a picture in front of a design's other items, in their middle, no larger than they are. Throws
 /// InputError if there are too many. REQUIRES: the design is in the job.
 void addItem(Job& job, std::string_view id, const NewPicture& picture);
@@ -140,6 +151,14 @@ void keepSharedShape(Job& job, std::string_view id);
 /// Lets another design have the same plain shape from now on, given by its size, or its own again. REQUIRES:
 /// both are in the job.
 void shareShape(Job& job, std::string_view id, std::string_view with, bool isShared);
+
+/// What an item's picture is made of. REQUIRES: it is of a design of the job.
+const std::shared_ptr<const Asset>& assetOf(const Job& job, const Item& item);
+
+/// Where a job's fonts and pictures are found: among its assets; fonts that they do not hold by `others`.
+/// What is given here must live as long as what is given back.
+FontSource fontSourceOf(const Assets& assets, OpenFonts& open, FontSource others = {});
+AssetSource assetSourceOf(const Assets& assets);
 
 /// Whether both give the same prints and cuts.
 bool makesTheSame(const Job& one, const Job& other);

@@ -3,7 +3,9 @@
 #include "base/translation.h"
 #include "job/job_fields.h"
 #include "job/output_fields.h"
+#include "job/own_artwork_fields.h"
 
+#include <algorithm>
 #include <array>
 #include <set>
 
@@ -15,6 +17,7 @@ using nlohmann::json;
 
 /// What an item's content is called in files, in the order of its variant.
 constexpr std::array contentKinds{"picture", "page"};
+constexpr std::array ownKinds{"lettering", "shape", "code"}; // of OwnArtwork::what, in its order
 
 PixelBox cropFromJson(const JsonReader& in, const Item& item) {
     const auto parts = in.elements(4);
@@ -37,7 +40,7 @@ void requireAssets(const Job& job) {
         if (!ids.insert(design.id).second)
             throw InputError(sentence("two designs have the id \"%1\"", design.id));
         for (const Item& item : design.artwork.items)
-            if (!job.assets->contains(item.file().asset))
+            if (item.file() && !job.assets->contains(item.file()->asset))
                 throw InputError(sentence("the picture \"%1\" of the design \"%2\" is not in the file",
                                           item.name, design.name));
     }
@@ -51,8 +54,60 @@ void requireAssets(const Job& job) {
 
 } // namespace
 
+namespace {
+
+json ownToJson(const OwnArtwork& own) {
+    const char* kind = ownKinds.at(own.what.index());
+    json about{{"kind", kind},
+               {kind, std::visit([](const auto& what) { return hasami::toJson(what); }, own.what)},
+               {"fill", Codec<Fill>::write(own.fill)}};
+    if (own.lineWidth > 0)
+        about["line"] = {{"width", own.lineWidth}, {"colour", hasami::toJson(own.lineColour)}};
+    return about;
+}
+
+OwnArtwork ownFromJson(const std::string& kind, const JsonReader& in) {
+    OwnArtwork own;
+    if (kind == "lettering")
+        own.what = fromJson<Lettering>(in.at("lettering"));
+    else if (kind == "shape")
+        own.what = fromJson<Figure>(in.at("shape"));
+    else
+        own.what = fromJson<CodeArtwork>(in.at("code"));
+    own.fill = Codec<Fill>::read(in.at("fill"));
+    if (in.has("line")) {
+        own.lineWidth = in.at("line").at("width").number(0, Limits::mostBorder);
+        own.lineColour = fromJson<PaintColour>(in.at("line").at("colour"));
+    }
+    return own;
+}
+
+/// Draws what designs hold of own artwork.
+void drawOwn(Job& job, const FontSource& others) {
+    OpenFonts open;
+    const FontSource fonts = fontSourceOf(*job.assets, open, others);
+    const AssetSource assets = assetSourceOf(*job.assets);
+    for (std::size_t d = 0; d < job.designs.size(); ++d) {
+        const std::vector<Item>& items = std::as_const(job).designs[d].artwork.items;
+        if (std::ranges::none_of(items, [](const Item& item) { return item.own(); }))
+            continue;
+        for (Item& item : job.designs[d].artwork.items)
+            if (item.own())
+                drawAsRead(item, fonts, assets);
+    }
+}
+
+} // namespace
+
 void Fields<Item>::write(json& about, const Item& item) {
-    about.update(std::visit([](const auto& content) { return hasami::toJson(content); }, item.content));
+    if (const OwnArtwork* own = item.own()) {
+        about.update(ownToJson(*own));
+        return;
+    }
+    if (const auto* picture = std::get_if<FilePicture>(&item.content))
+        about.update(hasami::toJson(*picture));
+    else
+        about.update(hasami::toJson(std::get<FilePage>(item.content)));
     about["kind"] = contentKinds.at(item.content.index());
     about["pixels"] = {item.pixelWidth, item.pixelHeight};
     if (item.crop)
@@ -65,8 +120,11 @@ void Fields<Item>::complete(Item& item, const JsonReader& in) {
         item.content = fromJson<FilePicture>(in);
     else if (kind == "page")
         item.content = fromJson<FilePage>(in);
-    else
-        in.at("kind").refuse("%1 must be \"picture\" or \"page\"");
+    else if (std::ranges::find(ownKinds, kind) != ownKinds.end()) {
+        item.content = ownFromJson(kind, in);
+        return;
+    } else
+        in.at("kind").refuse("%1 must be \"picture\", \"page\", \"lettering\", \"shape\" or \"code\"");
     const auto pixels = in.at("pixels").elements(2);
     if (pixels.size() != 2)
         in.at("pixels").refuse("%1 must be two numbers: width and height");
@@ -85,10 +143,24 @@ void Fields<Item>::describe(json& schema) {
     };
     const json page = fields::schema<FilePage>();
     schema["properties"].update(page["properties"]);
-    schema["properties"].update(
-        {{"kind", {{"enum", contentKinds}}}, {"pixels", wholeNumbers(2, 1)}, {"crop", wholeNumbers(4, 0)}});
-    for (const char* name : {"kind", "asset", "pixels"})
-        schema["required"].push_back(name);
+    const json line{{"type", "object"},
+                    {"required", {"width", "colour"}},
+                    {"properties",
+                     {{"width", {{"type", "number"}, {"minimum", 0}, {"maximum", Limits::mostBorder}}},
+                      {"colour", fields::schema<PaintColour>()}}}};
+    json kinds(contentKinds);
+    for (const char* kind : ownKinds)
+        kinds.push_back(kind);
+    schema["properties"].update({{"kind", {{"enum", kinds}}},
+                                 {"pixels", wholeNumbers(2, 1)},
+                                 {"crop", wholeNumbers(4, 0)},
+                                 {"lettering", fields::schema<Lettering>()},
+                                 {"shape", fields::schema<Figure>()},
+                                 {"code", fields::schema<CodeArtwork>()},
+                                 {"fill", Codec<Fill>::schema()},
+                                 {"line", line}});
+    schema["required"].push_back("kind");
+    schema["oneOf"] = json::array({{{"required", {"asset", "pixels"}}}, {{"required", {"fill"}}}});
 }
 
 std::string jobToJson(const Job& job) {
@@ -124,7 +196,7 @@ std::map<std::string, std::string> assetNamesFromJson(std::string_view text) {
     return names;
 }
 
-Job jobFromJson(std::string_view text, Assets assets) {
+Job jobFromJson(std::string_view text, Assets assets, const FontSource& fonts) {
     const json all = parseJson(text);
     const JsonReader in(all, "");
     const int format = in.at("format").wholeNumber(1, 1'000'000);
@@ -142,6 +214,7 @@ Job jobFromJson(std::string_view text, Assets assets) {
     for (const JsonReader& design : in.at("designs").elements(Limits::mostDesigns))
         job.designs.push_back(fromJson<Design>(design));
     requireAssets(job);
+    drawOwn(job, fonts);
     return job;
 }
 

@@ -9,7 +9,7 @@ namespace hasami {
 
 /// The number of the job format that this version writes (docs/job-format.md). Older ones are read, newer
 /// refused.
-inline constexpr int jobFormat = 9;
+inline constexpr int jobFormat = 10;
 
 /// The text of job.json. Assets are named by their SHA-256 only.
 std::string jobToJson(const Job& job);
@@ -20,8 +20,8 @@ std::map<std::string, std::string> assetNamesFromJson(std::string_view text);
 
 /// Reads job.json; `assets` are those of the file. Throws InputError, naming the place, if anything is
 /// missing, out of its bounds, or refers to an asset that is not there, or if the format is newer than
-/// `jobFormat`.
-Job jobFromJson(std::string_view text, Assets assets);
+/// `jobFormat`. Own artwork is drawn; `fonts` gives those that the assets don't hold, where there are any.
+Job jobFromJson(std::string_view text, Assets assets, const FontSource& fonts = {});
 
 /// What job.json has to be like (JSON Schema, draft 7): docs/job-format.schema.json.
 std::string jobSchema();

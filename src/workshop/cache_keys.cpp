@@ -52,7 +52,7 @@ std::size_t bytesOf(const std::vector<EdgeLoop>& loops) {
 
 void addShown(CacheKey& key, const Item& item) {
     const PixelBox shown = item.shown();
-    key << item.file().asset << double(item.file().page) << double(shown.left) << double(shown.top)
+    key << item.source() << double(item.page()) << double(shown.left) << double(shown.top)
         << double(shown.width) << double(shown.height);
 }
 

@@ -114,13 +114,29 @@ void DesignMaker::addEdges(MadeDesign& made, const Design& design) {
     if (lost > 0)
         made.remarks.push_back({FindingCode::touchUpLost, RecipeStep::edge, textOnLost(std::size_t(lost))});
     for (const Item& item : design.artwork.items)
-        if (item.isVector()) {
+        if (item.own()) {
+            addRemarksOn(made, item);
+        } else if (item.isVector()) {
             if (all.way == EdgeWay::lines) {
                 const auto brought = edges_.allBrought(item);
                 made.leftOut.insert(brought->spots.begin(), brought->spots.end());
             }
             addRemarksOn(made, item, all);
         }
+}
+
+void DesignMaker::addRemarksOn(MadeDesign& made, const Item& item) {
+    const Drawing& drawing = *item.own()->drawing->drawing;
+    if (!drawing.lacking.empty())
+        made.remarks.push_back({FindingCode::fontMissing, RecipeStep::artwork,
+                                sentence("No font on this machine has %1 of \"%2\": they are left out",
+                                         drawing.lacking, item.name)});
+    if (drawing.lostFont)
+        made.remarks.push_back(
+            {FindingCode::fontMissing, RecipeStep::artwork,
+             sentence("The font %1 of \"%2\" is not on this machine: its last outlines are kept, until you "
+                      "choose another font",
+                      drawing.lostFont->family + " " + drawing.lostFont->style, item.name)});
 }
 
 void DesignMaker::addRemarksOn(MadeDesign& made, const Item& item, const EdgeOptions& options) {
@@ -218,9 +234,9 @@ std::vector<std::shared_ptr<const Picture>>
 DesignMaker::picturesOf(const Design& design, const std::set<std::string>& leftOut, bool withInks) {
     std::vector<std::shared_ptr<const Picture>> pictures;
     for (const Item& item : design.artwork.items)
-        pictures.push_back(pictures_(
-            *job_.assets->at(item.file().asset),
-            {item.file().page, item.isVector() ? leftOut : std::set<std::string>(), withInks}, stop_));
+        pictures.push_back(
+            pictures_(*assetOf(job_, item),
+                      {item.page(), item.isVector() ? leftOut : std::set<std::string>(), withInks}, stop_));
     return pictures;
 }
 

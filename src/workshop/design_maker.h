@@ -18,6 +18,7 @@ public:
 private:
     void makeInto(MadeDesign& made, const Design& design);
     void addEdges(MadeDesign& made, const Design& design);
+    void addRemarksOn(MadeDesign& made, const Item& item); ///< own artwork
     void addRemarksOn(MadeDesign& made, const Item& item, const EdgeOptions& options);
     void addRemarkOnEps(MadeDesign& made, const Design& design);
     void addBleed(MadeDesign& made, const Design& design);

@@ -3,6 +3,7 @@
 #include "artwork/vector_page.h"
 #include "base/error.h"
 #include "base/translation.h"
+#include "drawing/drawn_loops.h"
 #include "edge/paint_outline.h"
 #include "workshop/cache_keys.h"
 
@@ -48,7 +49,7 @@ bool EdgeMaker::showsBackdrop(const Design& design) {
     const EdgeOptions& options = design.recipe.edge;
     return rimIsMixed(design) ||
            std::any_of(design.artwork.items.begin(), design.artwork.items.end(), [&](const Item& item) {
-               return isFoundByPaint(item, options) && !options.takesBackdrop &&
+               return !item.own() && isFoundByPaint(item, options) && !options.takesBackdrop &&
                       backdropItems(whole(item)->page->paint) > 0;
            });
 }
@@ -175,7 +176,9 @@ std::shared_ptr<const std::vector<EdgeLoop>> EdgeMaker::loops(const Item& item, 
         [&] {
             if (options.way == EdgeWay::lines)
                 return loopsBrought(item);
-            if (item.isVector() && (options.way == EdgeWay::automatic || options.way == EdgeWay::paint)) {
+            if (item.own() && isFoundByPaint(item, options))
+                return findDrawnLoops(own, options, stop_);
+            if (isFoundByPaint(item, options)) {
                 const auto drawn = shown(item);
                 return findPaintLoops(own, drawn->page->paint, *drawn, options, stop_);
             }
@@ -206,8 +209,13 @@ std::shared_ptr<const TouchedLines> EdgeMaker::touched(const Item& item, const E
 }
 
 std::shared_ptr<const MadeDesign::Source> EdgeMaker::source(const Item& item) {
+    if (item.own()) {
+        const Drawing& drawing = *item.own()->drawing->drawing;
+        return std::make_shared<const MadeDesign::Source>(
+            MadeDesign::Source{1, {drawing.width, drawing.height}, false});
+    }
     CacheKey key("source");
-    key << item.file().asset << double(item.file().page);
+    key << item.source() << double(item.page());
     return cache_.findOrMake<MadeDesign::Source>(
         key, [&] { return sourceFacts(item, *whole(item)); },
         [](const MadeDesign::Source& s) { return sizeof s; });
@@ -224,10 +232,10 @@ std::shared_ptr<const Picture> EdgeMaker::shown(const Item& item) {
 }
 
 std::shared_ptr<const Picture> EdgeMaker::whole(const Item& item) {
-    const std::pair which(item.file().asset, item.file().page);
+    const std::pair which(item.source(), item.page());
     if (which_ != which) {
         last_ = nullptr;
-        last_ = pictures_(*job_.assets->at(item.file().asset), {item.file().page}, stop_);
+        last_ = pictures_(*assetOf(job_, item), {item.page()}, stop_);
         which_ = which;
     }
     auto found = last_;
@@ -257,6 +265,8 @@ std::shared_ptr<const Coverage> EdgeMaker::coverage(const Item& item, const Edge
 }
 
 std::shared_ptr<const EdgePreview> EdgeMaker::preview(const Item& item, const EdgeOptions& options) {
+    if (item.own() && isFoundByPaint(item, options))
+        return nullptr; // its outlines are at hand
     CacheKey key("preview");
     addShown(key, item);
     key << double(wayOf(item, options)) << options.shadow;

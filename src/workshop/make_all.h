@@ -54,7 +54,8 @@ struct MadeDesign {
     /// (Item::upright); none of a plain shape.
     std::vector<std::shared_ptr<const std::vector<EdgeLoop>>> found, loops;
 
-    /// For finding the edge again while a slider moves: one for each item, or none where there is trouble.
+    /// For finding the edge again while a slider moves: one for each item, or none where there is trouble;
+    /// nullptr for own artwork, whose outlines are the edge.
     std::vector<std::shared_ptr<const EdgePreview>> previews;
 };
 

@@ -96,7 +96,7 @@ TEST_CASE("a file that changes on disk is offered, and taken with the recipe and
     REQUIRE(QFile::remove(path));
     REQUIRE(QFile::rename(folder.path("box.tmp.png"), path));
     waitForNotice(w, "box.png has changed on disk.");
-    CHECK(w.window().document().job().find(id)->artwork.items[0].file().asset.size() == 64);
+    CHECK(w.window().document().job().find(id)->artwork.items[0].file()->asset.size() == 64);
     w.click("First answer");
     w.settle();
     const Design& design = *w.window().document().job().find(id);

@@ -107,13 +107,13 @@ TEST_CASE("another page of the file keeps width and recipe") {
     QTest::keyClicks(page, "2");
     QTest::keyClick(page, Qt::Key_Return);
     w.settle();
-    CHECK(document.selectedDesign()->artwork.items[0].file().page == 2);
+    CHECK(document.selectedDesign()->artwork.items[0].file()->page == 2);
     CHECK(document.selectedDesign()->artwork.items[0].place.width == Approx(50));
     CHECK(document.selectedDesign()->recipe.edge.way == EdgeWay::lines);
     CHECK(document.undoLabel() == "Page 2 of heather-tags");
     CHECK(made(w).sticker->lines.size() == 3);
     w.keys(Qt::Key_Z, Qt::ControlModifier);
-    CHECK(document.selectedDesign()->artwork.items[0].file().page == 1);
+    CHECK(document.selectedDesign()->artwork.items[0].file()->page == 1);
     CHECK(page->value() == 1);
 }
 
@@ -138,7 +138,7 @@ TEST_CASE("a page that can't be shown leaves the one that is") {
     REQUIRE(page->maximum() == 2);
     page->setValue(2);
     w.settle();
-    CHECK(w.window().document().selectedDesign()->artwork.items[0].file().page == 1);
+    CHECK(w.window().document().selectedDesign()->artwork.items[0].file()->page == 1);
     CHECK(page->value() == 1);
     CHECK(w.find<QLabel>("Notice")->text().contains("half.pdf"));
 }

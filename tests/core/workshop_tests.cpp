@@ -240,7 +240,7 @@ TEST_CASE("a slider that never rests still sees designs made") {
 TEST_CASE("what a picture's decoder throws, of whatever kind, is the trouble of its design alone") {
     Cache cache;
     const Job job = jobOf({'a', 'b'});
-    const std::string broken = job.designs[1].artwork.items[0].file().asset;
+    const std::string broken = job.designs[1].artwork.items[0].file()->asset;
     for (const bool noMemory : {false, true}) {
         const PictureSource source = [&](const Asset& asset, const PictureWish& wish,
                                          const std::stop_token& stop) {

@@ -227,7 +227,7 @@ TEST_CASE("a job that could not be opened again is refused in a sentence, and th
             Asset{sha256, "large.tif", std::vector<std::byte>(std::size_t{400} << 20)});
         large.designs.push_back(job.designs[0]);
         large.designs.back().id = "large-" + std::to_string(i);
-        large.designs.back().artwork.items[0].file().asset = sha256;
+        large.designs.back().artwork.items[0].file()->asset = sha256;
     }
     CHECK(refusal(large).starts_with(opening + "its artwork takes 1200 MB"));
 }

@@ -4,6 +4,7 @@
 #include "app/document/job_files.h"
 #include "app/document/picture_cache.h"
 #include "app/document/results.h"
+#include "files/font_library.h"
 #include "job/history.h"
 
 #include <QObject>
@@ -35,6 +36,7 @@ public:
     std::shared_ptr<const Job> namedJob() const;
     Background& background() { return background_; }
     PictureCache& pictures() { return pictures_; }
+    FontLibrary& fonts() { return *fonts_; }
 
     /// See Results.
     const std::shared_ptr<const Made>& made() const { return results_.made(); }
@@ -84,6 +86,10 @@ public:
 
     /// Reads artworks in the background and lays them in front of what the design shows.
     void layOn(const std::string& id, const QStringList& paths);
+
+    /// Reads a picture in the background and shows it inside own artwork of the design, as large as covers
+    /// it.
+    void putInside(const std::string& id, std::size_t item, const QString& path);
 
     /// Reads a file again, in the background, for every item that shows what it held before; places and
     /// recipes stay.
@@ -190,6 +196,8 @@ private:
     QString copiedFrom_;
     std::uint64_t opening_ = 0; ///< the newest request to open: older ones are dropped
     PictureCache pictures_;
+    std::shared_ptr<FontLibrary> fonts_ =
+        std::make_shared<FontLibrary>(); // shared with work that may outlive the window
     JobFiles files_;
     Results results_; // last: its thread ends before anything goes
 };

@@ -51,8 +51,8 @@ int replaceAsset(Job& job, const std::string& old, const std::map<int, NewPictur
     for (const Design& design : designs)
         for (std::size_t i = 0; i < design.artwork.items.size(); ++i) {
             const Item& item = design.artwork.items[i];
-            const auto page = byPage.find(item.file().page);
-            if (item.file().asset != old || page == byPage.end())
+            const auto page = byPage.find(item.page());
+            if (!item.file() || item.source() != old || page == byPage.end())
                 continue;
             replaceArtwork(job, design.id, i, page->second);
             ++count;
@@ -150,6 +150,35 @@ void Document::layOn(const std::string& id, const QStringList& paths) {
                  });
 }
 
+void Document::putInside(const std::string& id, std::size_t number, const QString& path) {
+    readArtworks(
+        inWords({path}), filesOf({path}, pictures_.store()),
+        [this, id, number](Job& job, const std::vector<NewPicture>& pictures, QStringList& refusals) {
+            Design* design = job.find(id);
+            if (!design || number >= design->artwork.items.size() || pictures.empty() ||
+                !design->artwork.items[number].own())
+                return Taken{};
+            const NewPicture& picture = pictures.front();
+            const Point size = picture.naturalSize();
+            PictureFill fill;
+            fill.file = {picture.asset->sha256, picture.page};
+            fill.isVector = picture.vector.has_value();
+            fill.place.width = size.x;
+            fill.place.height = size.y;
+            job.assets.edit()[picture.asset->sha256] = picture.asset;
+            Item& item = design->artwork.items[number];
+            OwnArtwork own = *item.own();
+            own.fill = fill;
+            try {
+                item = withContent(item, std::move(own), fonts_->sourceFor(job), assetSourceOf(*job.assets));
+            } catch (const InputError& error) {
+                refusals << error.what();
+                return Taken{};
+            }
+            return Taken{tr("Show %1 inside %2").arg(toQt(picture.asset->name), toQt(item.name)), id};
+        });
+}
+
 void Document::replaceWith(const std::string& id, std::size_t item, const QString& label,
                            const ArtworkSource& source) {
     readArtworks(source.name, {source},
@@ -173,9 +202,10 @@ void Document::replaceArtwork(const std::string& id, std::size_t item, const QSt
 
 void Document::showPage(const std::string& id, std::size_t item, int page) {
     const Design* design = job().find(id);
-    if (!design || item >= design->artwork.items.size() || design->artwork.items[item].file().page == page)
+    if (!design || item >= design->artwork.items.size() || !design->artwork.items[item].file() ||
+        design->artwork.items[item].page() == page)
         return;
-    const auto asset = job().assets->at(design->artwork.items[item].file().asset);
+    const auto asset = assetOf(job(), design->artwork.items[item]);
     const auto showPageOf = [&](const QString& name) { return tr("Page %1 of %2").arg(page).arg(name); };
     replaceWith(id, item, showPageOf("%1"),
                 {showPageOf(toQt(asset->name)),
@@ -189,8 +219,8 @@ void Document::takeNewer(const std::string& old, const QString& path) {
     std::set<int> pages;
     for (const Design& design : job().designs)
         for (const Item& item : design.artwork.items)
-            if (item.file().asset == old)
-                pages.insert(item.file().page);
+            if (item.source() == old)
+                pages.insert(item.page());
     std::vector<ArtworkSource> sources;
     for (const int page : pages)
         sources.push_back({QFileInfo(path).fileName(), path,

@@ -8,10 +8,10 @@ namespace hasami {
 namespace {
 
 bool showSamePictures(const Artwork& a, const Artwork& b) {
-    return std::equal(
-        a.items.begin(), a.items.end(), b.items.begin(), b.items.end(), [](const Item& p, const Item& q) {
-            return p.file().asset == q.file().asset && p.file().page == q.file().page && p.crop == q.crop;
-        });
+    return std::equal(a.items.begin(), a.items.end(), b.items.begin(), b.items.end(),
+                      [](const Item& p, const Item& q) {
+                          return p.source() == q.source() && p.page() == q.page() && p.crop == q.crop;
+                      });
 }
 
 /// Touch-ups change the fitted line, which the level line knows nothing of.
@@ -27,6 +27,17 @@ bool haveSameCoverage(const EdgeOptions& made, const EdgeOptions& wanted) {
     return wanted.way == EdgeWay::shape || (made.way == wanted.way && made.shadow == wanted.shadow);
 }
 
+/// Of own artwork, in mm of the design.
+QPainterPath outlinesOf(const Item& item) {
+    const Drawing& drawing = *item.own()->drawing->drawing;
+    const Affine place = item.toDesign() * Affine::scaling(item.place.width / drawing.width,
+                                                           item.place.height / drawing.height);
+    QPainterPath path;
+    for (const DrawnArea& area : drawing.areas)
+        path.addPath(toQt(place).map(painterPath(area.rims)));
+    return path;
+}
+
 QPainterPath pathOf(const Artwork& artwork, const std::vector<std::shared_ptr<const EdgePreview>>& previews,
                     const EdgeOptions& options) {
     if (options.way == EdgeWay::shape)
@@ -34,6 +45,10 @@ QPainterPath pathOf(const Artwork& artwork, const std::vector<std::shared_ptr<co
     QPainterPath path;
     for (std::size_t i = 0; i < artwork.items.size(); ++i) {
         const Affine toDesign = artwork.items[i].toDesign();
+        if (!previews[i]) {
+            path.addPath(outlinesOf(artwork.items[i]));
+            continue;
+        }
         for (const Loop& loop : roughEdge(artwork.items[i].upright(), *previews[i], forItem(options, i))) {
             QPolygonF polygon;
             polygon.reserve(qsizetype(loop.size()) + 1);

@@ -3,6 +3,7 @@
 #include "geometry/point.h"
 
 #include <QPainter>
+#include <QString>
 
 #include <optional>
 
@@ -17,6 +18,13 @@ struct PointerPlace {
 
     /// How far the pointer may miss what it means, mm.
     double reach() const { return 6 * pixel; }
+};
+
+/// A key that was pressed, or text that an input method gave (`key` is 0).
+struct KeyStroke {
+    int key = 0;
+    bool shift = false, control = false;
+    QString text = {};
 };
 
 /// What the pointer and the keys do on a canvas under a mode. The canvas passes on what happens over it to
@@ -35,6 +43,10 @@ public:
     virtual void leave() {}
     /// True if the key did something.
     virtual bool key(int /*key*/, bool /*shift*/) { return false; }
+    /// The same for a tool that takes text.
+    virtual bool stroke(const KeyStroke& stroke) { return key(stroke.key, stroke.shift); }
+    /// Whether letters are typed into what it does: then they are no shortcuts.
+    virtual bool takesText() const { return false; }
     /// Gives up what is under way.
     virtual void stop() = 0;
 

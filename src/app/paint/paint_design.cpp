@@ -1,6 +1,7 @@
 #include "app/paint/paint_design.h"
 
 #include "app/kit/theme.h"
+#include "files/drawing_file.h"
 #include "files/paint_sticker.h"
 
 namespace hasami {
@@ -57,17 +58,38 @@ void paintRail(QPainter& painter, const QPainterPath& lines, double width) {
 } // namespace
 
 std::shared_ptr<const Pyramid> pictureOf(Document& document, const Design& design, const Item& item) {
-    const auto& asset = document.job().assets->at(item.file().asset);
+    const auto& asset = assetOf(document.job(), item);
     const MadeDesign* made = document.newest(design.id);
     if (made && item.isVector() && design.recipe.edge.way == EdgeWay::lines && !made->leftOut.empty())
-        if (auto printed = document.pictures().find(asset, {item.file().page, made->leftOut}))
+        if (auto printed = document.pictures().find(asset, {item.page(), made->leftOut}))
             return printed;
-    return document.pictures().find(asset, {item.file().page, {}});
+    return document.pictures().find(asset, {item.page(), {}});
+}
+
+/// Own artwork is painted by its outlines, sharp at every zoom and at once.
+void DesignPainting::paintOwn(QPainter& painter, const Item& item) const {
+    const Drawing& drawing = *item.own()->drawing->drawing;
+    painter.save();
+    painter.setTransform(toQt(item.toDesign() * Affine::scaling(item.place.width / drawing.width,
+                                                                item.place.height / drawing.height)),
+                         true);
+    paintDrawing(painter, drawing, [&](const Asset& asset, const PictureFill& fill) {
+        const auto known = std::ranges::find_if(drawing.pictures,
+                                                [&](const auto& picture) { return picture.get() == &asset; });
+        const auto pyramid = document.pictures().find(*known, {fill.file.page, {}});
+        const double ratio = painter.device()->devicePixelRatioF();
+        return pyramid ? pyramid->atLeast(fill.place.width * pixelsPerMillimetre * ratio) : QImage();
+    });
+    painter.restore();
 }
 
 void DesignPainting::artwork(QPainter& painter) const {
     painter.setRenderHint(QPainter::SmoothPixmapTransform);
     for (const Item& item : design.artwork.items) {
+        if (item.own()) {
+            paintOwn(painter, item);
+            continue;
+        }
         const auto pyramid = pictureOf(document, design, item);
         if (!pyramid)
             continue;

@@ -58,6 +58,9 @@ struct DesignPainting {
 
     /// The nodes of the silhouette, as large on screen at every zoom.
     void edgePoints(QPainter& painter) const;
+
+private:
+    void paintOwn(QPainter& painter, const Item& item) const;
 };
 
 /// Cut lines by kind, to be drawn often.

@@ -240,6 +240,14 @@ Shelf::Shelf(Document& document, QWidget* parent)
     showSelection();
 }
 
+void Shelf::offerToMake(QMenu* kinds) {
+    auto* make = new QPushButton(tr("Make artwork"));
+    make->setObjectName("Make artwork");
+    make->setToolTip(tr("A new design from lettering, a shape or a code"));
+    make->setMenu(kinds);
+    layout()->addWidget(make);
+}
+
 void Shelf::setDesignActions(const QList<QAction*>& actions) {
     list_->addActions(actions);
 }

@@ -6,6 +6,7 @@
 #include <QFrame>
 
 class QListView;
+class QMenu;
 
 namespace hasami {
 
@@ -41,6 +42,9 @@ public:
 
     /// What can be done with the selected design, for the cards' menu.
     void setDesignActions(const QList<QAction*>& actions);
+
+    /// A button below the cards for designs that are made in the program.
+    void offerToMake(QMenu* kinds);
 
     /// Lets one type how often the selected design is laid out.
     void editCount();

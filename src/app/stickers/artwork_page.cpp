@@ -3,6 +3,8 @@
 #include "app/controls/design_controls.h"
 #include "app/document/step_state.h"
 #include "app/kit/named.h"
+#include "app/kit/theme.h"
+#include "app/stickers/own_actions.h"
 #include "app/words/words.h"
 #include "checks/findings.h"
 
@@ -36,16 +38,18 @@ QGridLayout* tightGrid(QWidget* widget) {
 
 } // namespace
 
-ArtworkPage::ArtworkPage(Document& document, ItemHand& hand, QWidget* parent)
-    : StepPage(document, parent), hand_(hand), name_(new QLineEdit), resolution_(quietText()),
-      pages_(new QWidget), page_(new QSpinBox), several_(new QWidget), items_(new QListWidget),
+ArtworkPage::ArtworkPage(Document& document, ItemHand& hand, LetteringHand& lettering, QWidget* parent)
+    : StepPage(document, parent), hand_(hand), lettering_(lettering), name_(new QLineEdit),
+      resolution_(quietText()), pages_(new QWidget), page_(new QSpinBox), several_(new QWidget),
+      items_(new QListWidget),
       height_(new QuantityField(QuantityKind::length, Limits::leastSize, Limits::mostSize)),
       percent_(new QuantityField(QuantityKind::percent, leastPercent, mostPercent)),
-      ratio_(new QCheckBox(tr("Keep its proportions"))), alignments_(new QPushButton) {
+      ratio_(new QCheckBox(tr("Keep its proportions"))), own_(makeOwn()), crops_(makeCrops()),
+      alignments_(new QPushButton) {
     resolution_->setObjectName("Resolution");
     auto* inner = new QWidget;
     auto* layout = pageLayout(inner);
-    for (QWidget* part : {makeName(), makePages(), makeItems(), makeSizes(), makeTurns(), makeCrops(),
+    for (QWidget* part : {makeName(), makePages(), makeItems(), own_, makeSizes(), makeTurns(), crops_,
                           makeAlignments(), static_cast<QWidget*>(resolution_)})
         layout->addWidget(part);
     layout->addStretch(1);
@@ -167,13 +171,62 @@ QWidget* ArtworkPage::makeItems() {
     all->setContentsMargins(0, 0, 0, 0);
     all->setSpacing(6);
     all->addWidget(several_);
-    auto* add = new QPushButton(tr("Lay artwork on it…"));
-    add->setObjectName("Lay artwork on it");
-    add->setProperty("role", "small");
-    add->setToolTip(tr("Another picture or drawing in front of what this sticker shows, cut as one with it"));
-    connect(add, &QPushButton::clicked, this, &ArtworkPage::moreArtworkWanted);
-    all->addWidget(add);
+    all->addWidget(makeAddition());
     return widget;
+}
+
+QWidget* ArtworkPage::makeAddition() {
+    auto* add = new QPushButton(tr("Lay on it"));
+    add->setObjectName("Lay on it");
+    add->setProperty("role", "small");
+    add->setToolTip(
+        tr("Lettering, a shape, a code or another picture in front of what this sticker shows, cut as "
+           "one with it"));
+    auto* menu = new QMenu(add);
+    menu->setObjectName("Lay on it menu");
+    addOwnActions(*menu, hand_, lettering_, OwnPlace::onDesign);
+    menu->addSeparator();
+    menu->addAction(tr("Artwork from a file…"), this, &ArtworkPage::moreArtworkWanted);
+    add->setMenu(menu);
+    return add;
+}
+
+QWidget* ArtworkPage::makeOwn() {
+    auto* widget = new QWidget;
+    pageLayout(widget);
+    widget->hide();
+    return widget;
+}
+
+void ArtworkPage::showOwn() {
+    const OwnArtwork* own = hand_.own();
+    own_->setVisible(own);
+    if (!own)
+        return;
+    const auto shown = [&](auto*& panel, auto& hand, bool isNeeded) {
+        if (isNeeded && !panel) {
+            panel = new std::remove_reference_t<decltype(*panel)>(hand);
+            auto* layout = static_cast<QVBoxLayout*>(own_->layout());
+            layout->insertWidget(fillPanel_ && static_cast<QWidget*>(panel) != fillPanel_
+                                     ? layout->indexOf(fillPanel_)
+                                     : layout->count(),
+                                 panel);
+            if (window())
+                styleWindow(*own_);
+        }
+        if (panel) {
+            panel->setVisible(isNeeded);
+            if (isNeeded)
+                panel->show(*own);
+        }
+    };
+    shown(letteringPanel_, lettering_, std::holds_alternative<Lettering>(own->what));
+    shown(figurePanel_, hand_, std::holds_alternative<Figure>(own->what));
+    shown(codePanel_, hand_, std::holds_alternative<CodeArtwork>(own->what));
+    const bool isNew = !fillPanel_;
+    shown(fillPanel_, hand_, true);
+    if (isNew)
+        connect(fillPanel_, &FillPanel::pictureWanted, this, &ArtworkPage::pictureWanted);
 }
 
 QuantityRow* ArtworkPage::addRow(const QuantityRow::Description& description,
@@ -270,6 +323,7 @@ void ArtworkPage::showDesign(const Design& design, const MadeDesign* made) {
     if (!(name_->hasFocus() && name_->isModified()))
         name_->setText(QString::fromStdString(design.name));
     showItems(design);
+    showOwn();
     showHeld(design, made);
     const Item* held = hand_.lone();
     const double dpi = dotsPerInch(held ? Artwork{{*held}} : design.artwork);
@@ -301,12 +355,12 @@ void ArtworkPage::showHeld(const Design& design, const MadeDesign* made) {
     const Item* item = hand_.lone();
     const auto held = hand_.item();
     const bool knows = item && made && made->sources.size() == design.artwork.items.size();
-    const int pages = knows ? made->sources[*held].pages : item ? item->file().page : 1;
+    const int pages = knows ? made->sources[*held].pages : item ? item->page() : 1;
     const QSignalBlocker quiet(page_);
     pages_->setVisible(pages > 1);
-    page_->setMaximum(item ? std::max(pages, item->file().page) : 1);
+    page_->setMaximum(item ? std::max(pages, item->page()) : 1);
     page_->setSuffix(tr(" of %1").arg(pages));
-    page_->setValue(item ? item->file().page : 1);
+    page_->setValue(item ? item->page() : 1);
 
     const hasami::Box box = item ? bounds(*item) : bounds(design.artwork);
     const auto percent = hand_.percent();
@@ -325,6 +379,7 @@ void ArtworkPage::showHeld(const Design& design, const MadeDesign* made) {
     turn_->show(item ? item->place.turn : 0);
     for (QPushButton* button : {crop_, margins_})
         button->setEnabled(item);
+    crops_->setVisible(!item || item->file());
     all_->setVisible(item && item->crop);
     crop_->setChecked(hand_.isCropping());
 }

@@ -1,6 +1,10 @@
 #pragma once
 
+#include "app/stickers/code_panel.h"
+#include "app/stickers/figure_panel.h"
+#include "app/stickers/fill_panel.h"
 #include "app/stickers/item_hand.h"
+#include "app/stickers/lettering_panel.h"
 #include "app/stickers/step_page.h"
 
 class QCheckBox;
@@ -10,6 +14,7 @@ class QLineEdit;
 class QListWidget;
 class QPushButton;
 class QSpinBox;
+class QVBoxLayout;
 
 namespace hasami {
 
@@ -17,7 +22,7 @@ namespace hasami {
 class ArtworkPage : public StepPage {
     Q_OBJECT
 public:
-    ArtworkPage(Document& document, ItemHand& hand, QWidget* parent = nullptr);
+    ArtworkPage(Document& document, ItemHand& hand, LetteringHand& lettering, QWidget* parent = nullptr);
 
     void showDesign(const Design& design, const MadeDesign* made) override;
     QuantityRow& mainNumber() override { return *width_; }
@@ -28,11 +33,14 @@ public:
 
 Q_SIGNALS:
     void moreArtworkWanted(); ///< to be laid on what the design shows
+    void pictureWanted();     ///< to be shown inside the artwork held
 
 private:
     QWidget* makeName();
     QWidget* makePages();
     QWidget* makeItems();
+    QWidget* makeAddition();
+    QWidget* makeOwn();
     QWidget* makeSizes();
     QWidget* makeTurns();
     QWidget* makeCrops();
@@ -44,9 +52,11 @@ private:
     QuantityRow* addRow(const QuantityRow::Description& description,
                         void (ItemHand::*set)(double, const QString&));
     void showItems(const Design& design);
+    void showOwn();
     void showHeld(const Design& design, const MadeDesign* made);
 
     ItemHand& hand_;
+    LetteringHand& lettering_;
     QLineEdit* name_;
     QLabel* resolution_;
     QWidget* pages_; ///< which page of a file that has several
@@ -57,6 +67,11 @@ private:
     QuantityField *height_, *percent_;
     QWidget* percentBox_;
     QCheckBox* ratio_;
+    QWidget *own_, *crops_; ///< the panels of own artwork; cropping, of files alone
+    LetteringPanel* letteringPanel_ = nullptr;
+    FigurePanel* figurePanel_ = nullptr;
+    CodePanel* codePanel_ = nullptr;
+    FillPanel* fillPanel_ = nullptr; ///< all four are made when they are first needed
     QPushButton* alignments_;
     QPushButton *crop_, *margins_, *all_, *forward_, *backward_, *takeOut_;
 };

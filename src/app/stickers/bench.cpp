@@ -6,6 +6,7 @@
 #include "app/stickers/colour_tool.h"
 #include "app/stickers/cut_line_tool.h"
 #include "app/stickers/item_tool.h"
+#include "app/stickers/lettering_tool.h"
 #include "app/stickers/loop_tool.h"
 #include "app/stickers/touch_up_tool.h"
 #include "app/words/words.h"
@@ -17,12 +18,14 @@
 
 namespace hasami {
 
-Bench::Bench(Document& document, TouchUpHand& hand, ItemHand& items, QWidget* parent)
-    : CanvasView(parent), document_(document), picker_(document), items_(items) {
+Bench::Bench(Document& document, TouchUpHand& hand, ItemHand& items, LetteringHand& lettering,
+             QWidget* parent)
+    : CanvasView(parent), document_(document), picker_(document), items_(items), lettering_(lettering) {
     tools_.push_back(
         std::make_unique<TouchUpTool>(hand, [this](const QString& sentence) { Q_EMIT told(sentence); }));
     tools_.push_back(std::make_unique<LoopTool>(picker_));
-    tools_.push_back(std::make_unique<ItemTool>(items));
+    tools_.push_back(std::make_unique<LetteringTool>(lettering));
+    tools_.push_back(std::make_unique<ItemTool>(items, lettering));
     tools_.push_back(std::make_unique<CutLineTool>(document, [this] { return line_; }));
     tools_.push_back(std::make_unique<ColourTool>(
         document, RecipeStep::border, [this](Rgba colour) { setBorderColour(document_, colour); }));
@@ -37,6 +40,12 @@ Bench::Bench(Document& document, TouchUpHand& hand, ItemHand& items, QWidget* pa
     connect(&hand, &TouchUpHand::changed, this, qOverload<>(&QWidget::update));
     connect(&items, &ItemHand::changed, this, &Bench::redraw);
     connect(&items, &ItemHand::told, this, &Bench::told);
+    connect(&lettering, &LetteringHand::changed, this, [this] {
+        setAttribute(Qt::WA_InputMethodEnabled, lettering_.isEditing());
+        if (lettering_.isEditing())
+            setFocus();
+        redraw();
+    });
     connect(&document, &Document::selectionChanged, this, [this] {
         stopTools(); // what they held was another design's
         fit();
@@ -52,6 +61,17 @@ BenchTool* Bench::benchTool() const {
     return active == tools_.end() ? nullptr : active->get();
 }
 
+std::optional<std::size_t> Bench::ownArtworkAt(QPoint at) const {
+    const Design* design = document_.selectedDesign();
+    if (!design || !canvas().contains(QPointF(at)))
+        return {};
+    const QPointF place = toMillimetres(QPointF(at));
+    const auto item = items_.itemAt({place.x(), place.y()});
+    const bool takesPicture = item && design->artwork.items[*item].own() &&
+                              !std::holds_alternative<CodeArtwork>(design->artwork.items[*item].own()->what);
+    return takesPicture ? item : std::nullopt;
+}
+
 void Bench::stopTools() {
     for (const auto& tool : tools_)
         tool->stop();
@@ -61,6 +81,7 @@ void Bench::setStep(RecipeStep step) {
     step_ = step;
     stopTools();
     items_.setCropping(false);
+    lettering_.end();
     unsetCursor();
     redraw();
 }
@@ -249,8 +270,42 @@ void Bench::mouseDoubleClickEvent(QMouseEvent* event) {
 
 void Bench::keyPressEvent(QKeyEvent* event) {
     CanvasTool* active = benchTool();
-    if (!active || !active->key(event->key(), event->modifiers() & Qt::ShiftModifier))
+    const bool isDone =
+        active && active->stroke({event->key(), bool(event->modifiers() & Qt::ShiftModifier),
+                                  bool(event->modifiers() & Qt::ControlModifier), event->text()});
+    if (!isDone)
         CanvasView::keyPressEvent(event);
+}
+
+namespace {
+
+/// Whether a key belongs to text that is being typed, rather than to the window's menus.
+bool isOfText(const QKeyEvent& event) {
+    for (const auto standard : {QKeySequence::Copy, QKeySequence::Cut, QKeySequence::Paste,
+                                QKeySequence::SelectAll, QKeySequence::Delete, QKeySequence::Backspace})
+        if (event.matches(standard))
+            return true;
+    const auto modifiers = event.modifiers() & ~(Qt::ShiftModifier | Qt::KeypadModifier);
+    return modifiers == Qt::NoModifier && (event.text().size() > 0 && event.text().front().isPrint());
+}
+
+} // namespace
+
+bool Bench::event(QEvent* event) {
+    const CanvasTool* active = benchTool();
+    if (event->type() == QEvent::ShortcutOverride && active && active->takesText() &&
+        isOfText(*static_cast<QKeyEvent*>(event))) {
+        event->accept();
+        return true;
+    }
+    return CanvasView::event(event);
+}
+
+void Bench::inputMethodEvent(QInputMethodEvent* event) {
+    CanvasTool* active = benchTool();
+    if (active && active->takesText() && !event->commitString().isEmpty())
+        active->stroke({0, false, false, event->commitString()});
+    event->accept();
 }
 
 void Bench::mousePressEvent(QMouseEvent* event) {

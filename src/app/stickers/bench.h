@@ -5,6 +5,7 @@
 #include "app/stickers/bench_tool.h"
 #include "app/stickers/inks_page.h"
 #include "app/stickers/item_hand.h"
+#include "app/stickers/lettering_hand.h"
 #include "app/stickers/loop_picker.h"
 #include "app/stickers/touch_up_hand.h"
 #include "app/stickers/view_bar.h"
@@ -21,12 +22,17 @@ struct DesignPainting;
 class Bench : public CanvasView {
     Q_OBJECT
 public:
-    Bench(Document& document, TouchUpHand& hand, ItemHand& items, QWidget* parent = nullptr);
+    Bench(Document& document, TouchUpHand& hand, ItemHand& items, LetteringHand& lettering,
+          QWidget* parent = nullptr);
 
     void setStep(RecipeStep step);
     void setView(const BenchView& view);
     void setLook(MediumLook look);
     void showBleed(bool isShown);
+
+    /// The own artwork at a point of the widget that a picture dropped there is shown inside; nothing where
+    /// there is none.
+    std::optional<std::size_t> ownArtworkAt(QPoint at) const;
 
     /// Which of the recipe's lines is chosen in Cut lines.
     void setLine(std::size_t line);
@@ -49,6 +55,8 @@ protected:
     void mouseReleaseEvent(QMouseEvent* event) override;
     void mouseDoubleClickEvent(QMouseEvent* event) override;
     void keyPressEvent(QKeyEvent* event) override;
+    bool event(QEvent* event) override;
+    void inputMethodEvent(QInputMethodEvent* event) override;
     void leaveEvent(QEvent* event) override;
 
 private:
@@ -65,6 +73,7 @@ private:
     Document& document_;
     LoopPicker picker_;
     ItemHand& items_;
+    LetteringHand& lettering_;
     std::vector<std::unique_ptr<BenchTool>> tools_;
     RecipeStep step_ = RecipeStep::cutLines;
     BenchView view_;

@@ -286,7 +286,7 @@ void EdgePage::showDesign(const Design& design, const MadeDesign* made) {
     way_->setCurrentIndex(placeOf(ways, edge.way));
     loops_->setCurrentIndex(placeOf(loopChoices, edge.loops));
     showHands(design);
-    const EdgePreview* preview = made && !made->previews.empty() ? made->previews.front().get() : nullptr;
+    const EdgePreview* preview = made ? firstPreview(*made) : nullptr;
     const double suggested = preview ? preview->level : 50;
     level_->showStart(suggested);
     level_->show(edge.level.value_or(suggested));
@@ -319,6 +319,13 @@ void EdgePage::showDesign(const Design& design, const MadeDesign* made) {
     showFound(design, made);
 }
 
+const EdgePreview* EdgePage::firstPreview(const MadeDesign& made) {
+    for (const auto& preview : made.previews)
+        if (preview)
+            return preview.get();
+    return nullptr;
+}
+
 void EdgePage::showFound(const Design& design, const MadeDesign* made) {
     const StepReport report = reportOn(RecipeStep::edge, design, made);
     const EdgeWay asked = design.recipe.edge.way;
@@ -336,7 +343,7 @@ void EdgePage::showFound(const Design& design, const MadeDesign* made) {
                            ? tr("The cut lines that the file brings, as drawn. They are not printed.")
                            : tr("Found: all that is painted, exactly."));
     else
-        text_->setText(wayInWords(made->previews.front()->way));
+        text_->setText(wayInWords(firstPreview(*made)->way));
     showLines();
 }
 

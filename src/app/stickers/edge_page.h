@@ -31,6 +31,8 @@ private:
     void showHands(const Design& design);
     void addRows();
     void addList();
+    /// Of the first picture or page; own artwork has none.
+    static const EdgePreview* firstPreview(const MadeDesign& made);
     void showFound(const Design& design, const MadeDesign* made);
     void showLines();
 

@@ -176,10 +176,14 @@ void ItemHand::edit(const QString& label, const Change& change, const QString& r
     if (run.isEmpty())
         document_.endRun();
     std::vector<Item> items = artwork().items;
+    const FontSource fonts = document_.fonts().sourceFor(document_.job());
+    const AssetSource assets = assetSourceOf(*document_.job().assets);
     for (std::size_t i = 0; i < items.size(); ++i) {
         if (!isHeld(i))
             continue;
-        const auto changed = change(items[i]);
+        auto changed = change(items[i]);
+        if (changed && changed->own() && isWithinLimits(*changed))
+            changed = settled(*changed, fonts, assets);
         if (!changed || !isWithinLimits(*changed)) {
             Q_EMIT told(tr("Artwork can be from 1 mm to 10 m wide and high, and no farther than 10 m away"));
             return;
@@ -206,6 +210,56 @@ void ItemHand::drag(const QString& label, const std::vector<Item>& from, const C
             held.push_back(&from[i]);
     edit(
         label, [&](const Item&) { return change(*held[next++]); }, "drag artwork");
+}
+
+void ItemHand::editOwn(const QString& label, const OwnChange& change, const QString& run) {
+    if (!own())
+        return;
+    if (run.isEmpty())
+        document_.endRun();
+    Job next = document_.job();
+    const std::size_t held = *item();
+    const std::string id = document_.selected();
+    try {
+        OwnArtwork changed = *own();
+        change(changed, next);
+        if (changed == *own())
+            return;
+        Item drawn = withContent(*lone(), std::move(changed), document_.fonts().sourceFor(next),
+                                 assetSourceOf(*next.assets));
+        document_.change(
+            label,
+            [&](Job& job) {
+                job.assets = next.assets;
+                if (Design* design = job.find(id))
+                    design->artwork.items[held] = drawn;
+            },
+            run);
+    } catch (const InputError& error) {
+        Q_EMIT told(QString::fromStdString(error.what()));
+    }
+}
+
+void ItemHand::addOwn(const QString& label, const OwnChange& fill, const QString& name, bool isNewDesign) {
+    document_.endRun();
+    Job next = document_.job();
+    const std::string id = document_.selected();
+    try {
+        OwnArtwork own;
+        fill(own, next);
+        const Item drawn = newItem(std::move(own), name.toStdString(), document_.fonts().sourceFor(next),
+                                   assetSourceOf(*next.assets));
+        std::string added = id;
+        if (!isNewDesign && next.find(id))
+            addOwnItem(next, id, drawn);
+        else
+            added = addDesign(next, drawn).id;
+        document_.change(label, [&](Job& job) { job = next; });
+        document_.select(added);
+        hold(count() - 1);
+    } catch (const InputError& error) {
+        Q_EMIT told(QString::fromStdString(error.what()));
+    }
 }
 
 void ItemHand::setWidth(double width, const QString& run) {
@@ -235,8 +289,8 @@ std::optional<double> ItemHand::percent() const {
     const MadeDesign* made = document_.newest(document_.selected());
     const auto held = item();
     if (!lone() || !made || *held >= made->sources.size() || !(made->artwork.items.size() == count()) ||
-        made->artwork.items[*held].file().asset != lone()->file().asset ||
-        made->artwork.items[*held].file().page != lone()->file().page)
+        made->artwork.items[*held].source() != lone()->source() ||
+        made->artwork.items[*held].page() != lone()->page())
         return {};
     return 100 * lone()->place.width / made->sources[*held].naturalSize.x;
 }
@@ -336,9 +390,10 @@ void ItemHand::cropMargins() {
     const Item* item = lone();
     if (!item)
         return;
-    const auto find = [source = document_.pictures().source(),
-                       asset = document_.job().assets->at(item->file().asset), page = item->file().page](
-                          const std::stop_token& stop) { return filledPart(*source(*asset, {page}, stop)); };
+    const auto find = [source = document_.pictures().source(), asset = assetOf(document_.job(), *item),
+                       page = item->page()](const std::stop_token& stop) {
+        return filledPart(*source(*asset, {page}, stop));
+    };
     const auto take = [this, was = *item,
                        id = document_.selected()](const Outcome<std::optional<PixelBox>>& found) {
         if (document_.selected() != id || !lone() || !(*lone() == was))

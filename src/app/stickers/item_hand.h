@@ -67,6 +67,15 @@ public:
     void endDrag() { document_.endRun(); }
     void cancelDrag() { document_.cancelRun(); }
 
+    /// The lone item, where it was made in the program; nullptr else.
+    const OwnArtwork* own() const { return lone() ? lone()->own() : nullptr; }
+    /// Changes what own artwork is; `change` may give the job fonts and pictures. Nothing is done, and `told`
+    /// says why, where it can't be so.
+    using OwnChange = std::function<void(OwnArtwork&, Job&)>;
+    void editOwn(const QString& label, const OwnChange& change, const QString& run = {});
+    /// Lays own artwork on the selected design, or makes a design of it, and holds it.
+    void addOwn(const QString& label, const OwnChange& fill, const QString& name, bool isNewDesign);
+
     void setWidth(double width, const QString& run);
     void setHeight(double height, const QString& run);
     void setPercent(double percent, const QString& run); ///< of the natural size

@@ -75,6 +75,15 @@ bool ItemTool::press(const PointerPlace& pointer) {
     return true;
 }
 
+bool ItemTool::pressTwice(const PointerPlace& pointer) {
+    if (hand_.count() > 1)
+        hand_.hold(hand_.itemAt(pointer.at));
+    if (!lettering_.begin(pointer.at))
+        return false;
+    stop();
+    return true;
+}
+
 void ItemTool::move(const PointerPlace& pointer) {
     if (!pressed_) {
         under_ = at(pointer.at, pointer.reach());
@@ -234,7 +243,8 @@ bool ItemTool::key(int key, bool shift) {
         return true;
     case Qt::Key_Return:
     case Qt::Key_Enter:
-        hand_.setCropping(false);
+        if (hand_.isCropping() || !lettering_.begin({}))
+            hand_.setCropping(false);
         return true;
     case Qt::Key_Delete:
     case Qt::Key_Backspace: {

@@ -2,6 +2,7 @@
 
 #include "app/stickers/bench_tool.h"
 #include "app/stickers/item_hand.h"
+#include "app/stickers/lettering_hand.h"
 
 #include <QPainter>
 
@@ -12,10 +13,12 @@ namespace hasami {
 /// snaps, with Shift turns go in steps of 15 degrees.
 class ItemTool : public BenchTool {
 public:
-    explicit ItemTool(ItemHand& hand) : hand_(hand) {}
+    ItemTool(ItemHand& hand, LetteringHand& lettering) : hand_(hand), lettering_(lettering) {}
 
     bool isFor(RecipeStep step) const override { return step == RecipeStep::artwork; }
     bool press(const PointerPlace& pointer) override;
+    /// On lettering, which is then edited.
+    bool pressTwice(const PointerPlace& pointer) override;
     void move(const PointerPlace& pointer) override;
     /// Out of the canvas, a guide is let fall.
     void release(const PointerPlace& pointer) override;
@@ -49,6 +52,7 @@ private:
     void paintReadout(QPainter& painter) const;
 
     ItemHand& hand_;
+    LetteringHand& lettering_;
     Target under_, dragged_;
     std::optional<Point> pressed_;
     bool isDragging_ = false;

@@ -2,6 +2,7 @@
 
 #include "app/kit/quantity_field.h"
 #include "app/kit/theme.h"
+#include "app/paint/line_names.h"
 #include "app/paint/paint_design.h"
 #include "app/words/words.h"
 

@@ -14,9 +14,10 @@
 
 namespace hasami {
 
-StepSheet::StepSheet(Document& document, TouchUpHand& hand, ItemHand& items, QWidget* parent)
-    : QFrame(parent), document_(document), hand_(hand), items_(items), heading_(new QLabel),
-      stack_(new QStackedWidget) {
+StepSheet::StepSheet(Document& document, TouchUpHand& hand, ItemHand& items, LetteringHand& lettering,
+                     QWidget* parent)
+    : QFrame(parent), document_(document), hand_(hand), items_(items), lettering_(lettering),
+      heading_(new QLabel), stack_(new QStackedWidget) {
     setProperty("role", "panel");
     setFixedWidth(272);
     heading_->setProperty("role", "heading");
@@ -35,8 +36,9 @@ StepSheet::StepSheet(Document& document, TouchUpHand& hand, ItemHand& items, QWi
 StepPage* StepSheet::makePage(RecipeStep step) {
     switch (step) {
     case RecipeStep::artwork: {
-        auto* artwork = new ArtworkPage(document_, items_);
+        auto* artwork = new ArtworkPage(document_, items_, lettering_);
         connect(artwork, &ArtworkPage::moreArtworkWanted, this, &StepSheet::moreArtworkWanted);
+        connect(artwork, &ArtworkPage::pictureWanted, this, &StepSheet::pictureWanted);
         return artwork;
     }
     case RecipeStep::edge:

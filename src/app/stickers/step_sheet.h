@@ -14,6 +14,7 @@ class QStackedWidget;
 namespace hasami {
 
 class ItemHand;
+class LetteringHand;
 class StepPage;
 class TouchUpHand;
 
@@ -21,7 +22,8 @@ class TouchUpHand;
 class StepSheet : public QFrame {
     Q_OBJECT
 public:
-    StepSheet(Document& document, TouchUpHand& hand, ItemHand& items, QWidget* parent = nullptr);
+    StepSheet(Document& document, TouchUpHand& hand, ItemHand& items, LetteringHand& lettering,
+              QWidget* parent = nullptr);
 
     void setStep(RecipeStep step);
 
@@ -40,6 +42,7 @@ public:
 
 Q_SIGNALS:
     void moreArtworkWanted();
+    void pictureWanted();              ///< to be shown inside the artwork held
     void lineChosen(std::size_t line); ///< of the recipe, on its page
     void bleedShown(bool isShown);     ///< whether the bench shows the bleed
     void lookChanged(hasami::MediumLook look);
@@ -56,6 +59,7 @@ private:
     RecipeStep step_ = RecipeStep::cutLines;
     TouchUpHand& hand_;
     ItemHand& items_;
+    LetteringHand& lettering_;
     QLabel* heading_;
     QStackedWidget* stack_;
     struct Page {

@@ -4,7 +4,9 @@
 #include "app/shelf/shelf.h"
 #include "app/stickers/bench.h"
 #include "app/stickers/item_hand.h"
+#include "app/stickers/lettering_hand.h"
 #include "app/stickers/making_strip.h"
+#include "app/stickers/own_actions.h"
 #include "app/stickers/step_sheet.h"
 #include "app/stickers/touch_up_hand.h"
 #include "app/stickers/view_bar.h"
@@ -12,6 +14,7 @@
 
 #include <QGridLayout>
 #include <QLabel>
+#include <QMenu>
 #include <QPushButton>
 #include <QVBoxLayout>
 
@@ -20,9 +23,9 @@ namespace hasami {
 StickersPlace::StickersPlace(Document& document, QWidget* parent)
     : QWidget(parent), document_(document), prompt_(new PromptLine), shelf_(new Shelf(document)),
       hand_(new TouchUpHand(document, this)), items_(new ItemHand(document, this)),
-      views_(new ViewBar(document)), bench_(new Bench(document, *hand_, *items_)),
-      strip_(new MakingStrip(document)), stepSheet_(new StepSheet(document, *hand_, *items_)),
-      welcome_(new QWidget(bench_)) {
+      lettering_(new LetteringHand(*items_, this)), views_(new ViewBar(document)),
+      bench_(new Bench(document, *hand_, *items_, *lettering_)), strip_(new MakingStrip(document)),
+      stepSheet_(new StepSheet(document, *hand_, *items_, *lettering_)), welcome_(new QWidget(bench_)) {
     auto* layout = new QGridLayout(this);
     layout->setContentsMargins(12, 8, 12, 12);
     layout->setSpacing(8);
@@ -40,17 +43,35 @@ StickersPlace::StickersPlace(Document& document, QWidget* parent)
     auto* kinds = new QLabel(tr("PNG, JPEG, TIFF, WebP and GIF pictures; SVG, PDF and EPS drawings"));
     kinds->setProperty("role", "quiet");
     auto* open = new QPushButton(tr("Open artwork…"));
+    auto* word = new QPushButton(tr("Start with a word"));
+    word->setObjectName("Start with a word");
+    word->setToolTip(tr("Lettering that you type, in the fonts of this machine"));
     auto* demo = new QPushButton(tr("Open the demo"));
     demo->setToolTip(tr("A job with the bee sticker of Quillmoor Honey, to try things out"));
     auto* welcomeLayout = new QVBoxLayout(welcome_);
     welcomeLayout->addStretch(1);
-    for (QWidget* w : std::initializer_list<QWidget*>{words, kinds, open, demo})
+    for (QWidget* w : std::initializer_list<QWidget*>{words, kinds, open, word, demo})
         welcomeLayout->addWidget(w, 0, Qt::AlignHCenter);
     welcomeLayout->addStretch(1);
     auto* cover = new QVBoxLayout(bench_);
     cover->addWidget(welcome_);
 
     connect(open, &QPushButton::clicked, this, &StickersPlace::artworkWanted);
+    connect(word, &QPushButton::clicked, this, [this] {
+        strip_->setStep(RecipeStep::artwork);
+        addLettering(*items_, *lettering_, OwnPlace::newDesign);
+    });
+    auto* kindsToMake = new QMenu(this);
+    kindsToMake->setObjectName("Make artwork menu");
+    addOwnActions(*kindsToMake, *items_, *lettering_, OwnPlace::newDesign);
+    // What was made is worked on at once.
+    connect(kindsToMake, &QMenu::triggered, this, [this] {
+        strip_->setStep(RecipeStep::artwork);
+        if (lettering_->lettering() && lettering_->begin({}))
+            lettering_->selectAll();
+    });
+    shelf_->offerToMake(kindsToMake);
+    connect(stepSheet_, &StepSheet::pictureWanted, this, &StickersPlace::pictureWanted);
     connect(demo, &QPushButton::clicked, this, &StickersPlace::demoWanted);
     connect(stepSheet_, &StepSheet::moreArtworkWanted, this, &StickersPlace::moreArtworkWanted);
     connect(shelf_, &Shelf::artworkWanted, this, &StickersPlace::artworkWanted);

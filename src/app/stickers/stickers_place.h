@@ -8,6 +8,7 @@ namespace hasami {
 
 class Bench;
 class ItemHand;
+class LetteringHand;
 class TouchUpHand;
 class MakingStrip;
 class PromptLine;
@@ -24,6 +25,7 @@ public:
     Bench& bench() { return *bench_; }
     MakingStrip& strip() { return *strip_; }
     ItemHand& items() { return *items_; }
+    LetteringHand& lettering() { return *lettering_; }
     StepSheet& stepSheet() { return *stepSheet_; }
     ViewBar& views() { return *views_; }
 
@@ -31,6 +33,7 @@ public:
 
 Q_SIGNALS:
     void artworkWanted();
+    void pictureWanted();     ///< to be shown inside the artwork held
     void moreArtworkWanted(); ///< on the selected design
     void demoWanted();
     void sheetWanted();
@@ -43,6 +46,7 @@ private:
     Shelf* shelf_;
     TouchUpHand* hand_;
     ItemHand* items_;
+    LetteringHand* lettering_;
     ViewBar* views_;
     Bench* bench_;
     MakingStrip* strip_;

@@ -99,6 +99,7 @@ MainWindow::MainWindow(QWidget* parent)
 
     connect(stickers_, &StickersPlace::artworkWanted, this, &MainWindow::askForArtwork);
     connect(stickers_, &StickersPlace::moreArtworkWanted, this, &MainWindow::askForMoreArtwork);
+    connect(stickers_, &StickersPlace::pictureWanted, this, &MainWindow::askForPictureInside);
     connect(stickers_, &StickersPlace::demoWanted, this, [this] { leaveJob([this] { openDemo(); }); });
     connect(stickers_, &StickersPlace::sheetWanted, this, [this] { goTo(sheet); });
     connect(&document_, &Document::refused, notice_, &NoticeBar::warn);
@@ -334,6 +335,18 @@ void MainWindow::askForMoreArtwork() {
     document_.layOn(id, paths);
 }
 
+void MainWindow::askForPictureInside() {
+    const auto item = stickers_->items().item();
+    const std::string id = document_.selected();
+    const QString path =
+        QFileDialog::getOpenFileName(this, tr("Show a picture inside"), folder_, artworkKinds());
+    if (path.isEmpty() || !item)
+        return;
+    folder_ = QFileInfo(path).absolutePath();
+    notice_->clearWarning();
+    document_.putInside(id, *item, path);
+}
+
 void MainWindow::askForReplacement() {
     const std::string id = document_.selected();
     const std::size_t item = stickers_->items().item().value_or(0);
@@ -486,7 +499,12 @@ void MainWindow::dragEnterEvent(QDragEnterEvent* event) {
 
 void MainWindow::dropEvent(QDropEvent* event) {
     event->acceptProposedAction();
-    openPaths(localFiles(*event->mimeData()));
+    const QStringList paths = localFiles(*event->mimeData());
+    if (paths.size() == 1 && !paths.front().endsWith(".hasami") && places_->currentIndex() == stickers)
+        if (const auto item = stickers_->bench().ownArtworkAt(
+                stickers_->bench().mapFrom(this, event->position().toPoint())))
+            return document_.putInside(document_.selected(), *item, paths.front());
+    openPaths(paths);
 }
 
 } // namespace hasami

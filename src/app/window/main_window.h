@@ -63,6 +63,7 @@ private:
     void paste();
 
     void askForArtwork();
+    void askForPictureInside();
     void askForMoreArtwork();
     void askForReplacement();
     void applyRecipeToAll();

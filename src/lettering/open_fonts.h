@@ -1,0 +1,24 @@
+#pragma once
+
+#include "artwork/placement.h"
+#include "lettering/font.h"
+
+#include <map>
+#include <memory>
+#include <mutex>
+#include <string>
+
+namespace hasami {
+
+/// Fonts that are open, by the SHA-256 of their files. For any thread.
+class OpenFonts {
+public:
+    /// Throws InputError where it is no font.
+    std::shared_ptr<const Font> open(const std::shared_ptr<const Asset>& file);
+
+private:
+    std::mutex mutex_;
+    std::map<std::string, std::shared_ptr<const Font>> open_;
+};
+
+} // namespace hasami
