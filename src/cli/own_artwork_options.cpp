@@ -39,19 +39,6 @@ bool endsAsFont(std::string text) {
     return text.ends_with(".ttf") || text.ends_with(".otf");
 }
 
-/// A name for the shelf: what it says, in one line, not too long.
-std::string nameOf(std::string text) {
-    std::replace(text.begin(), text.end(), '\n', ' ');
-    constexpr std::size_t most = 60;
-    if (text.size() > most) {
-        std::size_t end = most;
-        while (end > 0 && (static_cast<unsigned char>(text[end]) & 0xC0) == 0x80)
-            --end; // not within a letter
-        text.resize(end);
-    }
-    return text;
-}
-
 void putAt(Item& item, const std::string& place, const std::string& option, const Design& design) {
     const Point middle = bounds(item).centre();
     const Point to = !place.empty()                 ? placeArgument(place, option)
@@ -160,7 +147,7 @@ Item OwnArtworkArguments::letteringItem(Job& job, const std::string& text, Pictu
     OwnArtwork own;
     own.what = lettering;
     own.fill = fillFrom(job, pictures);
-    return newItem(std::move(own), nameOf(lettering.text), fonts.sourceFor(job), assetSourceOf(*job.assets));
+    return newItem(std::move(own), nameAfterText(lettering.text), fonts.sourceFor(job), assetSourceOf(*job.assets));
 }
 
 Item OwnArtworkArguments::codeItem(const Job& job, const std::string& given) const {
@@ -179,7 +166,7 @@ Item OwnArtworkArguments::codeItem(const Job& job, const std::string& given) con
     code.height = code.width * 0.6;
     OwnArtwork own;
     own.what = code;
-    return newItem(std::move(own), nameOf(code.text), {}, assetSourceOf(*job.assets));
+    return newItem(std::move(own), nameAfterText(code.text), {}, assetSourceOf(*job.assets));
 }
 
 /// The edge of other artwork, in mm of it.

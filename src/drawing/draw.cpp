@@ -232,6 +232,19 @@ Item newItem(OwnArtwork own, const std::string& name, const FontSource& fonts, c
     return item;
 }
 
+std::string nameAfterText(const std::string& text) {
+    std::string name = text;
+    std::replace(name.begin(), name.end(), '\n', ' ');
+    constexpr std::size_t most = 60;
+    if (name.size() > most) {
+        std::size_t end = most;
+        while (end > 0 && (static_cast<unsigned char>(name[end]) & 0xC0) == 0x80)
+            --end; // not within a letter
+        name.resize(end);
+    }
+    return name;
+}
+
 Item withContent(const Item& item, OwnArtwork own, const FontSource& fonts, const AssetSource& assets) {
     const Drawing& before = drawingIn(item);
     const double across = item.place.width / before.width, down = item.place.height / before.height;
@@ -239,6 +252,9 @@ Item withContent(const Item& item, OwnArtwork own, const FontSource& fonts, cons
     const Point anchor = item.toDesign()(stretch(before.anchor));
     Item changed = item;
     changed.crop.reset();
+    if (const auto* old = std::get_if<Lettering>(&item.own()->what), *now = std::get_if<Lettering>(&own.what);
+        old && now && item.name == nameAfterText(old->text) && !nameAfterText(now->text).empty())
+        changed.name = nameAfterText(now->text);
     changed.content = std::move(own);
     keepOutlines(*changed.own(), fonts);
     drawAgain(changed, fonts, assets);

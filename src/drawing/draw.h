@@ -22,7 +22,10 @@ std::vector<std::string> assetsOf(const Item& item);
 /// A new item, its top left at 0, 0. Throws InputError.
 Item newItem(OwnArtwork own, const std::string& name, const FontSource& fonts, const AssetSource& assets);
 
-/// The item with other content. What it is stretched by stays, and its anchor (Drawing::anchor) where it is
+/// What an item is called after what it says: in one line, not too long.
+std::string nameAfterText(const std::string& text);
+
+/// The item with other content. The name of lettering that was called after its text follows it. What it is stretched by stays, and its anchor (Drawing::anchor) where it is
 /// in the design. Throws InputError.
 Item withContent(const Item& item, OwnArtwork own, const FontSource& fonts, const AssetSource& assets);
 

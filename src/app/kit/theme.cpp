@@ -74,6 +74,8 @@ QToolButton { border: 1px solid transparent; border-radius: 6px; padding: 3px; b
 QToolButton:hover { background: @tint; }
 QToolButton:focus { border: 1px solid @indigo; }
 QLineEdit, QComboBox { background: @field; border: 1px solid @rule; border-radius: 6px; padding: 4px 6px; min-height: 20px; }
+QPlainTextEdit { background: @field; border: 1px solid @rule; border-radius: 6px; padding: 1px 2px; }
+QPlainTextEdit:focus { border: 2px solid @indigo; padding: 0px 1px; }
 QLineEdit:focus, QComboBox:focus { border: 2px solid @indigo; padding: 3px 5px; }
 QLineEdit[wrong="true"] { border: 2px solid @warning; padding: 3px 5px; }
 QComboBox::drop-down { border: none; width: 20px; }

@@ -44,12 +44,12 @@ ArtworkPage::ArtworkPage(Document& document, ItemHand& hand, LetteringHand& lett
       items_(new QListWidget),
       height_(new QuantityField(QuantityKind::length, Limits::leastSize, Limits::mostSize)),
       percent_(new QuantityField(QuantityKind::percent, leastPercent, mostPercent)),
-      ratio_(new QCheckBox(tr("Keep its proportions"))), own_(makeOwn()), crops_(makeCrops()),
+      ratio_(new QCheckBox(tr("Keep its proportions"))), own_(makeOwn()), sizes_(makeSizes()), crops_(makeCrops()),
       alignments_(new QPushButton) {
     resolution_->setObjectName("Resolution");
     auto* inner = new QWidget;
     auto* layout = pageLayout(inner);
-    for (QWidget* part : {makeName(), makePages(), makeItems(), own_, makeSizes(), makeTurns(), crops_,
+    for (QWidget* part : {makeName(), makePages(), makeItems(), own_, sizes_, makeTurns(), crops_,
                           makeAlignments(), static_cast<QWidget*>(resolution_)})
         layout->addWidget(part);
     layout->addStretch(1);
@@ -314,6 +314,17 @@ QWidget* ArtworkPage::makeAlignments() {
     return alignments_;
 }
 
+QuantityRow& ArtworkPage::mainNumber() {
+    const OwnArtwork* own = hand_.own();
+    if (own && std::holds_alternative<Lettering>(own->what) && letteringPanel_)
+        return letteringPanel_->mainNumber();
+    if (own && std::holds_alternative<Figure>(own->what) && figurePanel_)
+        return figurePanel_->mainNumber();
+    if (own && std::holds_alternative<CodeArtwork>(own->what) && codePanel_)
+        return codePanel_->mainNumber();
+    return *width_;
+}
+
 void ArtworkPage::editName() {
     name_->setFocus();
     name_->selectAll();
@@ -380,6 +391,8 @@ void ArtworkPage::showHeld(const Design& design, const MadeDesign* made) {
     for (QPushButton* button : {crop_, margins_})
         button->setEnabled(item);
     crops_->setVisible(!item || item->file());
+    const OwnArtwork* own = hand_.own();
+    sizes_->setVisible(!own || std::holds_alternative<Lettering>(own->what));
     all_->setVisible(item && item->crop);
     crop_->setChecked(hand_.isCropping());
 }

@@ -25,7 +25,7 @@ public:
     ArtworkPage(Document& document, ItemHand& hand, LetteringHand& lettering, QWidget* parent = nullptr);
 
     void showDesign(const Design& design, const MadeDesign* made) override;
-    QuantityRow& mainNumber() override { return *width_; }
+    QuantityRow& mainNumber() override;
     QuantityRow* secondNumber() override { return turn_; }
 
     /// Lets one type another name for the design.
@@ -67,7 +67,8 @@ private:
     QuantityField *height_, *percent_;
     QWidget* percentBox_;
     QCheckBox* ratio_;
-    QWidget *own_, *crops_; ///< the panels of own artwork; cropping, of files alone
+    QWidget *own_, *sizes_, *crops_; ///< the panels of own artwork; sizes that those don't have; cropping, of
+                                     ///< files alone
     LetteringPanel* letteringPanel_ = nullptr;
     FigurePanel* figurePanel_ = nullptr;
     CodePanel* codePanel_ = nullptr;

@@ -292,13 +292,13 @@ bool isOfText(const QKeyEvent& event) {
 } // namespace
 
 bool Bench::event(QEvent* event) {
+    if (event->type() != QEvent::ShortcutOverride)
+        return CanvasView::event(event);
     const CanvasTool* active = benchTool();
-    if (event->type() == QEvent::ShortcutOverride && active && active->takesText() &&
-        isOfText(*static_cast<QKeyEvent*>(event))) {
-        event->accept();
-        return true;
-    }
-    return CanvasView::event(event);
+    if (!active || !active->takesText() || !isOfText(*static_cast<QKeyEvent*>(event)))
+        return CanvasView::event(event);
+    event->accept();
+    return true;
 }
 
 void Bench::inputMethodEvent(QInputMethodEvent* event) {

@@ -20,6 +20,7 @@ public:
     explicit CodePanel(ItemHand& hand, QWidget* parent = nullptr);
 
     void show(const OwnArtwork& own);
+    QuantityRow& mainNumber() { return *width_; }
 
 private:
     void take(const QString& text);

@@ -16,6 +16,7 @@ public:
     explicit FigurePanel(ItemHand& hand, QWidget* parent = nullptr);
 
     void show(const OwnArtwork& own);
+    QuantityRow& mainNumber() { return *width_; }
 
 private:
     ItemHand& hand_;

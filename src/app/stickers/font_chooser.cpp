@@ -57,9 +57,9 @@ public:
         painter->fillPath(sample, ink);
         painter->restore();
         QFont small = option.font;
-        small.setPointSizeF(small.pointSizeF() * 0.85);
+        small.setPixelSize(QFontInfo(small).pixelSize() * 6 / 7);
         painter->setFont(small);
-        painter->setPen(isChosen ? ink : coloursOf(option.palette).quiet);
+        painter->setPen(ink);
         painter->drawText(
             inner, Qt::AlignLeft | Qt::AlignBottom,
             painter->fontMetrics().elidedText(index.data().toString(), Qt::ElideRight, inner.width()));

@@ -231,8 +231,12 @@ void ItemHand::editOwn(const QString& label, const OwnChange& change, const QStr
             label,
             [&](Job& job) {
                 job.assets = next.assets;
-                if (Design* design = job.find(id))
-                    design->artwork.items[held] = drawn;
+                if (Design* design = job.find(id)) {
+                    Item& item = design->artwork.items[held];
+                    if (design->artwork.items.size() == 1 && design->name == item.name)
+                        design->name = drawn.name;
+                    item = drawn;
+                }
             },
             run);
     } catch (const InputError& error) {

@@ -176,8 +176,9 @@ void LetteringHand::setText(const QString& text, qsizetype from, qsizetype taken
 }
 
 void LetteringHand::type(const QString& typed) {
-    QString clean;
-    for (const QChar letter : QString(typed).replace("\r\n", "\n").replace('\r', '\n'))
+    QString clean, lines = typed;
+    lines.replace("\r\n", "\n").replace('\r', '\n');
+    for (const QChar letter : std::as_const(lines))
         if (letter == '\n' || letter == '\t' || letter.isPrint() || letter.isSurrogate() ||
             letter.category() == QChar::Other_Format)
             clean += letter == '\t' ? QChar(' ') : letter;

@@ -189,11 +189,6 @@ void LetteringPanel::setFont(const KnownFont& font) {
                           });
 }
 
-void LetteringPanel::editText() {
-    text_->setFocus();
-    text_->selectAll();
-}
-
 void LetteringPanel::show(const OwnArtwork& own) {
     const Lettering& lettering = std::get<Lettering>(own.what);
     const Lettering start;

@@ -21,7 +21,7 @@ public:
     explicit LetteringPanel(LetteringHand& hand, QWidget* parent = nullptr);
 
     void show(const OwnArtwork& own);
-    void editText(); ///< selects all of it in its field
+    QuantityRow& mainNumber() { return *capHeight_; }
 
 private:
     QWidget* makeText();

@@ -47,7 +47,7 @@ QCheckBox* ownCheck(ItemHand& hand, QVBoxLayout* layout, const char* name, const
     auto* box = new QCheckBox(tr(name));
     box->setObjectName(name);
     box->setToolTip(tr(effect));
-    layout->addWidget(box);
+    layout->addWidget(box, 0, Qt::AlignLeft); // it takes clicks on its text alone
     QObject::connect(box, &QCheckBox::clicked, &hand, [&hand, name, set = std::move(set)](bool isOn) {
         hand.editOwn(isOn ? tr(name) : tr("Without: %1").arg(tr(name)),
                      [&](OwnArtwork& own, Job&) { set(own, isOn); });

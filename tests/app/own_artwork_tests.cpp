@@ -1,0 +1,320 @@
+#include "app/stickers/bench.h"
+#include "app/stickers/item_hand.h"
+#include "app/stickers/lettering_hand.h"
+#include "app/stickers/stickers_place.h"
+#include "job/job_json.h"
+#include "support/temporary_folder.h"
+#include "support/window_driver.h"
+
+#include <QCheckBox>
+#include <QClipboard>
+#include <QListWidget>
+#include <QMenu>
+#include <QPlainTextEdit>
+#include <catch2/catch.hpp>
+
+using namespace hasami;
+using namespace hasami::test;
+
+namespace {
+
+const QString can = HASAMI_SOURCE_DIR "/data/demo/smoke-can.jpg";
+
+/// Makes own artwork in the window.
+class Studio : public WindowDriver {
+public:
+    Bench& bench() { return window().stickersPlace().bench(); }
+    ItemHand& hand() { return window().stickersPlace().items(); }
+    LetteringHand& caret() { return window().stickersPlace().lettering(); }
+    const Design& design() { return *window().document().selectedDesign(); }
+    const Item& item(std::size_t i = 0) { return design().artwork.items.at(i); }
+    const Lettering& lettering() { return std::get<Lettering>(hand().own()->what); }
+    const Figure& figure() { return std::get<Figure>(hand().own()->what); }
+    const CodeArtwork& code() { return std::get<CodeArtwork>(hand().own()->what); }
+    const Sticker& sticker() { return *window().document().newest(design().id)->sticker; }
+
+    /// Chooses an entry of the menu that makes a new design.
+    void make(const QString& name) {
+        auto* menu = window().findChild<QMenu*>("Make artwork menu");
+        REQUIRE(menu);
+        triggerIn(*menu, name);
+    }
+    /// Of the menu that lays something on the design.
+    void layOn(const QString& name) {
+        auto* menu = window().findChild<QMenu*>("Lay on it menu");
+        REQUIRE(menu);
+        triggerIn(*menu, name);
+    }
+    void write(const QString& text) {
+        QTest::keyClicks(&bench(), text);
+        settle();
+    }
+    void press(Qt::Key key, Qt::KeyboardModifiers modifiers = {}) {
+        QTest::keyClick(&bench(), key, modifiers);
+        settle();
+    }
+    QPoint screen(Point place) { return bench().toScreen({place.x, place.y}).toPoint(); }
+
+private:
+    void triggerIn(QMenu& menu, const QString& name) {
+        for (QAction* action : menu.actions()) {
+            if (action->menu()) {
+                for (QAction* inner : action->menu()->actions())
+                    if (inner->text() == name)
+                        return act(*inner);
+            } else if (action->text() == name) {
+                return act(*action);
+            }
+        }
+        FAIL("there is no entry " << name.toStdString());
+    }
+    void act(QAction& action) {
+        action.trigger();
+        settle();
+    }
+};
+
+} // namespace
+
+TEST_CASE("a sticker starts with a word that is typed on the bench") {
+    Studio t;
+    t.click("Start with a word");
+    REQUIRE(t.caret().isEditing());
+    t.write("WILD");
+    t.press(Qt::Key_Return);
+    t.write("HEATHER");
+    CHECK(t.lettering().text == "WILD\nHEATHER");
+    CHECK(t.design().name == "WILD HEATHER");
+    CHECK(t.sticker().lines.size() >= 2);
+    t.press(Qt::Key_Escape);
+    CHECK_FALSE(t.caret().isEditing());
+    t.keys(Qt::Key_Z, Qt::ControlModifier);
+    CHECK(t.lettering().text != "WILD\nHEATHER");
+    t.keys(Qt::Key_Z, Qt::ControlModifier | Qt::ShiftModifier);
+    CHECK(t.lettering().text == "WILD\nHEATHER");
+}
+
+TEST_CASE("the caret moves by letters, words and lines, selects, and takes what is pasted") {
+    Studio t;
+    t.click("Start with a word");
+    t.write("heather honey");
+    t.press(Qt::Key_Home);
+    t.press(Qt::Key_Right, Qt::ControlModifier);
+    t.press(Qt::Key_Backspace);
+    CHECK(t.lettering().text == "heathe honey");
+    t.press(Qt::Key_End, Qt::ShiftModifier);
+    CHECK(t.caret().selectedText() == " honey");
+    t.press(Qt::Key_X, Qt::ControlModifier);
+    CHECK(t.lettering().text == "heathe");
+    t.press(Qt::Key_V, Qt::ControlModifier);
+    CHECK(t.lettering().text == "heathe honey");
+    QApplication::clipboard()->setText("\xC3\xA4\r\n\t!");
+    t.press(Qt::Key_A, Qt::ControlModifier);
+    t.press(Qt::Key_V, Qt::ControlModifier);
+    CHECK(t.lettering().text == "\xC3\xA4\n !");
+    t.press(Qt::Key_Up);
+    t.press(Qt::Key_Home);
+    t.press(Qt::Key_Delete);
+    CHECK(t.lettering().text == "\n !");
+}
+
+TEST_CASE("a click puts the caret between the letters, a drag selects them") {
+    Studio t;
+    t.click("Start with a word");
+    t.write("HHHH");
+    const Box box = bounds(t.item());
+    const double letter = box.width() / 4;
+    const auto place = [&](double letters) {
+        return t.screen({box.least.x + letters * letter, box.centre().y});
+    };
+    QTest::mouseClick(&t.bench(), Qt::LeftButton, {}, place(2));
+    t.write("I");
+    CHECK(t.lettering().text == "HHIHH");
+    t.keys(Qt::Key_Z, Qt::ControlModifier);
+    QTest::mousePress(&t.bench(), Qt::LeftButton, {}, place(1));
+    QTest::mouseMove(&t.bench(), place(2));
+    QTest::mouseMove(&t.bench(), place(3));
+    QTest::mouseRelease(&t.bench(), Qt::LeftButton, {}, place(3));
+    CHECK(t.caret().selectedText() == "HH");
+    // A click beside the lettering ends it; a double click begins again.
+    QTest::mouseClick(&t.bench(), Qt::LeftButton, {}, t.screen(box.most + Point{12, 12}));
+    CHECK_FALSE(t.caret().isEditing());
+    QTest::mouseDClick(&t.bench(), Qt::LeftButton, {}, place(1));
+    CHECK(t.caret().isEditing());
+}
+
+TEST_CASE("letters come closer by the slider in one undo step, and are welded") {
+    Studio t;
+    t.click("Start with a word");
+    t.write("HEATHER");
+    t.press(Qt::Key_Escape);
+    const double loose = t.item().place.width;
+    t.dragSlider("Closeness slider", 60);
+    const double closer = t.item().place.width;
+    CHECK(closer < loose);
+    t.keys(Qt::Key_Z, Qt::ControlModifier);
+    CHECK(t.item().place.width == Approx(loose));
+    t.type("Closeness field", "100");
+    t.click("Weld letters");
+    REQUIRE(t.sticker().edge.size() == 1);
+    t.click("Keep the openings of letters");
+    CHECK_FALSE(t.lettering().keepsCounters);
+    t.type("Cap height field", "40");
+    CHECK(t.lettering().capHeight == 40);
+    t.type("Width field", "210");
+    CHECK(t.item().place.width == Approx(210));
+    CHECK(t.lettering().capHeight == Approx(t.item().place.height).epsilon(0.01)); // its capitals fill it
+}
+
+TEST_CASE("single openings of letters are picked on the bench") {
+    Studio t;
+    t.click("Start with a word");
+    t.write("O");
+    t.press(Qt::Key_Escape);
+    const auto holes = [&] {
+        int count = 0;
+        for (const DrawnArea& area : t.hand().own()->drawing->drawing->areas)
+            for (const Curve& rim : area.rims)
+                count += signedArea(flatten(rim, 0.01)) < 0;
+        return count;
+    };
+    REQUIRE(holes() == 1);
+    t.click("Pick openings");
+    QTest::mouseClick(&t.bench(), Qt::LeftButton, {}, t.screen(bounds(t.item()).centre()));
+    t.settle();
+    CHECK(holes() == 0);
+    QTest::mouseClick(&t.bench(), Qt::LeftButton, {}, t.screen(bounds(t.item()).centre()));
+    t.settle();
+    CHECK(holes() == 1);
+}
+
+TEST_CASE("a picture dropped on lettering shows inside it only, and stays in the job") {
+    Studio t;
+    t.click("Start with a word");
+    t.write("HEATHER");
+    t.press(Qt::Key_Escape);
+    const QPoint middle = t.bench().mapTo(&t.window(), t.screen(bounds(t.item()).centre()));
+    QMimeData data;
+    data.setUrls({QUrl::fromLocalFile(can)});
+    QDragEnterEvent enter(middle, Qt::CopyAction, &data, Qt::LeftButton, {});
+    QApplication::sendEvent(&t.window(), &enter);
+    QDropEvent drop(middle, Qt::CopyAction, &data, Qt::LeftButton, {});
+    QApplication::sendEvent(&t.window(), &drop);
+    t.settle();
+    CHECK(t.find<QLabel>("Notice")->text().toStdString() == "");
+    REQUIRE(t.window().document().job().designs.size() == 1);
+    REQUIRE(std::holds_alternative<PictureFill>(t.hand().own()->fill));
+    CHECK(t.find<QComboBox>("Filled with choice")->currentText() == "Picture");
+    const auto& shown =
+        std::get<PictureFill>(t.hand().own()->drawing->drawing->areas.front().fill);
+    CHECK(shown.place.width >= t.item().place.width - 1e-6);
+    t.type("Picture width field", "500");
+    CHECK_FALSE(std::get<PictureFill>(t.hand().own()->fill).isFitted);
+    const Job& job = t.window().document().job();
+    CHECK(withoutUnusedAssets(job).assets->size() == job.assets->size());
+    CHECK(jobFromJson(jobToJson(job), *job.assets) == job);
+    // What is seen on the bench has the picture's colours within the letters.
+    const QImage seen = WindowDriver::pictureOf(t.bench());
+    const QRect around = QRect(t.screen(bounds(t.item()).least), t.screen(bounds(t.item()).most));
+    int coloured = 0;
+    for (int x = around.left(); x < around.right(); x += 3)
+        coloured += QColor(seen.pixel(x, around.center().y())).hsvSaturation() > 40;
+    CHECK(coloured > 5);
+}
+
+TEST_CASE("a shape has the exact size typed, also after it was dragged") {
+    Studio t;
+    t.make("Rectangle");
+    t.type("Shape width field", "58");
+    t.type("Shape height field", "122");
+    t.type("Corner radius field", "4");
+    const Box box = bounds(flatten(t.sticker().edge, 0.001));
+    CHECK(box.width() == Approx(58).margin(0.01));
+    CHECK(box.height() == Approx(122).margin(0.01));
+    t.choose("Form choice", "Heart");
+    CHECK(t.figure().kind == FigureKind::heart);
+    CHECK(bounds(flatten(t.sticker().edge, 0.001)).width() == Approx(58).margin(0.01));
+    const Point corner = bounds(t.item()).most;
+    QTest::mousePress(&t.bench(), Qt::LeftButton, {}, t.screen(corner));
+    QTest::mouseMove(&t.bench(), t.screen(corner - Point{10, 21}));
+    QTest::mouseMove(&t.bench(), t.screen(corner - Point{14.5, 30.5}));
+    QTest::mouseRelease(&t.bench(), Qt::LeftButton, {}, t.screen(corner - Point{14.5, 30.5}));
+    t.settle();
+    CHECK(t.figure().width < 50);
+    CHECK(t.figure().width == Approx(t.item().place.width));
+    t.choose("Filled with choice", "Gradient");
+    CHECK(std::holds_alternative<Gradient>(t.hand().own()->fill));
+    t.type("Line field", "1.5");
+    CHECK(t.hand().own()->lineWidth == 1.5);
+}
+
+TEST_CASE("a code says while one types what it can't hold, and keeps what it had") {
+    Studio t;
+    t.make("EAN-13");
+    t.type("Holds field", "4012345678901");
+    CHECK(t.code().text == "4012345678901");
+    auto* field = t.find<QLineEdit>("Holds field");
+    field->setFocus();
+    QTest::keyClick(field, Qt::Key_Backspace);
+    CHECK(t.code().text == "401234567890"); // the check digit is added
+    QTest::keyClick(field, Qt::Key_Backspace);
+    CHECK(t.find<QLabel>("Code note")->text().contains("12"));
+    CHECK(t.code().text == "401234567890");
+    t.choose("Code choice", "QR");
+    CHECK(t.code().kind == CodeKind::qr);
+    t.type("Code width field", "4");
+    CHECK(t.find<QLabel>("Code note")->text().contains("larger"));
+}
+
+TEST_CASE("lettering and codes are laid on a picture, cut as one with it") {
+    Studio t;
+    t.drop({HASAMI_SOURCE_DIR "/data/demo/bee.png"});
+    t.click("Artwork frame");
+    t.layOn("Lettering");
+    REQUIRE(t.design().artwork.items.size() == 2);
+    CHECK(t.caret().isEditing());
+    t.write("bee");
+    CHECK(t.lettering().text == "bee");
+    t.press(Qt::Key_Escape);
+    CHECK(t.design().name == "bee"); // the file's name, as before
+    t.layOn("QR");
+    REQUIRE(t.design().artwork.items.size() == 3);
+    CHECK(t.window().document().newest(t.design().id)->trouble.empty());
+    // Lettering that is left empty goes.
+    t.layOn("Lettering");
+    t.press(Qt::Key_Delete);
+    CHECK(t.lettering().text.empty());
+    t.press(Qt::Key_Escape);
+    CHECK(t.design().artwork.items.size() == 3);
+}
+
+TEST_CASE("fonts are found by their name and set the lettering") {
+    Studio t;
+    t.click("Start with a word");
+    t.write("Honey");
+    t.press(Qt::Key_Escape);
+    const double before = t.item().place.width;
+    t.click("Font choice");
+    auto* search = t.window().findChild<QLineEdit*>("Search fonts");
+    REQUIRE(search->isVisible());
+    QTest::keyClicks(search, "bebas");
+    QTest::keyClick(search, Qt::Key_Return);
+    t.settle();
+    CHECK_FALSE(search->isVisible());
+    CHECK(t.lettering().fonts.front().family == "Bebas Neue");
+    CHECK(t.item().place.width != Approx(before));
+    CHECK(t.window().document().job().assets->contains(t.lettering().fonts.front().asset));
+}
+
+TEST_CASE("what a circle is too small for is told, and the lettering stays") {
+    Studio t;
+    t.click("Start with a word");
+    t.write("AROUND THE COMB");
+    t.press(Qt::Key_Escape);
+    t.choose("Baseline choice", "Outside a circle");
+    CHECK(t.lettering().arcRadius > 0);
+    const double radius = t.lettering().arcRadius;
+    t.type("Circle radius field", "3");
+    CHECK(t.lettering().arcRadius == radius);
+    CHECK(t.find<QLabel>("Notice")->text().contains("circle"));
+}
