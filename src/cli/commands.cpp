@@ -20,6 +20,7 @@
 #include "files/printer.h"
 #include "files/report_file.h"
 #include "files/send.h"
+#include "job/split.h"
 #include "sheet/nest_sheet.h"
 
 #include <QDate>
@@ -190,6 +191,10 @@ void NewCommand::addTo(CLI::App& program) {
                    "sheet by its name: a4, letter and others (start value: roll:600)"));
     command->add_option("--colour-profile", colours, translated(colourProfileHelp))->type_name("FILE.icc");
     command->add_option("--price", price, translated("Of a metre of the roll, or of one sheet"));
+    command->add_option(
+        "--split", split,
+        translated("Artwork that falls into parts farther apart than this becomes one design for "
+                   "each part"));
     command->add_option("--gap", gap, translated("Least distance between stickers (start value: 3mm)"));
     command->add_option("--pack", pack, translated("rows or nest (start value: rows)"))
         ->check(CLI::IsMember({"rows", "nest"}));
@@ -218,11 +223,8 @@ int NewCommand::run() const {
     FontLibrary fonts;
     if (artworks.empty())
         setCopies(own.addDesignTo(job, sticker, pictures, fonts));
-    for (const std::filesystem::path& artwork : withFoldersOpened(artworks)) {
-        Design& design = sticker.addDesignTo(job, openArtwork(artwork, pictures, sticker.page));
-        own.applyTo(job, design, sticker, pictures, fonts);
-        setCopies(design);
-    }
+    for (const std::filesystem::path& artwork : withFoldersOpened(artworks))
+        addDesigns(job, artwork, pictures, fonts);
     job = withoutUnusedAssets(std::move(job));
     Cache cache;
     Made made = makeAll(job, 1, sourceOf(pictures), cache);
@@ -237,6 +239,23 @@ int NewCommand::run() const {
     }
     saveJob(output, job, previewPng(job, made, sourceOf(pictures)));
     return tell(job, made);
+}
+
+/// One, or one for each part that the artwork falls into.
+void NewCommand::addDesigns(Job& job, const std::filesystem::path& artwork, PictureStore& pictures,
+                            FontLibrary& fonts) const {
+    Design& design = sticker.addDesignTo(job, openArtwork(artwork, pictures, sticker.page));
+    own.applyTo(job, design, sticker, pictures, fonts);
+    setCopies(design);
+    if (split.empty())
+        return;
+    const std::string id = design.id;
+    Job alone = job;
+    while (alone.designs.size() > 1)
+        alone.designs.erase(0);
+    Cache cache;
+    const Made made = makeAll(alone, 1, sourceOf(pictures), cache);
+    splitDesign(job, id, made.find(id)->sticker->edge, lengthArgument(split, "--split", 0, Limits::mostSize));
 }
 
 void NewCommand::setPlan(Job& job) const {

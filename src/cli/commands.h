@@ -28,7 +28,7 @@ struct OutlineCommand {
 struct NewCommand {
     std::vector<std::string> artworks;
     std::string output, medium = "roll:600", gap, sharedBox, count = "1", pack = "rows", turns = "any", price,
-                        colours;
+                        colours, split;
     int sets = 1;
     double seconds = 10;
     StickerArguments sticker;
@@ -41,6 +41,8 @@ struct NewCommand {
 private:
     void setPlan(Job& job) const;
     void setCopies(Design& design) const;
+    void addDesigns(Job& job, const std::filesystem::path& artwork, PictureStore& pictures,
+                    FontLibrary& fonts) const;
 };
 
 struct MakeCommand {

@@ -147,7 +147,8 @@ Item OwnArtworkArguments::letteringItem(Job& job, const std::string& text, Pictu
     OwnArtwork own;
     own.what = lettering;
     own.fill = fillFrom(job, pictures);
-    return newItem(std::move(own), nameAfterText(lettering.text), fonts.sourceFor(job), assetSourceOf(*job.assets));
+    return newItem(std::move(own), nameAfterText(lettering.text), fonts.sourceFor(job),
+                   assetSourceOf(*job.assets));
 }
 
 Item OwnArtworkArguments::codeItem(const Job& job, const std::string& given) const {

@@ -25,8 +25,8 @@ Item newItem(OwnArtwork own, const std::string& name, const FontSource& fonts, c
 /// What an item is called after what it says: in one line, not too long.
 std::string nameAfterText(const std::string& text);
 
-/// The item with other content. The name of lettering that was called after its text follows it. What it is stretched by stays, and its anchor (Drawing::anchor) where it is
-/// in the design. Throws InputError.
+/// The item with other content. The name of lettering that was called after its text follows it. What it is
+/// stretched by stays, and its anchor (Drawing::anchor) where it is in the design. Throws InputError.
 Item withContent(const Item& item, OwnArtwork own, const FontSource& fonts, const AssetSource& assets);
 
 /// The item after it was scaled, with sizes in its content to match: a figure has its own, a code and

@@ -23,14 +23,6 @@ std::optional<std::size_t> placeOf(const Job& job, std::string_view id) {
     return {};
 }
 
-std::string newId(const Job& job) {
-    for (std::size_t n = job.designs.size() + 1;; ++n) {
-        std::string id = "design-" + std::to_string(n);
-        if (!job.find(id))
-            return id;
-    }
-}
-
 std::string withoutEnding(const std::string& fileName) {
     const auto dot = fileName.find_last_of('.');
     return dot == std::string::npos || dot == 0 ? fileName : fileName.substr(0, dot);
@@ -49,6 +41,14 @@ void takeBroughtLines(Recipe& recipe, const NewPicture& picture, const Profile& 
 }
 
 } // namespace
+
+std::string newDesignId(const Job& job) {
+    for (std::size_t n = job.designs.size() + 1;; ++n) {
+        std::string id = "design-" + std::to_string(n);
+        if (!job.find(id))
+            return id;
+    }
+}
 
 const Design* Job::find(std::string_view id) const {
     const auto place = placeOf(*this, id);
@@ -102,7 +102,7 @@ Design& addDesign(Job& job, const NewPicture& picture, std::optional<double> wid
                                   picture.asset->name, lengthText(item.place.width),
                                   lengthText(item.place.height)));
     Design design;
-    design.id = newId(job);
+    design.id = newDesignId(job);
     design.name = withoutEnding(picture.asset->name);
     design.artwork.items.push_back(std::move(item));
     const Placement& place = design.artwork.items.front().place;
@@ -115,7 +115,7 @@ Design& addDesign(Job& job, const NewPicture& picture, std::optional<double> wid
 
 Design& addDesign(Job& job, const Item& own) {
     Design design;
-    design.id = newId(job);
+    design.id = newDesignId(job);
     design.name = own.name;
     design.artwork.items.push_back(own);
     design.recipe = startingFor(StickerUse::stickers, {}, std::max(own.place.width, own.place.height));
@@ -186,7 +186,7 @@ std::string nameOfCopy(const Job& job, const std::string& name) {
 
 Design& duplicateDesign(Job& job, std::string_view id) {
     Design copy = *job.find(id);
-    copy.id = newId(job);
+    copy.id = newDesignId(job);
     copy.name = nameOfCopy(job, copy.name);
     return job.designs.insert(*placeOf(job, id) + 1, std::move(copy));
 }

@@ -107,6 +107,9 @@ struct NewPicture {
     Point naturalSize() const;
 };
 
+/// An id that no design of the job has.
+std::string newDesignId(const Job& job);
+
 /// Adds a design of one picture at `width` (or its natural size, where nothing is given), with a new id and
 /// the start recipe, and gives it back. Where the file brings cut lines under their right names, they are the
 /// start. Throws InputError if the size would leave the limits.

@@ -205,8 +205,7 @@ TEST_CASE("a picture dropped on lettering shows inside it only, and stays in the
     REQUIRE(t.window().document().job().designs.size() == 1);
     REQUIRE(std::holds_alternative<PictureFill>(t.hand().own()->fill));
     CHECK(t.find<QComboBox>("Filled with choice")->currentText() == "Picture");
-    const auto& shown =
-        std::get<PictureFill>(t.hand().own()->drawing->drawing->areas.front().fill);
+    const auto& shown = std::get<PictureFill>(t.hand().own()->drawing->drawing->areas.front().fill);
     CHECK(shown.place.width >= t.item().place.width - 1e-6);
     t.type("Picture width field", "500");
     CHECK_FALSE(std::get<PictureFill>(t.hand().own()->fill).isFitted);
@@ -304,6 +303,43 @@ TEST_CASE("fonts are found by their name and set the lettering") {
     CHECK(t.lettering().fonts.front().family == "Bebas Neue");
     CHECK(t.item().place.width != Approx(before));
     CHECK(t.window().document().job().assets->contains(t.lettering().fonts.front().asset));
+}
+
+TEST_CASE("a drawing of many stickers is split in one step, and gathered again") {
+    const TemporaryFolder folder;
+    QFile file(folder.path("eight.svg"));
+    REQUIRE(file.open(QIODevice::WriteOnly));
+    file.write("<svg xmlns='http://www.w3.org/2000/svg' width='130mm' height='90mm' viewBox='0 0 130 90'>");
+    for (int i = 0; i < 8; ++i)
+        file.write(QString("<rect x='%1' y='%2' width='20' height='20' fill='#248'/>")
+                       .arg(10 + 30 * (i % 4))
+                       .arg(10 + 40 * (i / 4))
+                       .toUtf8());
+    file.write("</svg>");
+    file.close();
+    Studio t;
+    t.drop({folder.path("eight.svg")});
+    t.click("Artwork frame");
+    CHECK(t.find<QLabel>("Parts")->text().contains("8"));
+    t.type("Together within field", "15");
+    CHECK(t.find<QLabel>("Parts")->text().contains("2")); // rows: 10 mm apart within, 20 between
+    t.type("Together within field", "0");
+    t.click("Split into designs");
+    REQUIRE(t.window().document().job().designs.size() == 8);
+    for (const MadeDesign& made : t.window().document().made()->designs) {
+        CHECK(made.trouble.empty());
+        CHECK(made.sticker->edge.size() == 1);
+    }
+    auto* menu = t.window().findChild<QMenu*>("Designs to gather");
+    Q_EMIT menu->aboutToShow();
+    menu->actions().back()->trigger();
+    t.settle();
+    CHECK(t.window().document().job().designs.size() == 1);
+    CHECK(t.design().artwork.items.size() == 8);
+    t.keys(Qt::Key_Z, Qt::ControlModifier);
+    t.keys(Qt::Key_Z, Qt::ControlModifier);
+    CHECK(t.window().document().job().designs.size() == 1);
+    CHECK(t.design().artwork.items.size() == 1);
 }
 
 TEST_CASE("what a circle is too small for is told, and the lettering stays") {

@@ -165,6 +165,20 @@ class OwnArtwork(CliTest):
         self.run_cli("make", "j.hasami", "--cut", "b.svg")
         self.assertEqual((self.folder / "a.svg").read_bytes(), (self.folder / "b.svg").read_bytes())
 
+    def test_a_drawing_of_eight_stickers_is_split_and_stays_vector(self):
+        shapes = "".join(f'<rect x="{10 + 30 * (i % 4)}" y="{10 + 40 * (i // 4)}" width="20" height="{20 + i}" fill="#24{i}"/>'
+                         f'<circle cx="{20 + 30 * (i % 4)}" cy="{20 + 40 * (i // 4)}" r="4" fill="#fff"/>' for i in range(8))
+        self.write("eight.svg", f'<svg xmlns="http://www.w3.org/2000/svg" width="130mm" height="90mm" viewBox="0 0 130 90">{shapes}</svg>'.encode())
+        self.run_cli("new", "eight.svg", "--split", "2mm", "-o", "e.hasami", "--offset", "0", "--bleed", "0", "--medium", "letter", "--count", "1")
+        with zipfile.ZipFile(self.folder / "e.hasami") as job:
+            designs = json.loads(job.read("job.json"))["designs"]
+        self.assertEqual([design["name"] for design in designs], [f"eight {i}" for i in range(1, 9)])
+        self.assertEqual({item["kind"] for design in designs for item in design["items"]}, {"page"})
+        self.run_cli("make", "e.hasami", "--cut", "e.svg", "--print", "e.pdf", "--report", "e.json")
+        lines = (self.folder / "e.svg").read_text()
+        self.assertEqual(lines.count("<path"), 8)
+        self.assertNotIn("/Image", self.tool("qpdf", "--qdf", "--object-streams=disable", "e.pdf", "-"))
+
     def test_what_cannot_be_made_is_told_in_one_sentence(self):
         self.write("no.ttf", b"nothing of a font")
         cases = [(("--lettering", "   "), 3), (("--lettering", "A", "--font", "No Such Family"), 3),

@@ -44,13 +44,14 @@ ArtworkPage::ArtworkPage(Document& document, ItemHand& hand, LetteringHand& lett
       items_(new QListWidget),
       height_(new QuantityField(QuantityKind::length, Limits::leastSize, Limits::mostSize)),
       percent_(new QuantityField(QuantityKind::percent, leastPercent, mostPercent)),
-      ratio_(new QCheckBox(tr("Keep its proportions"))), own_(makeOwn()), sizes_(makeSizes()), crops_(makeCrops()),
-      alignments_(new QPushButton) {
+      ratio_(new QCheckBox(tr("Keep its proportions"))), own_(makeOwn()), sizes_(makeSizes()),
+      crops_(makeCrops()), alignments_(new QPushButton), splitting_(new PartsPanel(document)) {
     resolution_->setObjectName("Resolution");
     auto* inner = new QWidget;
     auto* layout = pageLayout(inner);
-    for (QWidget* part : {makeName(), makePages(), makeItems(), own_, sizes_, makeTurns(), crops_,
-                          makeAlignments(), static_cast<QWidget*>(resolution_)})
+    for (QWidget* part :
+         {makeName(), makePages(), makeItems(), own_, sizes_, makeTurns(), crops_, makeAlignments(),
+          static_cast<QWidget*>(splitting_), static_cast<QWidget*>(resolution_)})
         layout->addWidget(part);
     layout->addStretch(1);
     auto* scroll = new QScrollArea;
@@ -336,6 +337,7 @@ void ArtworkPage::showDesign(const Design& design, const MadeDesign* made) {
     showItems(design);
     showOwn();
     showHeld(design, made);
+    splitting_->showDesign(design, made);
     const Item* held = hand_.lone();
     const double dpi = dotsPerInch(held ? Artwork{{*held}} : design.artwork);
     resolution_->setText(

@@ -5,6 +5,7 @@
 #include "app/stickers/fill_panel.h"
 #include "app/stickers/item_hand.h"
 #include "app/stickers/lettering_panel.h"
+#include "app/stickers/parts_panel.h"
 #include "app/stickers/step_page.h"
 
 class QCheckBox;
@@ -74,6 +75,7 @@ private:
     CodePanel* codePanel_ = nullptr;
     FillPanel* fillPanel_ = nullptr; ///< all four are made when they are first needed
     QPushButton* alignments_;
+    PartsPanel* splitting_;
     QPushButton *crop_, *margins_, *all_, *forward_, *backward_, *takeOut_;
 };
 
