@@ -32,6 +32,8 @@ struct Item {
     Placement place;                   ///< of the whole picture
     std::optional<PixelBox> crop = {}; ///< the part that is shown; none: all of it
     std::variant<FilePicture, FilePage, OwnArtwork> content = {};
+    int group = 0;         ///< items of the same number above 0 are held together
+    bool isLocked = false; ///< on the bench it is not picked up and does not move by itself
 
     /// Drawn at any size, not made of pixels.
     bool isVector() const { return !std::holds_alternative<FilePicture>(content); }

@@ -99,7 +99,9 @@ struct Fields<Item> {
         field(
             "turn", [](auto& i) -> auto& { return i.place.turn; }, Within{-360, 360}, Kept::unlessStart),
         field(
-            "mirrored", [](auto& i) -> auto& { return i.place.isMirrored; }, Anything{}, Kept::unlessStart));
+            "mirrored", [](auto& i) -> auto& { return i.place.isMirrored; }, Anything{}, Kept::unlessStart),
+        field("group", &Item::group, Within{0, double(Limits::mostItems)}, Kept::unlessStart),
+        field("locked", &Item::isLocked, Anything{}, Kept::unlessStart));
 
     static void write(nlohmann::json& about, const Item& item);
     static void complete(Item& item, const JsonReader& in);

@@ -13,6 +13,7 @@ namespace hasami {
 namespace {
 
 constexpr double flatteningOfParts = 0.01; // mm
+constexpr double leastTogether = 0.001;    // mm: less is none
 constexpr double airAround = 0.5;          // mm of a crop beyond a part's outline
 constexpr double gapBetween = 5;           // mm between artwork that is gathered
 
@@ -126,10 +127,10 @@ std::vector<std::vector<Curve>> partsOf(const std::vector<Curve>& edge, double t
         if (signedArea(loop) <= 0)
             continue;
         parts.push_back({curve}); // outer lines of an edge lie apart
-        if (together > 0)
+        if (together > leastTogether)
             grown.push_back(grownSimple({{loop}}, together / 2));
     }
-    if (together > 0) {
+    if (!grown.empty()) {
         const Region joined = withoutOpenings(uniteSimple(grown));
         std::vector<std::vector<Curve>> sets(joined.loops.size());
         for (std::vector<Curve>& part : parts) {

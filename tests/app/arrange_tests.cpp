@@ -200,7 +200,7 @@ TEST_CASE("artwork laid on another is held, moved, snapped, nudged, restacked, a
     t.window().document().undo(); // the run of keys is one entry
     CHECK(distance(t.item(1).place.at, free) < 1e-9);
 
-    for (QAction* action : t.find<QPushButton>("Align with the others")->menu()->actions())
+    for (QAction* action : t.find<QPushButton>("Align")->menu()->actions())
         if (action->text() == "Bottoms")
             action->trigger();
     CHECK(bounds(t.item(1)).most.y == Approx(one.most.y));
@@ -268,7 +268,7 @@ TEST_CASE("guides are drawn out of the rulers, moved, met by artwork, let fall, 
     Table t(writeBox(folder, "box.png"));
     t.window().document().layOn(t.window().document().selected(), {ring});
     t.settle();
-    t.hand().hold(1);
+    t.hand().hold(std::optional<std::size_t>(1));
     t.type("Width field", "8");
     const auto guides = [&] { return t.window().document().selectedDesign()->guides; };
     const auto fromRuler = [&](QPoint from, Point to) {
@@ -288,7 +288,7 @@ TEST_CASE("guides are drawn out of the rulers, moved, met by artwork, let fall, 
     CHECK(guides()[0].at == Approx(4).margin(0.1));
     CHECK(t.window().document().undoLabel().startsWith("Guide to"));
 
-    t.hand().hold(1);
+    t.hand().hold(std::optional<std::size_t>(1));
     const Box held = bounds(t.item(1));
     t.drag(held.centre(), {4 + held.width() / 2 + 0.15, held.centre().y + 1});
     CHECK(bounds(t.item(1)).least.x == guides()[0].at);
@@ -303,7 +303,7 @@ TEST_CASE("guides are drawn out of the rulers, moved, met by artwork, let fall, 
     const Job read = jobFromJson(jobToJson(t.window().document().job()), t.window().document().job().assets);
     CHECK(read.designs[0].guides == guides());
     t.hand().removeGuides();
-    t.hand().hold({});
+    t.hand().hold(std::nullopt);
     t.hand().layGuidesThroughMiddle();
     CHECK(guides() == std::vector<Guide>{{true, 15}, {false, 10}});
 }

@@ -86,7 +86,7 @@ void walk(WindowDriver& w, const std::function<void(const QString&)>& look) {
             w.settle();
             look(QString::fromStdString(design.name) + ", " + stepName(step));
             if (step == RecipeStep::artwork && design.artwork.items.size() > 1) {
-                w.window().stickersPlace().items().hold(1);
+                w.window().stickersPlace().items().hold(std::optional<std::size_t>(1));
                 w.settle();
                 look(QString::fromStdString(design.name) + ", one artwork held");
             }

@@ -354,3 +354,74 @@ TEST_CASE("what a circle is too small for is told, and the lettering stays") {
     CHECK(t.lettering().arcRadius == radius);
     CHECK(t.find<QLabel>("Notice")->text().contains("circle"));
 }
+
+namespace {
+
+/// Three squares of 10 mm, their left sides at 0, 13 and 50 mm.
+void laySquares(Studio& t) {
+    t.make("Rectangle");
+    t.type("Shape width field", "10");
+    t.type("Shape height field", "10");
+    for (const char* left : {"13", "50"}) {
+        t.layOn("Rectangle");
+        t.type("Shape width field", "10");
+        t.type("Shape height field", "10");
+        t.type("From the left field", left);
+        t.type("From the top field", left);
+    }
+}
+
+double leftOf(Studio& t, std::size_t item) {
+    return bounds(t.item(item)).least.x - bounds(t.item(0)).least.x;
+}
+
+} // namespace
+
+TEST_CASE("several artworks are held with Shift, moved together, aligned and spaced") {
+    Studio t;
+    laySquares(t);
+    REQUIRE(t.design().artwork.items.size() == 3);
+    const double first = leftOf(t, 1);
+    t.hand().hold(std::optional<std::size_t>(0));
+    QTest::mouseClick(&t.bench(), Qt::LeftButton, Qt::ShiftModifier, t.screen(bounds(t.item(1)).centre()));
+    CHECK(t.hand().several().size() == 2);
+    const Point before = bounds(t.item(0)).least;
+    t.type("From the left field", "5");
+    CHECK(bounds(t.item(0)).least.x ==
+          Approx(before.x < bounds(t.item(1)).least.x ? 5 : bounds(t.item(0)).least.x));
+    CHECK(leftOf(t, 1) == Approx(first)); // as they lay
+    QTest::mouseClick(&t.bench(), Qt::LeftButton, Qt::ShiftModifier, t.screen(bounds(t.item(2)).centre()));
+    REQUIRE(t.hand().several().size() == 3);
+    t.hand().distribute(true);
+    std::vector<double> lefts;
+    for (std::size_t i = 0; i < 3; ++i)
+        lefts.push_back(bounds(t.item(i)).least.x);
+    std::ranges::sort(lefts);
+    CHECK(lefts[1] - lefts[0] == Approx(lefts[2] - lefts[1]));
+    t.hand().align(Alignment::top);
+    CHECK(bounds(t.item(0)).least.y == Approx(bounds(t.item(2)).least.y));
+}
+
+TEST_CASE("a group is picked as one, what is locked stays, and names are typed") {
+    Studio t;
+    laySquares(t);
+    t.hand().hold(std::set<std::size_t>{0, 2});
+    t.click("Group");
+    t.hand().hold(std::nullopt);
+    QTest::mouseClick(&t.bench(), Qt::LeftButton, {}, t.screen(bounds(t.item(2)).centre()));
+    CHECK(t.hand().several() == std::set<std::size_t>{0, 2});
+    t.click("Group");
+    t.hand().hold(std::optional<std::size_t>(2));
+    CHECK(t.hand().several() == std::set<std::size_t>{2});
+    t.click("Lock");
+    const Point place = t.item(2).place.at;
+    t.hand().nudge({5, 5});
+    CHECK(t.item(2).place.at == place);
+    CHECK(t.find<QLabel>("Notice")->text().contains("locked"));
+    CHECK_FALSE(t.hand().itemAt(bounds(t.item(2)).centre()) == std::optional<std::size_t>(2));
+    t.find<QListWidget>("Artworks")->item(1)->setText("Lid");
+    t.settle();
+    CHECK(t.item(2).name == "Lid");
+    const Job& job = t.window().document().job();
+    CHECK(jobFromJson(jobToJson(job), *job.assets) == job);
+}

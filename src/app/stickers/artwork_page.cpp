@@ -44,13 +44,16 @@ ArtworkPage::ArtworkPage(Document& document, ItemHand& hand, LetteringHand& lett
       items_(new QListWidget),
       height_(new QuantityField(QuantityKind::length, Limits::leastSize, Limits::mostSize)),
       percent_(new QuantityField(QuantityKind::percent, leastPercent, mostPercent)),
-      ratio_(new QCheckBox(tr("Keep its proportions"))), own_(makeOwn()), sizes_(makeSizes()),
-      crops_(makeCrops()), alignments_(new QPushButton), splitting_(new PartsPanel(document)) {
+      left_(new QuantityField(QuantityKind::length, -Limits::mostSize, Limits::mostSize)),
+      top_(new QuantityField(QuantityKind::length, -Limits::mostSize, Limits::mostSize)),
+      places_(makePlaces()), ratio_(new QCheckBox(tr("Keep its proportions"))), own_(makeOwn()),
+      sizes_(makeSizes()), crops_(makeCrops()), alignments_(new QPushButton),
+      splitting_(new PartsPanel(document)) {
     resolution_->setObjectName("Resolution");
     auto* inner = new QWidget;
     auto* layout = pageLayout(inner);
     for (QWidget* part :
-         {makeName(), makePages(), makeItems(), own_, sizes_, makeTurns(), crops_, makeAlignments(),
+         {makeName(), makePages(), makeItems(), own_, sizes_, places_, makeTurns(), crops_, makeAlignments(),
           static_cast<QWidget*>(splitting_), static_cast<QWidget*>(resolution_)})
         layout->addWidget(part);
     layout->addStretch(1);
@@ -145,11 +148,15 @@ QWidget* ArtworkPage::makeItems() {
     items_->setObjectName("Artworks");
     items_->setAccessibleName(tr("Artworks of this sticker"));
     items_->setToolTip(
-        tr("What this sticker shows, the front one on top; pick one to move, size or turn it alone"));
-    items_->setFixedHeight(60);
-    connect(items_, &QListWidget::currentRowChanged, this, [this](int row) {
-        if (row >= 0)
-            hand_.hold(row == 0 ? std::nullopt : std::optional(hand_.count() - std::size_t(row)));
+        tr("What this sticker shows, the front one on top; pick one to move, size or turn it alone, several "
+           "with Control, and double-click one to rename it"));
+    items_->setFixedHeight(76);
+    items_->setSelectionMode(QAbstractItemView::ExtendedSelection);
+    items_->setEditTriggers(QAbstractItemView::DoubleClicked | QAbstractItemView::EditKeyPressed);
+    connect(items_, &QListWidget::itemSelectionChanged, this, &ArtworkPage::takeHeld);
+    connect(items_, &QListWidget::itemChanged, this, [this](const QListWidgetItem* item) {
+        if (const int row = items_->row(item); row > 0)
+            hand_.rename(hand_.count() - std::size_t(row), item->text());
     });
     auto* box = new QVBoxLayout(several_);
     box->setContentsMargins(0, 0, 0, 0);
@@ -166,6 +173,14 @@ QWidget* ArtworkPage::makeItems() {
     takeOut_ = addButton(
         *grid, N_("Take out"), N_("This sticker no longer shows the artwork held (Delete on the bench)"),
         [this] { hand_.remove(); }, 3);
+    group_ = addButton(
+        *grid, N_("Group"), N_("The artworks held are picked and moved as one from now on"),
+        [this] { hand_.group(group_->isChecked()); }, 3);
+    group_->setCheckable(true);
+    lock_ = addButton(
+        *grid, N_("Lock"), N_("It stays where it is, and clicks on the bench go through it"),
+        [this] { hand_.lock(lock_->isChecked()); }, 3);
+    lock_->setCheckable(true);
     box->addWidget(buttons);
     auto* widget = new QWidget;
     auto* all = new QVBoxLayout(widget);
@@ -264,6 +279,34 @@ QWidget* ArtworkPage::makeSizes() {
     return widget;
 }
 
+QWidget* ArtworkPage::makePlaces() {
+    auto* widget = new QWidget;
+    auto* columns = new QHBoxLayout(widget);
+    columns->setContentsMargins(0, 0, 0, 0);
+    columns->addWidget(addField(*left_, N_("From the left"),
+                                N_("Where the held artwork's left side lies, from the ruler's zero"),
+                                &ItemHand::setLeft));
+    columns->addStretch(1);
+    columns->addWidget(addField(*top_, N_("From the top"),
+                                N_("Where the held artwork's top lies, from the ruler's zero"),
+                                &ItemHand::setTop));
+    return widget;
+}
+
+void ArtworkPage::takeHeld() {
+    std::set<std::size_t> held;
+    for (const QListWidgetItem* item : items_->selectedItems()) {
+        const int row = items_->row(item);
+        if (row == 0)
+            return hand_.hold(std::nullopt);
+        held.insert(hand_.count() - std::size_t(row));
+    }
+    if (held.size() == 1)
+        return hand_.hold(*held.begin()); // with its group
+    if (!held.empty())
+        hand_.hold(std::move(held));
+}
+
 QWidget* ArtworkPage::makeTurns() {
     turn_ = addRow({N_("Turn"), N_("How far the artwork is turned, clockwise"), QuantityKind::angle, -180,
                     180, -180, 180, 1},
@@ -307,10 +350,14 @@ QWidget* ArtworkPage::makeAlignments() {
                                                      {N_("Bottoms"), Alignment::bottom}};
     for (const auto& [name, alignment] : all)
         menu->addAction(tr(name), this, [this, alignment = alignment] { hand_.align(alignment); });
-    alignments_->setObjectName("Align with the others");
-    alignments_->setText(tr("Align with the others"));
+    menu->addSeparator();
+    gapsAcross_ = menu->addAction(tr("Equal gaps across"), this, [this] { hand_.distribute(true); });
+    gapsDown_ = menu->addAction(tr("Equal gaps down"), this, [this] { hand_.distribute(false); });
+    alignments_->setObjectName("Align");
+    alignments_->setText(tr("Align"));
     alignments_->setProperty("role", "small");
-    alignments_->setToolTip(tr("Lays the artwork held on a side or the middle of all the others"));
+    alignments_->setToolTip(
+        tr("Lays the artwork held on a side or the middle of all the others; several of each other"));
     alignments_->setMenu(menu);
     return alignments_;
 }
@@ -356,12 +403,24 @@ void ArtworkPage::showItems(const Design& design) {
         names << QString::fromStdString(items[i].name);
     items_->clear();
     items_->addItems(names);
+    for (int row = 1; row < items_->count(); ++row)
+        items_->item(row)->setFlags(items_->item(row)->flags() | Qt::ItemIsEditable);
     const auto held = hand_.item();
-    items_->setCurrentRow(held ? int(items.size() - *held) : 0);
-    forward_->setEnabled(hand_.canMove() && *held + 1 < items.size());
-    backward_->setEnabled(hand_.canMove() && *held > 0);
-    takeOut_->setEnabled(hand_.canMove());
+    const auto& several = hand_.several();
+    items_->setCurrentRow(several.empty() ? 0 : int(items.size() - *several.rbegin()));
+    for (const std::size_t i : several)
+        items_->item(int(items.size() - i))->setSelected(true);
+    const bool isLone = hand_.canMove() && held;
+    forward_->setEnabled(isLone && *held + 1 < items.size());
+    backward_->setEnabled(isLone && *held > 0);
+    takeOut_->setEnabled(hand_.canMove() && several.size() < items.size());
+    group_->setEnabled(several.size() > 1);
+    group_->setChecked(hand_.isGrouped());
+    lock_->setEnabled(hand_.canMove());
+    lock_->setChecked(hand_.isLocked());
     alignments_->setVisible(hand_.canMove());
+    for (QAction* gaps : {gapsAcross_, gapsDown_})
+        gaps->setEnabled(several.size() > 2 && !hand_.isGrouped());
 }
 
 void ArtworkPage::showHeld(const Design& design, const MadeDesign* made) {
@@ -375,7 +434,13 @@ void ArtworkPage::showHeld(const Design& design, const MadeDesign* made) {
     page_->setSuffix(tr(" of %1").arg(pages));
     page_->setValue(item ? item->page() : 1);
 
-    const hasami::Box box = item ? bounds(*item) : bounds(design.artwork);
+    const ItemHand::Frame frame = hand_.frame();
+    const hasami::Box box = item ? bounds(*item) : frame.box;
+    places_->setVisible(hand_.canMove());
+    left_->setUnit(document().job().unit);
+    top_->setUnit(document().job().unit);
+    left_->show(box.least.x);
+    top_->show(box.least.y);
     const auto percent = hand_.percent();
     width_->setUnit(document().job().unit);
     height_->setUnit(document().job().unit);

@@ -42,7 +42,9 @@ private:
     QWidget* makeItems();
     QWidget* makeAddition();
     QWidget* makeOwn();
+    void takeHeld(); ///< from the list
     QWidget* makeSizes();
+    QWidget* makePlaces();
     QWidget* makeTurns();
     QWidget* makeCrops();
     QWidget* makeAlignments();
@@ -65,7 +67,8 @@ private:
     QWidget* several_; ///< what there is to choose of several artworks
     QListWidget* items_;
     QuantityRow *width_, *turn_;
-    QuantityField *height_, *percent_;
+    QuantityField *height_, *percent_, *left_, *top_;
+    QWidget* places_; ///< of one of several
     QWidget* percentBox_;
     QCheckBox* ratio_;
     QWidget *own_, *sizes_, *crops_; ///< the panels of own artwork; sizes that those don't have; cropping, of
@@ -76,7 +79,8 @@ private:
     FillPanel* fillPanel_ = nullptr; ///< all four are made when they are first needed
     QPushButton* alignments_;
     PartsPanel* splitting_;
-    QPushButton *crop_, *margins_, *all_, *forward_, *backward_, *takeOut_;
+    QPushButton *crop_, *margins_, *all_, *forward_, *backward_, *takeOut_, *group_, *lock_;
+    QAction *gapsAcross_, *gapsDown_;
 };
 
 } // namespace hasami

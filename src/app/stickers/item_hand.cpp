@@ -6,6 +6,7 @@
 #include "base/error.h"
 
 #include <algorithm>
+#include <map>
 
 namespace hasami {
 
@@ -29,7 +30,7 @@ QString lengthIn(const Document& document, double length) {
 ItemHand::ItemHand(Document& document, QObject* parent) : QObject(parent), document_(document) {
     connect(&document, &Document::jobChanged, this, &ItemHand::follow);
     connect(&document, &Document::selectionChanged, this, [this] {
-        item_.reset();
+        held_.clear();
         isRatioLocked_ = true;
         isCropping_ = false;
         Q_EMIT changed();
@@ -43,8 +44,8 @@ const Artwork& ItemHand::artwork() const {
 }
 
 void ItemHand::follow() {
-    if (item_ && *item_ >= count())
-        item_.reset();
+    if (!held_.empty() && *held_.rbegin() >= count())
+        held_.clear();
     Q_EMIT changed();
 }
 
@@ -53,23 +54,57 @@ std::size_t ItemHand::count() const {
 }
 
 std::optional<std::size_t> ItemHand::item() const {
-    return count() == 1 ? std::optional<std::size_t>(0) : item_;
+    if (count() == 1)
+        return 0;
+    return held_.size() == 1 ? std::optional(*held_.begin()) : std::nullopt;
+}
+
+std::set<std::size_t> ItemHand::withGroup(std::size_t item) const {
+    std::set<std::size_t> all{item};
+    if (const int group = artwork().items.at(item).group; group > 0)
+        for (std::size_t i = 0; i < count(); ++i)
+            if (artwork().items[i].group == group)
+                all.insert(i);
+    return all;
 }
 
 void ItemHand::hold(std::optional<std::size_t> item) {
-    if (item == item_)
+    hold(item && *item < count() ? withGroup(*item) : std::set<std::size_t>());
+}
+
+void ItemHand::hold(std::set<std::size_t> items) {
+    if (items == held_)
         return;
     document_.endRun();
-    item_ = item;
+    held_ = std::move(items);
     isRatioLocked_ = true;
     isCropping_ = false;
     Q_EMIT changed();
 }
 
+void ItemHand::toggle(std::size_t item) {
+    std::set<std::size_t> items = held_;
+    for (const std::size_t one : withGroup(item))
+        if (held_.contains(item))
+            items.erase(one);
+        else
+            items.insert(one);
+    hold(std::move(items));
+}
+
+Box ItemHand::heldBox() const {
+    Box box;
+    for (std::size_t i = 0; i < count(); ++i)
+        if (isHeld(i))
+            box.add(bounds(artwork().items[i]));
+    return box;
+}
+
 void ItemHand::walk(int by) {
     const int n = int(count());
     if (n > 1)
-        hold(std::size_t(((item_ ? int(*item_) : by > 0 ? -1 : 0) + by + n) % n));
+        hold(std::optional(
+            std::size_t(((held_.empty() ? by > 0 ? -1 : 0 : int(*held_.begin())) + by + n) % n)));
 }
 
 const Item* ItemHand::lone() const {
@@ -78,14 +113,14 @@ const Item* ItemHand::lone() const {
 }
 
 bool ItemHand::isHeld(std::size_t item) const {
-    return !this->item() || *this->item() == item;
+    return held_.empty() || held_.contains(item);
 }
 
 std::optional<std::size_t> ItemHand::itemAt(Point place) const {
     for (std::size_t i = count(); i-- > 0;) {
         const Item& item = artwork().items[i];
         const Point own = inverse(item.toDesign())(place);
-        if (item.shownBox().meets({own, own}))
+        if (!item.isLocked && item.shownBox().meets({own, own}))
             return i;
     }
     return {};
@@ -94,7 +129,7 @@ std::optional<std::size_t> ItemHand::itemAt(Point place) const {
 ItemHand::Frame ItemHand::frame() const {
     if (const Item* one = lone())
         return {one->shownBox(), one->toDesign()};
-    return {bounds(artwork()), {}};
+    return {heldBox(), {}};
 }
 
 const std::vector<Guide>& ItemHand::guides() const {
@@ -181,6 +216,11 @@ void ItemHand::edit(const QString& label, const Change& change, const QString& r
     for (std::size_t i = 0; i < items.size(); ++i) {
         if (!isHeld(i))
             continue;
+        if (items[i].isLocked && !held_.empty()) {
+            Q_EMIT told(
+                tr("%1 is locked: unlock it to change it").arg(QString::fromStdString(items[i].name)));
+            return;
+        }
         auto changed = change(items[i]);
         if (changed && changed->own() && isWithinLimits(*changed))
             changed = settled(*changed, fonts, assets);
@@ -260,19 +300,18 @@ void ItemHand::addOwn(const QString& label, const OwnChange& fill, const QString
             added = addDesign(next, drawn).id;
         document_.change(label, [&](Job& job) { job = next; });
         document_.select(added);
-        hold(count() - 1);
+        hold(std::optional(count() - 1));
     } catch (const InputError& error) {
         Q_EMIT told(QString::fromStdString(error.what()));
     }
 }
 
 void ItemHand::setWidth(double width, const QString& run) {
-    const Box box = bounds(artwork());
     const QString label = tr("%1 %2").arg(tr("Width"), lengthIn(document_, width));
     if (!isRatioLocked_ && lone())
         return edit(
             label, [&](const Item& item) { return stretchedToWidth(item, width); }, run);
-    const Box held = lone() ? bounds(*lone()) : box;
+    const Box held = heldBox();
     const Point about = count() == 1 ? held.least : held.centre();
     edit(
         label, [&](const Item& item) { return scaledBy(item, width / held.width(), about); }, run);
@@ -283,7 +322,7 @@ void ItemHand::setHeight(double height, const QString& run) {
     if (!isRatioLocked_ && lone())
         return edit(
             label, [&](const Item& item) { return stretchedToHeight(item, height); }, run);
-    const Box held = lone() ? bounds(*lone()) : bounds(artwork());
+    const Box held = heldBox();
     const Point about = count() == 1 ? held.least : held.centre();
     edit(
         label, [&](const Item& item) { return scaledBy(item, height / held.height(), about); }, run);
@@ -343,10 +382,109 @@ void ItemHand::align(Alignment alignment) {
     Box within;
     for (const Box& other : others())
         within.add(other);
-    if (!lone() || within.isEmpty())
+    if (held_.size() > 1 && !isGrouped())
+        within = heldBox();
+    if (held_.empty() || within.isEmpty())
         return;
-    const Point by = alignmentMove(bounds(*lone()), within, alignment);
-    edit(tr("Align artwork"), [&](const Item& item) { return movedBy(item, by); });
+    const Box whole = heldBox();
+    edit(tr("Align artwork"), [&](const Item& item) {
+        const bool isWhole = held_.size() == 1 || isGrouped();
+        return movedBy(item, alignmentMove(isWhole ? whole : bounds(item), within, alignment));
+    });
+}
+
+void ItemHand::distribute(bool isAcross) {
+    if (held_.size() < 3)
+        return;
+    const auto from = [&](const Box& box) { return isAcross ? box.least.x : box.least.y; };
+    const auto size = [&](const Box& box) { return isAcross ? box.width() : box.height(); };
+    std::vector<std::pair<Box, std::size_t>> order;
+    double taken = 0;
+    for (const std::size_t i : held_) {
+        order.emplace_back(bounds(artwork().items[i]), i);
+        taken += size(order.back().first);
+    }
+    std::ranges::sort(order, {}, [&](const auto& one) { return from(one.first); });
+    const double gap = (size(heldBox()) - taken) / double(order.size() - 1);
+    std::map<std::size_t, double> moves;
+    double at = from(heldBox());
+    for (const auto& [box, i] : order) {
+        moves[i] = at - from(box);
+        at += size(box) + gap;
+    }
+    auto next = moves.begin(); // items are changed in their order
+    edit(isAcross ? tr("Equal gaps across") : tr("Equal gaps down"), [&](const Item& item) {
+        const double by = (next++)->second;
+        return movedBy(item, isAcross ? Point{by, 0} : Point{0, by});
+    });
+}
+
+void ItemHand::setLeft(double left, const QString& run) {
+    const double by = left - heldBox().least.x;
+    edit(
+        tr("%1 %2").arg(tr("From the left"), lengthIn(document_, left)),
+        [&](const Item& item) {
+            return movedBy(item, {by, 0});
+        },
+        run);
+}
+
+void ItemHand::setTop(double top, const QString& run) {
+    const double by = top - heldBox().least.y;
+    edit(
+        tr("%1 %2").arg(tr("From the top"), lengthIn(document_, top)),
+        [&](const Item& item) {
+            return movedBy(item, {0, by});
+        },
+        run);
+}
+
+bool ItemHand::isGrouped() const {
+    return held_.size() > 1 && artwork().items[*held_.begin()].group > 0 &&
+           withGroup(*held_.begin()) == held_;
+}
+
+bool ItemHand::isLocked() const {
+    return !held_.empty() &&
+           std::ranges::all_of(held_, [&](std::size_t i) { return artwork().items[i].isLocked; });
+}
+
+void ItemHand::changeItems(const QString& label, const std::function<void(Item&)>& change) {
+    const std::string id = document_.selected();
+    document_.endRun();
+    document_.change(label, [&](Job& job) {
+        if (Design* design = job.find(id))
+            for (const std::size_t i : held_)
+                change(design->artwork.items.at(i));
+    });
+}
+
+void ItemHand::group(bool isGrouped) {
+    if (held_.size() < 2)
+        return;
+    int next = 0;
+    if (isGrouped)
+        for (const Item& item : artwork().items)
+            next = std::max(next, item.group);
+    changeItems(isGrouped ? tr("Group artwork") : tr("Ungroup artwork"),
+                [&](Item& item) { item.group = isGrouped ? next + 1 : 0; });
+}
+
+void ItemHand::lock(bool isLocked) {
+    if (canMove())
+        changeItems(isLocked ? tr("Lock artwork") : tr("Unlock artwork"),
+                    [&](Item& item) { item.isLocked = isLocked; });
+}
+
+void ItemHand::rename(std::size_t item, const QString& name) {
+    const std::string id = document_.selected(), text = name.trimmed().toStdString();
+    if (item >= count() || text.empty() || artwork().items[item].name == text)
+        return;
+    document_.endRun();
+    document_.change(tr("Rename to %1").arg(name.trimmed()), [&](Job& job) {
+        if (Design* design = job.find(id))
+            design->artwork.items.at(item).name = text;
+    });
 }
 
 void ItemHand::restack(int by) {
@@ -356,7 +494,7 @@ void ItemHand::restack(int by) {
         return;
     const std::string id = document_.selected();
     document_.endRun();
-    item_ = std::size_t(to);
+    held_ = {std::size_t(to)};
     document_.change(by > 0 ? tr("Artwork to the front") : tr("Artwork to the back"), [&](Job& job) {
         if (Design* design = job.find(id))
             restackItem(*design, *held, std::size_t(to));
@@ -364,16 +502,18 @@ void ItemHand::restack(int by) {
 }
 
 void ItemHand::remove() {
-    const auto held = item();
-    if (!canMove() || *held >= count())
+    if (!canMove() || held_.size() >= count())
         return;
+    const std::set<std::size_t> taken = held_;
     const std::string id = document_.selected();
-    const QString name = QString::fromStdString(lone()->name);
+    const QString name =
+        lone() ? QString::fromStdString(lone()->name) : counted(taken.size(), "%1 artwork", "%1 artworks");
     document_.endRun();
-    item_.reset();
+    held_.clear();
     document_.change(tr("Take out %1").arg(name), [&](Job& job) {
         if (Design* design = job.find(id))
-            removeItem(*design, *held);
+            for (auto i = taken.rbegin(); i != taken.rend(); ++i)
+                removeItem(*design, *i);
     });
 }
 

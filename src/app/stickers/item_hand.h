@@ -7,6 +7,7 @@
 
 #include <functional>
 #include <optional>
+#include <set>
 #include <vector>
 
 namespace hasami {
@@ -21,6 +22,12 @@ public:
     /// The item held; nothing: all of the artwork, as one. A lone item is all and held at once.
     std::optional<std::size_t> item() const;
     void hold(std::optional<std::size_t> item);
+    /// Holds several; none: all of the artwork.
+    void hold(std::set<std::size_t> items);
+    /// Takes one, or its group, to what is held, or lets it go.
+    void toggle(std::size_t item);
+    /// Those that are held one by one; empty: all of the artwork as one.
+    const std::set<std::size_t>& several() const { return held_; }
     void walk(int by); ///< holds the next one
 
     /// The one item held; nullptr where all of several are.
@@ -28,9 +35,9 @@ public:
     std::size_t count() const; ///< of the design's items
     bool isHeld(std::size_t item) const;
     /// Whether it can be moved against something else.
-    bool canMove() const { return count() > 1 && item().has_value(); }
+    bool canMove() const { return count() > 1 && !held_.empty(); }
 
-    /// The topmost item whose shown part holds the place.
+    /// The topmost item whose shown part holds the place; locked ones let clicks through.
     std::optional<std::size_t> itemAt(Point place) const;
 
     /// What is held: its box, and the map from there to the design. A lone item's own frame, else the
@@ -83,7 +90,18 @@ public:
     void turnBy(double degrees);
     void mirror(bool isDown);
     void nudge(Point by);
+    /// One with all the others, several with each other.
     void align(Alignment alignment);
+    /// Moves what is held until its gaps are equal; the outermost stay. REQUIRES: three or more are held.
+    void distribute(bool isAcross);
+    /// Puts the top left of what is held at a place of the design.
+    void setLeft(double left, const QString& run);
+    void setTop(double top, const QString& run);
+    bool isGrouped() const; ///< whether what is held is a group
+    void group(bool isGrouped);
+    bool isLocked() const; ///< whether all that is held is
+    void lock(bool isLocked);
+    void rename(std::size_t item, const QString& name);
     void restack(int by); ///< to the front, or to the back where negative
     void remove();
     void crop(const PixelBox& part, const QString& run = {});
@@ -104,9 +122,12 @@ private:
     void changeGuides(const QString& label, const std::function<void(std::vector<Guide>&)>& change,
                       const QString& run = {});
     void follow();
+    Box heldBox() const;
+    std::set<std::size_t> withGroup(std::size_t item) const;
+    void changeItems(const QString& label, const std::function<void(Item&)>& change); ///< that are held
 
     Document& document_;
-    std::optional<std::size_t> item_;
+    std::set<std::size_t> held_;
     bool isRatioLocked_ = true, isCropping_ = false;
 };
 

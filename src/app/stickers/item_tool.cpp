@@ -65,10 +65,14 @@ bool ItemTool::press(const PointerPlace& pointer) {
     dragged_ = at(place, pointer.reach());
     pressed_ = now_ = place;
     isDragging_ = false;
-    if (dragged_.grip == Grip::item && !hand_.isCropping() && hand_.count() > 1)
-        hand_.hold(hand_.itemAt(place));
-    else if (dragged_.grip == Grip::nothing && !hand_.isCropping())
-        hand_.hold({});
+    if (dragged_.grip == Grip::item && !hand_.isCropping() && hand_.count() > 1) {
+        const std::size_t item = *hand_.itemAt(place);
+        if (pointer.shift)
+            hand_.toggle(item);
+        else if (!hand_.several().contains(item)) // several that are held are dragged together
+            hand_.hold(item);
+    } else if (dragged_.grip == Grip::nothing && !hand_.isCropping())
+        hand_.hold(std::nullopt);
     const Design* design = hand_.document().selectedDesign();
     from_ = design ? design->artwork.items : std::vector<Item>();
     fromFrame_ = hand_.frame();
@@ -239,7 +243,7 @@ bool ItemTool::key(int key, bool shift) {
         } else if (hand_.isCropping())
             hand_.setCropping(false);
         else
-            hand_.hold({});
+            hand_.hold(std::nullopt);
         return true;
     case Qt::Key_Return:
     case Qt::Key_Enter:

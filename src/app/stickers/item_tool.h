@@ -8,9 +8,9 @@
 
 namespace hasami {
 
-/// What the pointer does in Artwork: takes hold of items and moves them, sizes them by a corner, turns them
-/// by the knob above, moves guides; while cropping, draws the sides of what is shown. With Control nothing
-/// snaps, with Shift turns go in steps of 15 degrees.
+/// What the pointer does in Artwork: takes hold of items, with Shift of several, and moves them, sizes them
+/// by a corner, turns them by the knob above, moves guides; while cropping, draws the sides of what is shown.
+/// With Control nothing snaps, with Shift turns go in steps of 15 degrees.
 class ItemTool : public BenchTool {
 public:
     ItemTool(ItemHand& hand, LetteringHand& lettering) : hand_(hand), lettering_(lettering) {}
