@@ -20,6 +20,7 @@
 #include "files/safe_write.h"
 #include "geometry/fit_curves.h"
 #include "geometry/region_operations.h"
+#include "lettering.h"
 #include "making.h"
 #include "raster/level_lines.h"
 #include "responsiveness.h"
@@ -580,6 +581,7 @@ int main(int argc, char** argv) {
     for (const auto& [name, run] : openings)
         benchmark::RegisterBenchmark(name, run)->Unit(in)->UseRealTime()->Iterations(1);
     registerMaking();
+    registerLettering();
     registerResponsiveness();
     benchmark::RegisterBenchmark("level to loops, 1 megapixel, to one pass/most:5/ours",
                                  levelLinesOfOneMegapixel)

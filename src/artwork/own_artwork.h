@@ -118,6 +118,8 @@ struct Figure {
     double radius = 0;  ///< of a rectangle's corners
     int points = 5;     ///< of a polygon or star
     double inner = 0.5; ///< of a star: its inner corners, of a ring: its opening, 0 to 1 of the outer
+    double hole = 0;                 ///< diameter of a round hole; 0: none
+    Point holeAt = {};               ///< its middle from the figure's middle
     std::vector<Curve> outline = {}; ///< of kind `outline`, in the unit square
 
     friend bool operator==(const Figure&, const Figure&) = default;
@@ -169,7 +171,7 @@ struct Drawing {
     std::vector<DrawnArea> areas;                       ///< from behind to front
     std::vector<std::shared_ptr<const Asset>> pictures; ///< that its fills show
     /// What stays in its place when the content changes: of lettering the first baseline's start, middle or
-    /// end by its alignment, or the circle's middle; of anything else its own middle.
+    /// end by its alignment, or the circle's middle; of anything else its top left.
     Point anchor;
     std::string lacking;                     ///< letters that no font has
     std::optional<FontChoice> lostFont = {}; ///< it is not to be found: the outlines are those last made

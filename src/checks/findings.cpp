@@ -2,6 +2,7 @@
 
 #include "base/number_text.h"
 #include "base/translation.h"
+#include "sticker/corner_limit.h"
 
 #include <algorithm>
 #include <array>
@@ -37,6 +38,37 @@ std::optional<Finding> coarsePicture(const Design& design) {
                     if (Design* found = job.find(id))
                         found->artwork = scaledToWidth(found->artwork, width);
                 }};
+    return finding;
+}
+
+/// The limit of sharp corners that keeps them all, rounded up to tenths.
+std::optional<Finding> cutCorner(const Design& design, const MadeDesign& made) {
+    const OffsetCorners& corners = design.recipe.lines.front().corners;
+    const bool movesOut = design.recipe.border.width > 0 ||
+                          std::ranges::any_of(design.recipe.lines, [](const LineRecipe& line) {
+                              return line.isCut && line.course == LineCourse::edge && line.offset > 0;
+                          });
+    if (corners.form != CornerForm::sharp || !movesOut)
+        return {};
+    const CutCorners cut = cornersBeyond(made.sticker->edge, corners.limit);
+    const double needed = std::ceil(cut.needed * 10) / 10;
+    if (cut.count == 0)
+        return {};
+    Finding finding{FindingCode::cornerCut, Severity::note, design.id, RecipeStep::cutLines};
+    if (needed > Limits::mostCornerLimit) {
+        finding.text = countedSentence("%1 corner is too sharp to be kept, and is cut off",
+                                       "%1 corners are too sharp to be kept, and are cut off", cut.count);
+        return finding;
+    }
+    finding.text = sentence(N_("%1: a corner limit of %2 keeps them"),
+                            countedSentence("%1 corner is cut off", "%1 corners are cut off", cut.count),
+                            numberText(needed, 1));
+    finding.fix = Fix{sentence("Set the corner limit to %1", numberText(needed, 1)),
+                      [id = design.id, needed](Job& job) {
+                          if (Design* found = job.find(id))
+                              for (LineRecipe& line : found->recipe.lines)
+                                  line.corners.limit = std::max(line.corners.limit, needed);
+                      }};
     return finding;
 }
 
@@ -133,6 +165,8 @@ std::vector<Finding> findingsOf(const Design& design, const MadeDesign& made) {
             remark.step, remark.text);
     if (auto coarse = coarsePicture(design))
         findings.push_back(std::move(*coarse));
+    if (auto corner = cutCorner(design, made))
+        findings.push_back(std::move(*corner));
     return findings;
 }
 

@@ -89,7 +89,6 @@ void addFigure(Drawing& drawing, const OwnArtwork& own, const Figure& figure) {
     std::vector<Curve> outline = figureOutline(figure);
     drawing.width = figure.width;
     drawing.height = figure.height;
-    drawing.anchor = {figure.width / 2, figure.height / 2};
     if (own.lineWidth <= 0) {
         drawing.areas.push_back({outline, own.fill});
         return;
@@ -109,7 +108,6 @@ void addCode(Drawing& drawing, const OwnArtwork& own, const CodeArtwork& code) {
     CodeOutline outline = codeOutline(code);
     drawing.width = outline.width;
     drawing.height = outline.height;
-    drawing.anchor = {outline.width / 2, outline.height / 2};
     if (code.hasGround)
         drawing.areas.push_back(
             {{polygonOf(Box{{0, 0}, {outline.width, outline.height}})}, PaintColour{{255, 255, 255, 255}}});

@@ -125,11 +125,7 @@ std::vector<Curve> fittedInto(std::vector<Curve> curves, const Box& box) {
     return curves;
 }
 
-std::vector<Curve> grownBy(const std::vector<Curve>& outline, double by, const OffsetCorners& corners) {
-    Region region;
-    for (const Curve& curve : outline)
-        region.loops.push_back(flatten(curve, flatteningOfOutlines));
-    region = offset(enclosed(region, FillRule::nonZero), by, corners);
+std::vector<Curve> fittedOutline(const Region& region) {
     FitOptions options;
     options.tolerance = fitOfOutlines;
     std::vector<Curve> curves = fitLoops(region.loops, options);
@@ -137,9 +133,19 @@ std::vector<Curve> grownBy(const std::vector<Curve>& outline, double by, const O
     return curves;
 }
 
+std::vector<Curve> grownBy(const std::vector<Curve>& outline, double by, const OffsetCorners& corners) {
+    Region region;
+    for (const Curve& curve : outline)
+        region.loops.push_back(flatten(curve, flatteningOfOutlines));
+    region = offset(enclosed(region, FillRule::nonZero), by, corners);
+    return fittedOutline(region);
+}
+
 } // namespace
 
-std::vector<Curve> figureOutline(const Figure& figure) {
+namespace {
+
+std::vector<Curve> withoutHole(const Figure& figure) {
     const Box box{{0, 0}, {figure.width, figure.height}};
     switch (figure.kind) {
     case FigureKind::rectangle:
@@ -172,6 +178,31 @@ std::vector<Curve> figureOutline(const Figure& figure) {
     }
     }
     return {};
+}
+
+/// The outline with a hole in it; what lies partly beside the figure takes a bite of it.
+std::vector<Curve> withHole(std::vector<Curve> outline, const Figure& figure) {
+    const Point middle = Point{figure.width, figure.height} * 0.5 + figure.holeAt;
+    const double radius = figure.hole / 2;
+    const Curve circle = ellipseIn({middle - Point{radius, radius}, middle + Point{radius, radius}});
+    const Loop hole = flatten(circle, flatteningOfOutlines);
+    Region whole;
+    for (const Curve& curve : outline)
+        whole.loops.push_back(flatten(curve, flatteningOfOutlines));
+    whole = enclosed(whole, FillRule::nonZero);
+    const Region beside = difference({{hole}}, whole);
+    if (beside.isEmpty()) {
+        outline.push_back(reversed(circle));
+        return outline;
+    }
+    return fittedOutline(difference(whole, {{hole}}));
+}
+
+} // namespace
+
+std::vector<Curve> figureOutline(const Figure& figure) {
+    std::vector<Curve> outline = withoutHole(figure);
+    return figure.hole > 0 ? withHole(std::move(outline), figure) : outline;
 }
 
 std::vector<Curve> insetOutline(const std::vector<Curve>& outline, double width) {

@@ -26,7 +26,7 @@ struct Limits {
     static constexpr double mostInset = -50, mostOffset = 100;          ///< cut line from the edge, mm
     static constexpr double mostBorder = 100;                           ///< its width, mm
     static constexpr std::size_t mostLines = 8;                         ///< of a recipe
-    static constexpr double leastCornerLimit = 2, mostCornerLimit = 20; ///< of sharp corners, in offsets
+    static constexpr double leastCornerLimit = 2, mostCornerLimit = 100; ///< of sharp corners, in offsets
     static constexpr double mostChoke = 5;                              ///< of a special ink, mm
     static constexpr double mostBleed = 50, mostLiftTab = 50;           ///< mm
     static constexpr double leastTab = 0.05, longestTab = 20;           ///< mm

@@ -222,6 +222,13 @@ struct Fields<Figure> {
         field("radius", &Figure::radius, Within{0, Limits::mostSize}, Kept::unlessStart),
         field("points", &Figure::points, Within{3, double(Limits::mostSides)}, Kept::unlessStart),
         field("inner", &Figure::inner, Within{0.01, 0.99}, Kept::unlessStart),
+        field("hole", &Figure::hole, Within{0, Limits::mostSize}, Kept::unlessStart),
+        field(
+            "holeX", [](auto& f) -> auto& { return f.holeAt.x; }, Within{-Limits::mostSize, Limits::mostSize},
+            Kept::unlessStart),
+        field(
+            "holeY", [](auto& f) -> auto& { return f.holeAt.y; }, Within{-Limits::mostSize, Limits::mostSize},
+            Kept::unlessStart),
         field("outline", &Figure::outline, Each{100'000, Anything{}}, Kept::unlessStart));
 };
 

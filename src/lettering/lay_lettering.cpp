@@ -2,6 +2,7 @@
 
 #include "base/error.h"
 #include "base/translation.h"
+#include "geometry/box_sets.h"
 #include "geometry/fit_loops.h"
 #include "geometry/length_text.h"
 #include "geometry/region_operations.h"
@@ -373,29 +374,52 @@ LaidLettering layLettering(const Lettering& lettering, const FontSource& fonts) 
     return LetteringLayout(lettering, fonts).laid();
 }
 
+namespace {
+
+/// Letters that come close, as one outline; those that stand apart keep their own curves.
+std::vector<Curve> welded(const std::vector<std::vector<Curve>>& letters, bool keepsCounters) {
+    std::vector<Region> regions;
+    std::vector<Box> boxes;
+    for (const std::vector<Curve>& letter : letters) {
+        regions.push_back(enclosed(Region{loopsOf(letter)}, FillRule::nonZero));
+        const Box box = bounds(regions.back());
+        boxes.push_back(box.isEmpty() ? box : box.grownBy(weldedGap));
+    }
+    const std::vector<std::size_t> sets = setsOf(boxes);
+    std::map<std::size_t, std::vector<std::size_t>> members;
+    for (std::size_t i = 0; i < sets.size(); ++i)
+        members[sets[i]].push_back(i);
+    std::vector<Curve> all;
+    for (const auto& [set, letterNumbers] : members) {
+        std::vector<Curve> curves;
+        if (letterNumbers.size() == 1) {
+            curves = letters[letterNumbers.front()];
+        } else {
+            std::vector<Region> close;
+            for (const std::size_t i : letterNumbers)
+                close.push_back(std::move(regions[i]));
+            const Region whole = bridged(uniteSimple(close), weldedGap);
+            curves = fitted(keepsCounters ? whole : withoutOpenings(whole));
+        }
+        all.insert(all.end(), curves.begin(), curves.end());
+    }
+    return all;
+}
+
+} // namespace
+
 std::vector<std::vector<Curve>> letterOutlines(const Lettering& lettering, const LaidLettering& laid) {
     std::vector<std::vector<Curve>> letters;
-    if (lettering.weight == 0 && !lettering.isWelded) {
-        for (const LaidLetter& letter : laid.letters)
-            letters.push_back(letter.rims);
-        return letters;
-    }
-    std::vector<Region> regions;
     for (const LaidLetter& letter : laid.letters) {
-        Region region = enclosed(Region{loopsOf(letter.rims)}, FillRule::nonZero);
-        if (lettering.weight != 0)
-            region = offset(region, lettering.weight, {CornerForm::sharp, 2});
-        if (lettering.isWelded)
-            regions.push_back(std::move(region));
-        else
-            letters.push_back(fitted(region));
+        if (lettering.weight == 0 || letter.rims.empty()) {
+            letters.push_back(letter.rims);
+            continue;
+        }
+        const Region region = enclosed(Region{loopsOf(letter.rims)}, FillRule::nonZero);
+        letters.push_back(fitted(offset(region, lettering.weight, {CornerForm::sharp, 2})));
     }
-    if (lettering.isWelded) {
-        Region whole = bridged(uniteSimple(regions), weldedGap);
-        if (!lettering.keepsCounters)
-            whole = withoutOpenings(whole);
-        letters.push_back(fitted(whole));
-    }
+    if (lettering.isWelded)
+        letters = {welded(letters, lettering.keepsCounters)};
     return letters;
 }
 

@@ -34,6 +34,7 @@ enum class FindingCode {
     fontMissing,
     notX4,
     epsFlattened,
+    cornerCut,
 };
 
 inline constexpr std::array findingCodes{
@@ -44,7 +45,7 @@ inline constexpr std::array findingCodes{
     FindingCode::copiesLost,     FindingCode::tooClose,     FindingCode::outOfReach,
     FindingCode::keptFree,       FindingCode::fewMarks,     FindingCode::marksUnseen,
     FindingCode::leadLeftOut,    FindingCode::bleedShort,   FindingCode::fontMissing,
-    FindingCode::notX4,          FindingCode::epsFlattened};
+    FindingCode::notX4,          FindingCode::epsFlattened, FindingCode::cornerCut};
 
 /// "not-made", "coarse-picture".
 constexpr std::string_view codeName(FindingCode code) {
@@ -53,7 +54,7 @@ constexpr std::string_view codeName(FindingCode code) {
         "name-doubtful", "drawn-as-picture", "few-tabs",       "bleed-wide",    "bleed-left-out",
         "bleed-colours", "ink-lost",         "copies-lost",    "too-close",     "out-of-reach",
         "kept-free",     "few-marks",        "marks-unseen",   "lead-left-out", "bleed-short",
-        "font-missing",  "not-pdf-x4",       "eps-flattened"};
+        "font-missing",  "not-pdf-x4",       "eps-flattened", "corner-cut"};
     return names[std::size_t(code)];
 }
 

@@ -33,45 +33,14 @@ public:
     const CodeArtwork& code() { return std::get<CodeArtwork>(hand().own()->what); }
     const Sticker& sticker() { return *window().document().newest(design().id)->sticker; }
 
-    /// Chooses an entry of the menu that makes a new design.
-    void make(const QString& name) {
-        auto* menu = window().findChild<QMenu*>("Make artwork menu");
-        REQUIRE(menu);
-        triggerIn(*menu, name);
-    }
-    /// Of the menu that lays something on the design.
-    void layOn(const QString& name) {
-        auto* menu = window().findChild<QMenu*>("Lay on it menu");
-        REQUIRE(menu);
-        triggerIn(*menu, name);
-    }
-    void write(const QString& text) {
-        QTest::keyClicks(&bench(), text);
-        settle();
-    }
+    void make(const QString& name) { pick("Make artwork menu", name); }
+    void layOn(const QString& name) { pick("Lay on it menu", name); }
+    void write(const QString& text) { typeInto(bench(), text); }
     void press(Qt::Key key, Qt::KeyboardModifiers modifiers = {}) {
         QTest::keyClick(&bench(), key, modifiers);
         settle();
     }
     QPoint screen(Point place) { return bench().toScreen({place.x, place.y}).toPoint(); }
-
-private:
-    void triggerIn(QMenu& menu, const QString& name) {
-        for (QAction* action : menu.actions()) {
-            if (action->menu()) {
-                for (QAction* inner : action->menu()->actions())
-                    if (inner->text() == name)
-                        return act(*inner);
-            } else if (action->text() == name) {
-                return act(*action);
-            }
-        }
-        FAIL("there is no entry " << name.toStdString());
-    }
-    void act(QAction& action) {
-        action.trigger();
-        settle();
-    }
 };
 
 } // namespace
@@ -155,8 +124,10 @@ TEST_CASE("letters come closer by the slider in one undo step, and are welded") 
     t.keys(Qt::Key_Z, Qt::ControlModifier);
     CHECK(t.item().place.width == Approx(loose));
     t.type("Closeness field", "100");
+    REQUIRE(t.sticker().edge.size() == 1); // touching letters are welded from the start
     t.click("Weld letters");
-    REQUIRE(t.sticker().edge.size() == 1);
+    CHECK(t.sticker().edge.size() == 7);
+    t.click("Weld letters");
     t.click("Keep the openings of letters");
     CHECK_FALSE(t.lettering().keepsCounters);
     t.type("Cap height field", "40");
@@ -193,14 +164,7 @@ TEST_CASE("a picture dropped on lettering shows inside it only, and stays in the
     t.click("Start with a word");
     t.write("HEATHER");
     t.press(Qt::Key_Escape);
-    const QPoint middle = t.bench().mapTo(&t.window(), t.screen(bounds(t.item()).centre()));
-    QMimeData data;
-    data.setUrls({QUrl::fromLocalFile(can)});
-    QDragEnterEvent enter(middle, Qt::CopyAction, &data, Qt::LeftButton, {});
-    QApplication::sendEvent(&t.window(), &enter);
-    QDropEvent drop(middle, Qt::CopyAction, &data, Qt::LeftButton, {});
-    QApplication::sendEvent(&t.window(), &drop);
-    t.settle();
+    t.dropOn(t.bench(), t.screen(bounds(t.item()).centre()), can);
     CHECK(t.find<QLabel>("Notice")->text().toStdString() == "");
     REQUIRE(t.window().document().job().designs.size() == 1);
     REQUIRE(std::holds_alternative<PictureFill>(t.hand().own()->fill));

@@ -113,6 +113,21 @@ TEST_CASE("areas of figures are those of theory") {
     CHECK(areaOf(figureOutline(figure)) == Approx(60 * 40 / 2).epsilon(1e-6));
 }
 
+TEST_CASE("a hole takes its area from a figure, also where it is at the rim") {
+    Figure tag{FigureKind::rectangle, 58, 122};
+    tag.hole = 44;
+    tag.holeAt = {0, -30};
+    const double circle = std::numbers::pi * 22 * 22;
+    CHECK(areaOf(figureOutline(tag)) == Approx(58 * 122 - circle).epsilon(5e-4));
+    CHECK(figureOutline(tag).size() == 2);
+    tag.holeAt = {29, 0}; // half of it beside the tag
+    CHECK(areaOf(figureOutline(tag)) == Approx(58 * 122 - circle / 2).epsilon(5e-4));
+    CHECK(figureOutline(tag).size() == 1);
+    tag.holeAt = {0, 0};
+    tag.hole = 400; // larger than the tag
+    CHECK(figureOutline(tag).empty());
+}
+
 TEST_CASE("a figure's line lies inside its outline, so that it keeps its size") {
     Studio studio;
     OwnArtwork own;

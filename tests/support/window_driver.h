@@ -17,6 +17,7 @@
 #include <QLabel>
 #include <QLineEdit>
 #include <QListView>
+#include <QMenu>
 #include <QMessageBox>
 #include <QMimeData>
 #include <QPointer>
@@ -110,6 +111,41 @@ public:
         QDropEvent drop({600, 400}, Qt::CopyAction, &data, Qt::LeftButton, {});
         QApplication::sendEvent(&window_, &drop);
         settle();
+    }
+
+    /// Drops a file on a widget.
+    void dropOn(QWidget& widget, QPoint at, const QString& path) {
+        ++operations_;
+        const QPoint place = widget.mapTo(&window_, at);
+        QMimeData data;
+        data.setUrls({QUrl::fromLocalFile(path)});
+        QDragEnterEvent enter(place, Qt::CopyAction, &data, Qt::LeftButton, {});
+        QApplication::sendEvent(&window_, &enter);
+        QDropEvent drop(place, Qt::CopyAction, &data, Qt::LeftButton, {});
+        QApplication::sendEvent(&window_, &drop);
+        settle();
+    }
+
+    /// Types letters into a widget that has no field, as on the bench.
+    void typeInto(QWidget& widget, const QString& text) {
+        ++operations_;
+        QTest::keyClicks(&widget, text);
+        settle();
+    }
+
+    /// Chooses an entry of a menu, or of one in it, by the menu's and the entry's names.
+    void pick(const QString& menuName, const QString& entry) {
+        ++operations_;
+        auto* menu = window_.findChild<QMenu*>(menuName);
+        REQUIRE(menu);
+        Q_EMIT menu->aboutToShow();
+        for (QAction* action : menu->actions())
+            for (QAction* inner : action->menu() ? action->menu()->actions() : QList<QAction*>{action})
+                if (inner->text() == entry) {
+                    inner->trigger();
+                    return settle();
+                }
+        FAIL("there is no entry " << entry.toStdString());
     }
 
     void click(const QString& name) {

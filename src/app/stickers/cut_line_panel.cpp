@@ -3,8 +3,10 @@
 #include "app/controls/design_controls.h"
 #include "app/paint/line_names.h"
 #include "app/words/words.h"
+#include "sticker/corner_limit.h"
 
 #include <QComboBox>
+#include <QPushButton>
 #include <QLabel>
 #include <QVBoxLayout>
 
@@ -92,6 +94,12 @@ void CutLinePanel::addCourse() {
                   N_("A corner that would reach farther than this many offsets is cut flat"),
                   QuantityKind::number, Limits::leastCornerLimit, Limits::mostCornerLimit, 2, 10, 0.5},
                  [](LineRecipe& line, double value) { line.corners.limit = value; });
+    keepCorners_ = new QPushButton;
+    keepCorners_->setObjectName("Keep all corners");
+    keepCorners_->setProperty("role", "small");
+    keepCorners_->setToolTip(tr("Raises the limit until every corner of the artwork stays sharp"));
+    connect(keepCorners_, &QPushButton::clicked, this, &CutLinePanel::keepCorners);
+    layout_->addWidget(keepCorners_);
     shape_ = choice(N_("Shape of the line"),
                     N_("Around the artwork's edge; its sides can be dragged on the bench"), shapeNames(),
                     [](Design&, LineRecipe& line, int place) { line.shape.kind = shapes[place]; });
@@ -110,6 +118,24 @@ void CutLinePanel::addCourse() {
     foldAt_ = row({N_("Place of the fold"), N_("How far through the sticker it is folded"),
                    QuantityKind::percent, 0, 100, 0, 100, 1},
                   [](LineRecipe& line, double value) { line.fold.at = value; });
+}
+
+/// The limit that keeps every corner of the edge; nothing where none is cut off, or none keeps them.
+std::optional<double> CutLinePanel::limitForAll(double limit) {
+    const MadeDesign* made = document().newest(document().selected());
+    const CutCorners cut = made ? cornersBeyond(made->sticker->edge, limit) : CutCorners{};
+    const double needed = std::ceil(cut.needed * 10) / 10;
+    return cut.count > 0 && needed <= Limits::mostCornerLimit ? std::optional(needed) : std::nullopt;
+}
+
+void CutLinePanel::keepCorners() {
+    const std::string id = document().selected();
+    document().endRun();
+    document().change(tr("Keep all corners"), [&](Job& job) {
+        if (Design* design = job.find(id))
+            if (const auto needed = limitForAll(lineOf(*design).corners.limit))
+                lineOf(*design).corners.limit = *needed;
+    });
 }
 
 void CutLinePanel::addTabs() {
@@ -186,7 +212,12 @@ void CutLinePanel::showDesign(const Design& design, const MadeDesign*) {
     showFor(fold_, isFold);
     showFor(tabs_, isPerforated);
     show(offset_, byEdge, start.offset, line.offset);
-    show(limit_, byEdge && line.corners.form == CornerForm::sharp, start.corners.limit, line.corners.limit);
+    const bool isSharp = byEdge && line.corners.form == CornerForm::sharp;
+    show(limit_, isSharp, start.corners.limit, line.corners.limit);
+    const auto needed = isSharp ? limitForAll(line.corners.limit) : std::nullopt;
+    keepCorners_->setVisible(needed.has_value());
+    if (needed)
+        keepCorners_->setText(tr("Keep all corners: limit %1").arg(limit_->words(*needed)));
     show(margin_, byShape && !line.shape.bySize, start.shape.margin, line.shape.margin);
     show(radius_, byShape && line.shape.kind == PlainShapeKind::rounded, start.shape.radius,
          line.shape.radius);

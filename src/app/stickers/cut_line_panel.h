@@ -3,8 +3,10 @@
 #include "app/stickers/step_page.h"
 
 #include <functional>
+#include <optional>
 
 class QComboBox;
+class QPushButton;
 class QVBoxLayout;
 
 namespace hasami {
@@ -34,6 +36,10 @@ private:
     QVBoxLayout* layout_;
     QComboBox *kind_ = nullptr, *course_ = nullptr, *corners_ = nullptr, *shape_ = nullptr, *fold_ = nullptr,
               *tabs_ = nullptr;
+    std::optional<double> limitForAll(double limit);
+    void keepCorners();
+
+    QPushButton* keepCorners_ = nullptr;
     QuantityRow *offset_ = nullptr, *limit_ = nullptr, *margin_ = nullptr, *radius_ = nullptr,
                 *sides_ = nullptr, *foldAt_ = nullptr, *count_ = nullptr, *cut_ = nullptr, *tab_ = nullptr,
                 *lift_ = nullptr, *liftAt_ = nullptr;

@@ -68,6 +68,27 @@ FigurePanel::FigurePanel(ItemHand& hand, QWidget* parent) : QWidget(parent), han
                 N_("Of a star how far its inner corners reach, of a ring its opening; of the outer size"),
                 QuantityKind::percent, 1, 99, 5, 95, 1},
                [](OwnArtwork& own, double value) { figureOf(own).inner = value / 100; });
+    hole_ = ownRow(
+        hand, layout,
+        {N_("Hole"), N_("A round hole of this diameter, to hang a tag or a ring by"), QuantityKind::length, 0,
+         Limits::mostSize, 0, 60, 0.5, N_("none")},
+        [](OwnArtwork& own, double value) {
+            Figure& figure = figureOf(own);
+            if (figure.hole == 0) // first in the middle of the upper half
+                figure.holeAt = {0, -figure.height / 4};
+            figure.hole = value;
+        });
+    holeAcross_ = ownRow(
+        hand, layout,
+        {N_("Hole from the middle, across"),
+         N_("How far the hole is right of the shape's middle; left where negative"), QuantityKind::length,
+         -Limits::mostSize, Limits::mostSize, -50, 50, 0.5},
+        [](OwnArtwork& own, double value) { figureOf(own).holeAt.x = value; });
+    holeDown_ = ownRow(hand, layout,
+                       {N_("Hole from the middle, down"),
+                        N_("How far the hole is below the shape's middle; above where negative"),
+                        QuantityKind::length, -Limits::mostSize, Limits::mostSize, -50, 50, 0.5},
+                       [](OwnArtwork& own, double value) { figureOf(own).holeAt.y = value; });
 }
 
 void FigurePanel::show(const OwnArtwork& own) {
@@ -83,6 +104,11 @@ void FigurePanel::show(const OwnArtwork& own) {
     showBoth(*radius_, start.radius, figure.radius, unit);
     showBoth(*points_, start.points, figure.points, unit);
     showBoth(*inner_, start.inner * 100, figure.inner * 100, unit);
+    showBoth(*hole_, 0, figure.hole, unit);
+    showBoth(*holeAcross_, 0, figure.holeAt.x, unit);
+    showBoth(*holeDown_, 0, figure.holeAt.y, unit);
+    for (QuantityRow* row : {holeAcross_, holeDown_})
+        row->setVisible(figure.hole > 0);
     const FigureKind kind = figure.kind;
     radius_->setVisible(kind == FigureKind::rectangle || kind == FigureKind::bubble);
     points_->setVisible(kind == FigureKind::polygon || kind == FigureKind::star);

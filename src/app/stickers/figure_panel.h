@@ -21,7 +21,7 @@ public:
 private:
     ItemHand& hand_;
     QComboBox* form_;
-    QuantityRow *width_, *height_, *radius_, *points_, *inner_;
+    QuantityRow *width_, *height_, *radius_, *points_, *inner_, *hole_, *holeAcross_, *holeDown_;
 };
 
 /// The forms in the order of choices, and what they are called (English, marked by N_()).

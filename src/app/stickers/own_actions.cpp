@@ -69,6 +69,7 @@ void addLettering(ItemHand& hand, LetteringHand& lettering, OwnPlace place) {
             made.text = word.toStdString();
             made.fonts = {fonts.choose(job, fonts.fonts().front())};
             made.capHeight = sizeFor(hand.document(), place, 100) / 5;
+            made.isWelded = true; // as letters that touch are cut
             own.what = made;
         },
         word, place == OwnPlace::newDesign);
