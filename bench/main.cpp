@@ -426,7 +426,8 @@ void sweepOverAThousandLines(benchmark::State& state) {
     const auto document = dotted();
     TouchUpHand hand(*document);
     ItemHand items(*document);
-    Bench bench(*document, hand, items);
+    LetteringHand lettering(items);
+    Bench bench(*document, hand, items, lettering);
     bench.setStep(RecipeStep::edge);
     bench.resize(windowSize);
     bench.show();

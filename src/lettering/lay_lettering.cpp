@@ -22,6 +22,7 @@ namespace {
 constexpr double flatteningOfLetters = 0.002; // mm: welded outlines and gaps hold to a few micrometres
 constexpr double touchingGap = 0.004;         // mm: what flattening may take from two outlines
 constexpr double weldedGap = 0.02;            // mm: letters closer than this touch
+constexpr double sharpestCorner = 30;         // offsets: a corner of 4 degrees
 constexpr double mostOverlap = 0.15;          // cap heights
 constexpr double toRadians = std::numbers::pi / 180;
 
@@ -376,6 +377,14 @@ LaidLettering layLettering(const Lettering& lettering, const FontSource& fonts) 
 
 namespace {
 
+/// With gaps filled that are narrower than letters which touch may be apart. Grown with sharp corners and
+/// shrunk with round ones: outer corners stay sharp, sides that go on from letter to letter become one
+/// straight side, and a narrow bay between two letters keeps a bridge at its end.
+Region closed(const Region& letters) {
+    constexpr double half = weldedGap / 2;
+    return offset(offset(letters, half, {CornerForm::sharp, sharpestCorner}), -half, {CornerForm::round});
+}
+
 /// Letters that come close, as one outline; those that stand apart keep their own curves.
 std::vector<Curve> welded(const std::vector<std::vector<Curve>>& letters, bool keepsCounters) {
     std::vector<Region> regions;
@@ -398,7 +407,7 @@ std::vector<Curve> welded(const std::vector<std::vector<Curve>>& letters, bool k
             std::vector<Region> close;
             for (const std::size_t i : letterNumbers)
                 close.push_back(std::move(regions[i]));
-            const Region whole = bridged(uniteSimple(close), weldedGap);
+            const Region whole = closed(uniteSimple(close));
             curves = fitted(keepsCounters ? whole : withoutOpenings(whole));
         }
         all.insert(all.end(), curves.begin(), curves.end());

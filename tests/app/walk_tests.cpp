@@ -127,23 +127,24 @@ TEST_CASE("a drawing as a wall's logo, 1.4 m wide with 6 mm of bleed: the walk W
     CHECK(made.sticker->footprint.width() > made.sticker->peeledBox.width());
 }
 
-TEST_CASE("a heavy word filled with a picture, with a border of sharp corners: the walk W10, in 12 operations") {
+TEST_CASE(
+    "a heavy word filled with a picture, with a border of sharp corners: the walk W10, in 12 operations") {
     WindowDriver w;
     auto& bench = w.window().stickersPlace().bench();
     w.countOperations();
-    w.click("Start with a word");     // 1: in a heavy font, welded where letters touch
-    w.typeInto(bench, "HEATHER");     // 2
-    w.type("Closeness field", "100"); // 3: touching
+    w.click("Start with a word");            // 1: in a heavy font, welded where letters touch
+    w.typeInto(bench, "HEATHER");            // 2
+    w.type("Closeness field", "100");        // 3: touching
     w.click("Keep the openings of letters"); // 4
     w.type("Width field", "210");            // 5
     const Document& document = w.window().document();
     const Box word = bounds(document.selectedDesign()->artwork);
     w.dropOn(bench, bench.toScreen({word.centre().x, word.centre().y}).toPoint(), smokeCan); // 6
-    w.click("Border frame");                                                                  // 7
-    w.type("Width field", "4");                                                               // 8
-    w.click("Cut lines frame");                                                               // 9
-    w.choose("Corners choice", "Sharp");                                                      // 10
-    w.type("Offset field", "-0.5");                                                           // 11
+    w.click("Border frame");                                                                 // 7
+    w.type("Width field", "4");                                                              // 8
+    w.click("Cut lines frame");                                                              // 9
+    w.choose("Corners choice", "Sharp");                                                     // 10
+    w.type("Offset field", "-0.5");                                                          // 11
     CHECK(w.operations() <= 12);
 
     const Design& design = *document.selectedDesign();
@@ -165,8 +166,9 @@ TEST_CASE("a heavy word filled with a picture, with a border of sharp corners: t
     CHECK(cornersBeyond(made.sticker->edge, corners.limit).count == 0);
 }
 
-TEST_CASE("a tag of exact size with a hole, lettering turned and a picture behind: the walk W9, in at most 16 "
-          "operations") {
+TEST_CASE(
+    "a tag of exact size with a hole, lettering turned and a picture behind: the walk W9, in at most 16 "
+    "operations") {
     WindowDriver w;
     const TemporaryFolder folder;
     auto& bench = w.window().stickersPlace().bench();
@@ -178,14 +180,14 @@ TEST_CASE("a tag of exact size with a hole, lettering turned and a picture behin
     w.type("Hole field", "44");               // 4: centred across
     const Box tag = bounds(document.selectedDesign()->artwork);
     w.dropOn(bench, bench.toScreen({tag.centre().x, tag.most.y - 5}).toPoint(), smokeCan); // 5
-    w.pick("Lay on it menu", "Lettering");                                                  // 6
-    w.typeInto(bench, "MOOR");                                                              // 7
-    w.click("Quarter left");                                                                // 8
-    w.type("From the top field", "85");                                                     // 9
-    w.click("Edge frame");                                                                  // 10
-    w.choose("Lines choice", "Openings too");                                                    // 11
-    w.click("Cut lines frame");                                                             // 12
-    w.type("Offset field", "0");                                                            // 13
+    w.pick("Lay on it menu", "Lettering");                                                 // 6
+    w.typeInto(bench, "MOOR");                                                             // 7
+    w.click("Quarter left");                                                               // 8
+    w.type("From the top field", "85");                                                    // 9
+    w.click("Edge frame");                                                                 // 10
+    w.choose("Lines choice", "Openings too");                                              // 11
+    w.click("Cut lines frame");                                                            // 12
+    w.type("Offset field", "0");                                                           // 13
     CHECK(w.operations() <= 13); // 3 are left for the outputs, as in W2
     const MadeDesign& made = *document.newest(document.selected());
     CHECK(made.trouble.empty());
@@ -207,17 +209,18 @@ TEST_CASE("a sheet of small stickers is split and fills a Letter sheet: the walk
     REQUIRE(file.open(QIODevice::WriteOnly));
     file.write("<svg xmlns='http://www.w3.org/2000/svg' width='130mm' height='90mm' viewBox='0 0 130 90'>");
     for (int i = 0; i < 8; ++i)
-        file.write(QString("<circle cx='%1' cy='%2' r='10' fill='#248'/><circle cx='%1' cy='%2' r='4' fill='#fff'/>")
-                       .arg(20 + 30 * (i % 4))
-                       .arg(20 + 40 * (i / 4))
-                       .toUtf8());
+        file.write(
+            QString("<circle cx='%1' cy='%2' r='10' fill='#248'/><circle cx='%1' cy='%2' r='4' fill='#fff'/>")
+                .arg(20 + 30 * (i % 4))
+                .arg(20 + 40 * (i / 4))
+                .toUtf8());
     file.write("</svg>");
     file.close();
     w.countOperations();
-    w.drop({folder.path("eight.svg")}); // 1
-    w.click("Artwork frame");           // 2
-    w.click("Split into designs");      // 3
-    w.click("Prompt button");           // 4, to the sheet
+    w.drop({folder.path("eight.svg")});      // 1
+    w.click("Artwork frame");                // 2
+    w.click("Split into designs");           // 3
+    w.click("Prompt button");                // 4, to the sheet
     w.choose("Medium kind", "Sheet Letter"); // 5
     CHECK(w.operations() == 5);
     const Document& document = w.window().document();

@@ -134,6 +134,40 @@ TEST_CASE("tightened and welded letters are one outline, each word its own") {
     CHECK(area(regionOf(outlines.front())) == Approx(loose).epsilon(0.002));
 }
 
+TEST_CASE("whatever touches is one piece once welded, in every font") {
+    for (const char* family : {"League Spartan", "Bebas Neue", "Quicksand", "Comic Neue", "Open Sans"})
+        for (const char* text : {"HEATHER", "WAVE", "MOOR", "QUILLMOOR", "LTd"}) {
+            Lettering lettering = letteringOf(text);
+            lettering.closeness = 1;
+            lettering.isWelded = true;
+            const FontSource font = sourceOf(shipped(family));
+            const auto outlines = letterOutlines(lettering, layLettering(lettering, font));
+            int outer = 0;
+            for (const Curve& rim : outlines.front())
+                outer += signedArea(flatten(rim, 0.002)) > 0;
+            INFO(family << " " << text);
+            CHECK(outer == 1);
+        }
+}
+
+TEST_CASE("sides that go on from letter to letter are one straight side") {
+    Lettering lettering = letteringOf("HHH");
+    lettering.closeness = 1;
+    lettering.isWelded = true;
+    const FontSource font = sourceOf(shipped("League Spartan"));
+    const auto outline = letterOutlines(lettering, layLettering(lettering, font)).front();
+    Box box;
+    std::size_t points = 0;
+    for (const Curve& rim : outline) {
+        points += rim.points();
+        box.add(bounds(flatten(rim, 0.001)));
+    }
+    CHECK(box.most.y == Approx(0).margin(0.001)); // nothing stands out below the baseline
+    CHECK(box.least.y == Approx(-10).margin(0.15));
+    // Four corners outside, four for each of the six bays, whose two inner ones are rounded by a hundredth.
+    CHECK(points <= 4 + 6 * (4 + 2));
+}
+
 TEST_CASE("counters are removed all at once, or one by hand") {
     const FontSource font = sourceOf(shipped("League Spartan"));
     const auto holes = [&](const Lettering& lettering) {
