@@ -66,6 +66,12 @@ Box Item::shownBox() const {
             {(part.left + part.width) * across, (part.top + part.height) * down}};
 }
 
+Artwork foregroundOf(const Artwork& artwork) {
+    Artwork front = artwork;
+    std::erase_if(front.items, [](const Item& item) { return item.isBackground; });
+    return front.items.empty() ? artwork : front;
+}
+
 Box bounds(const Item& item) {
     return boundsOfMapped(item.shownBox(), item.toDesign());
 }

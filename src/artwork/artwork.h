@@ -32,8 +32,9 @@ struct Item {
     Placement place;                   ///< of the whole picture
     std::optional<PixelBox> crop = {}; ///< the part that is shown; none: all of it
     std::variant<FilePicture, FilePage, OwnArtwork> content = {};
-    int group = 0;         ///< items of the same number above 0 are held together
-    bool isLocked = false; ///< on the bench it is not picked up and does not move by itself
+    int group = 0;             ///< items of the same number above 0 are held together
+    bool isBackground = false; ///< printed as far as the bleed reaches, and no part of the edge
+    bool isLocked = false;     ///< on the bench it is not picked up and does not move by itself
 
     /// Drawn at any size, not made of pixels.
     bool isVector() const { return !std::holds_alternative<FilePicture>(content); }
@@ -77,6 +78,9 @@ struct Artwork {
 
     friend bool operator==(const Artwork&, const Artwork&) = default;
 };
+
+/// Without background; all of it where there is nothing else.
+Artwork foregroundOf(const Artwork& artwork);
 
 /// The box around what is shown of an item, in mm of the design.
 Box bounds(const Item& item);

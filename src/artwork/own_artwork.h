@@ -118,8 +118,8 @@ struct Figure {
     double radius = 0;  ///< of a rectangle's corners
     int points = 5;     ///< of a polygon or star
     double inner = 0.5; ///< of a star: its inner corners, of a ring: its opening, 0 to 1 of the outer
-    double hole = 0;                 ///< diameter of a round hole; 0: none
-    Point holeAt = {};               ///< its middle from the figure's middle
+    double hole = 0;    ///< diameter of a round hole; 0: none
+    Point holeAt = {};  ///< its middle from the figure's middle
     std::vector<Curve> outline = {}; ///< of kind `outline`, in the unit square
 
     friend bool operator==(const Figure&, const Figure&) = default;

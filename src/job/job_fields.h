@@ -101,6 +101,7 @@ struct Fields<Item> {
         field(
             "mirrored", [](auto& i) -> auto& { return i.place.isMirrored; }, Anything{}, Kept::unlessStart),
         field("group", &Item::group, Within{0, double(Limits::mostItems)}, Kept::unlessStart),
+        field("background", &Item::isBackground, Anything{}, Kept::unlessStart),
         field("locked", &Item::isLocked, Anything{}, Kept::unlessStart));
 
     static void write(nlohmann::json& about, const Item& item);

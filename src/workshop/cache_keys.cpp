@@ -63,7 +63,8 @@ void addOwn(CacheKey& key, const Item& item) {
 
 CacheKey& operator<<(CacheKey& key, const Item& item) {
     addOwn(key, item);
-    return key << item.place.at.x << item.place.at.y << item.place.turn << double(item.place.isMirrored);
+    return key << item.place.at.x << item.place.at.y << item.place.turn << double(item.place.isMirrored)
+               << double(item.isBackground);
 }
 
 std::size_t bytesOf(const Picture& picture) {

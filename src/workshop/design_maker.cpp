@@ -106,6 +106,11 @@ void DesignMaker::addEdges(MadeDesign& made, const Design& design) {
         made.previews.push_back(edges_.preview(item, options));
         if (options.way == EdgeWay::shape)
             continue;
+        if (item.isBackground) { // nothing of it is cut
+            made.found.push_back(std::make_shared<const std::vector<EdgeLoop>>());
+            made.loops.push_back(made.found.back());
+            continue;
+        }
         made.found.push_back(edges_.loops(item, options));
         const auto lines = edges_.touched(item, options);
         made.loops.emplace_back(lines, &lines->loops);

@@ -66,7 +66,8 @@ bool EdgeMaker::rimIsMixed(const Design& design) {
 
 std::optional<std::vector<Curve>> EdgeMaker::printedBeside(const Design& design) {
     const EdgeWay way = design.recipe.edge.way;
-    if (way != EdgeWay::shape && way != EdgeWay::lines && way != EdgeWay::colours)
+    const bool hasBackground = std::ranges::any_of(design.artwork.items, &Item::isBackground);
+    if (way != EdgeWay::shape && way != EdgeWay::lines && way != EdgeWay::colours && !hasBackground)
         return {};
     std::vector<Curve> all;
     for (const Item& item : design.artwork.items)
@@ -94,10 +95,12 @@ double EdgeMaker::toleranceOf(const Design& design) {
 
 std::vector<Curve> EdgeMaker::edge(const Design& design, double tolerance) {
     if (design.recipe.edge.way == EdgeWay::shape)
-        return {shapeAround(bounds(design.artwork), design.recipe.edge.shape)};
+        return {shapeAround(bounds(foregroundOf(design.artwork)), design.recipe.edge.shape)};
     std::vector<std::vector<Curve>> edges;
     for (std::size_t i = 0; i < design.artwork.items.size(); ++i) {
         const Item& item = design.artwork.items[i];
+        if (item.isBackground)
+            continue;
         const EdgeOptions options = forItem(design.recipe.edge, i);
         edges.push_back(edgeOf(touched(item, options)->loops, options, item.wholeBox()));
         for (Curve& curve : edges.back())

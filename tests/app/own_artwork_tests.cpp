@@ -2,6 +2,7 @@
 #include "app/stickers/item_hand.h"
 #include "app/stickers/lettering_hand.h"
 #include "app/stickers/stickers_place.h"
+#include "geometry/region_operations.h"
 #include "job/job_json.h"
 #include "support/temporary_folder.h"
 #include "support/window_driver.h"
@@ -388,4 +389,28 @@ TEST_CASE("a group is picked as one, what is locked stays, and names are typed")
     CHECK(t.item(2).name == "Lid");
     const Job& job = t.window().document().job();
     CHECK(jobFromJson(jobToJson(job), *job.assets) == job);
+}
+
+TEST_CASE("a background is printed up to the bleed, and the edge is found without it") {
+    Studio t;
+    t.click("Start with a word");
+    t.write("Moor");
+    t.press(Qt::Key_Escape);
+    const double edgeArea = area(flatten(t.sticker().edge, 0.01));
+    t.layOn("Background behind it");
+    REQUIRE(t.design().artwork.items.size() == 2);
+    CHECK(t.item(0).isBackground);
+    CHECK(area(flatten(t.sticker().edge, 0.01)) == Approx(edgeArea));
+    // Within the cut line and a millimetre beyond everything is printed, and nothing farther out.
+    const Sticker& sticker = t.sticker();
+    std::vector<Curve> line;
+    for (const CutLine& cut : sticker.lines)
+        line.push_back(cut.curve);
+    const Region cut = flatten(line, 0.01), within = flatten(sticker.within, 0.01);
+    REQUIRE_FALSE(within.isEmpty());
+    CHECK(area(difference(offset(cut, 0.95), within)) < 0.2);
+    CHECK(area(difference(within, offset(withoutOpenings(cut), 1.1))) < 0.2);
+    CHECK(t.find<QCheckBox>("Background only")->isChecked());
+    t.click("Background only");
+    CHECK(area(flatten(t.sticker().edge, 0.01)) > 2 * edgeArea);
 }

@@ -41,9 +41,11 @@ QPainterPath outlinesOf(const Item& item) {
 QPainterPath pathOf(const Artwork& artwork, const std::vector<std::shared_ptr<const EdgePreview>>& previews,
                     const EdgeOptions& options) {
     if (options.way == EdgeWay::shape)
-        return painterPath(std::vector<Curve>{shapeAround(bounds(artwork), options.shape)});
+        return painterPath(std::vector<Curve>{shapeAround(bounds(foregroundOf(artwork)), options.shape)});
     QPainterPath path;
     for (std::size_t i = 0; i < artwork.items.size(); ++i) {
+        if (artwork.items[i].isBackground)
+            continue;
         const Affine toDesign = artwork.items[i].toDesign();
         if (!previews[i]) {
             path.addPath(outlinesOf(artwork.items[i]));

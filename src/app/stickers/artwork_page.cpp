@@ -181,12 +181,18 @@ QWidget* ArtworkPage::makeItems() {
         *grid, N_("Lock"), N_("It stays where it is, and clicks on the bench go through it"),
         [this] { hand_.lock(lock_->isChecked()); }, 3);
     lock_->setCheckable(true);
+    background_ = new QCheckBox(tr("Background only"));
+    background_->setObjectName("Background only");
+    background_->setToolTip(
+        tr("Printed behind the rest, as far as the cut line and its bleed; the edge is found without it"));
+    connect(background_, &QCheckBox::clicked, &hand_, &ItemHand::setBackground);
     box->addWidget(buttons);
     auto* widget = new QWidget;
     auto* all = new QVBoxLayout(widget);
     all->setContentsMargins(0, 0, 0, 0);
     all->setSpacing(6);
     all->addWidget(several_);
+    all->addWidget(background_, 0, Qt::AlignLeft);
     all->addWidget(makeAddition());
     return widget;
 }
@@ -419,6 +425,8 @@ void ArtworkPage::showItems(const Design& design) {
     lock_->setEnabled(hand_.canMove());
     lock_->setChecked(hand_.isLocked());
     alignments_->setVisible(hand_.canMove());
+    background_->setVisible(hand_.canMove());
+    background_->setChecked(hand_.isBackground());
     for (QAction* gaps : {gapsAcross_, gapsDown_})
         gaps->setEnabled(several.size() > 2 && !hand_.isGrouped());
 }

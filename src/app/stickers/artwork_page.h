@@ -80,6 +80,7 @@ private:
     QPushButton* alignments_;
     PartsPanel* splitting_;
     QPushButton *crop_, *margins_, *all_, *forward_, *backward_, *takeOut_, *group_, *lock_;
+    QCheckBox* background_;
     QAction *gapsAcross_, *gapsDown_;
 };
 

@@ -6,8 +6,8 @@
 #include "sticker/corner_limit.h"
 
 #include <QComboBox>
-#include <QPushButton>
 #include <QLabel>
+#include <QPushButton>
 #include <QVBoxLayout>
 
 namespace hasami {

@@ -68,22 +68,20 @@ FigurePanel::FigurePanel(ItemHand& hand, QWidget* parent) : QWidget(parent), han
                 N_("Of a star how far its inner corners reach, of a ring its opening; of the outer size"),
                 QuantityKind::percent, 1, 99, 5, 95, 1},
                [](OwnArtwork& own, double value) { figureOf(own).inner = value / 100; });
-    hole_ = ownRow(
-        hand, layout,
-        {N_("Hole"), N_("A round hole of this diameter, to hang a tag or a ring by"), QuantityKind::length, 0,
-         Limits::mostSize, 0, 60, 0.5, N_("none")},
-        [](OwnArtwork& own, double value) {
-            Figure& figure = figureOf(own);
-            if (figure.hole == 0) // first in the middle of the upper half
-                figure.holeAt = {0, -figure.height / 4};
-            figure.hole = value;
-        });
-    holeAcross_ = ownRow(
-        hand, layout,
-        {N_("Hole from the middle, across"),
-         N_("How far the hole is right of the shape's middle; left where negative"), QuantityKind::length,
-         -Limits::mostSize, Limits::mostSize, -50, 50, 0.5},
-        [](OwnArtwork& own, double value) { figureOf(own).holeAt.x = value; });
+    hole_ = ownRow(hand, layout,
+                   {N_("Hole"), N_("A round hole of this diameter, to hang a tag or a ring by"),
+                    QuantityKind::length, 0, Limits::mostSize, 0, 60, 0.5, N_("none")},
+                   [](OwnArtwork& own, double value) {
+                       Figure& figure = figureOf(own);
+                       if (figure.hole == 0) // first in the middle of the upper half
+                           figure.holeAt = {0, -figure.height / 4};
+                       figure.hole = value;
+                   });
+    holeAcross_ = ownRow(hand, layout,
+                         {N_("Hole from the middle, across"),
+                          N_("How far the hole is right of the shape's middle; left where negative"),
+                          QuantityKind::length, -Limits::mostSize, Limits::mostSize, -50, 50, 0.5},
+                         [](OwnArtwork& own, double value) { figureOf(own).holeAt.x = value; });
     holeDown_ = ownRow(hand, layout,
                        {N_("Hole from the middle, down"),
                         N_("How far the hole is below the shape's middle; above where negative"),

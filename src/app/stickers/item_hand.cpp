@@ -306,6 +306,26 @@ void ItemHand::addOwn(const QString& label, const OwnChange& fill, const QString
     }
 }
 
+void ItemHand::addBehind(const QString& label, const OwnChange& fill, const QString& name, Point at) {
+    document_.endRun();
+    Job next = document_.job();
+    const std::string id = document_.selected();
+    try {
+        OwnArtwork own;
+        fill(own, next);
+        Item drawn = newItem(std::move(own), name.toStdString(), document_.fonts().sourceFor(next),
+                             assetSourceOf(*next.assets));
+        drawn.isBackground = true;
+        addOwnItem(next, id, movedBy(drawn, at));
+        Design& design = *next.find(id);
+        restackItem(design, design.artwork.items.size() - 1, 0);
+        document_.change(label, [&](Job& job) { job = next; });
+        hold(std::optional<std::size_t>(0));
+    } catch (const InputError& error) {
+        Q_EMIT told(QString::fromStdString(error.what()));
+    }
+}
+
 void ItemHand::setWidth(double width, const QString& run) {
     const QString label = tr("%1 %2").arg(tr("Width"), lengthIn(document_, width));
     if (!isRatioLocked_ && lone())
@@ -468,6 +488,17 @@ void ItemHand::group(bool isGrouped) {
             next = std::max(next, item.group);
     changeItems(isGrouped ? tr("Group artwork") : tr("Ungroup artwork"),
                 [&](Item& item) { item.group = isGrouped ? next + 1 : 0; });
+}
+
+bool ItemHand::isBackground() const {
+    return !held_.empty() &&
+           std::ranges::all_of(held_, [&](std::size_t i) { return artwork().items[i].isBackground; });
+}
+
+void ItemHand::setBackground(bool isBackground) {
+    if (canMove())
+        changeItems(isBackground ? tr("Background only") : tr("No background"),
+                    [&](Item& item) { item.isBackground = isBackground; });
 }
 
 void ItemHand::lock(bool isLocked) {

@@ -83,6 +83,9 @@ public:
     /// Lays own artwork on the selected design, or makes a design of it, and holds it.
     void addOwn(const QString& label, const OwnChange& fill, const QString& name, bool isNewDesign);
 
+    /// Puts own artwork behind all others as a background, its top left at a place, and holds it.
+    void addBehind(const QString& label, const OwnChange& fill, const QString& name, Point at);
+
     void setWidth(double width, const QString& run);
     void setHeight(double height, const QString& run);
     void setPercent(double percent, const QString& run); ///< of the natural size
@@ -99,6 +102,8 @@ public:
     void setTop(double top, const QString& run);
     bool isGrouped() const; ///< whether what is held is a group
     void group(bool isGrouped);
+    bool isBackground() const; ///< whether all that is held is
+    void setBackground(bool isBackground);
     bool isLocked() const; ///< whether all that is held is
     void lock(bool isLocked);
     void rename(std::size_t item, const QString& name);

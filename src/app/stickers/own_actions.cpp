@@ -57,6 +57,23 @@ void addCode(ItemHand& hand, OwnPlace place, CodeKind kind, const QString& name)
         name, place == OwnPlace::newDesign);
 }
 
+/// A plain ground behind all, larger than any bleed of work of this size.
+void addBackground(ItemHand& hand) {
+    const Design* design = hand.document().selectedDesign();
+    if (!design || design->artwork.items.empty())
+        return;
+    const Box box = bounds(design->artwork);
+    const double beyond = std::max(10.0, std::max(box.width(), box.height()) / 5);
+    const Box ground = box.grownBy(beyond);
+    hand.addBehind(
+        tr("Add a background"),
+        [&](OwnArtwork& own, Job&) {
+            own.what = Figure{FigureKind::rectangle, ground.width(), ground.height()};
+            own.fill = PaintColour{{230, 196, 120, 255}};
+        },
+        tr("Background"), ground.least);
+}
+
 } // namespace
 
 void addLettering(ItemHand& hand, LetteringHand& lettering, OwnPlace place) {
@@ -86,6 +103,8 @@ void addOwnActions(QMenu& menu, ItemHand& hand, LetteringHand& lettering, OwnPla
             figures->addAction(tr(name), &hand, [&hand, place, kind = kind, name = name] {
                 addFigure(hand, place, kind, tr(name));
             });
+    if (place == OwnPlace::onDesign)
+        menu.addAction(tr("Background behind it"), &hand, [&hand] { addBackground(hand); });
     QMenu* codes = menu.addMenu(tr("Code"));
     for (const auto& [kind, name] : codeNames())
         codes->addAction(tr(name), &hand,
