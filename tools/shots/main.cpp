@@ -1,5 +1,5 @@
 // Takes a picture of each main view, from the demo job: hasami-shots DEMO.hasami
-// FOLDER BACKDROP-PICTURE OPENINGS-PICTURE DRAWING PAGES-WITH-CUT-LINES. On a screen of twice
+// FOLDER BACKDROP-PICTURE OPENINGS-PICTURE, beside which the jobs of own artwork lie. On a screen of twice
 // the pixels (QT_SCALE_FACTOR=2), of a light and a dark one.
 
 #include "app/document/nest_run.h"
@@ -9,6 +9,7 @@
 #include "app/sheet/sheet_place.h"
 #include "app/stickers/bench.h"
 #include "app/stickers/item_hand.h"
+#include "app/stickers/lettering_hand.h"
 #include "app/stickers/making_strip.h"
 #include "app/stickers/stickers_place.h"
 #include "app/window/main_window.h"
@@ -20,6 +21,7 @@
 #include <QComboBox>
 #include <QDeadlineTimer>
 #include <QDir>
+#include <QFileInfo>
 #include <QKeyEvent>
 #include <QPainter>
 #include <QTabWidget>
@@ -137,16 +139,33 @@ bool profiles(MainWindow& window, const QString& path) {
     return settle(window) && editor.grab().save(path);
 }
 
+/// A word that is being typed, and a label of a shape, lettering and a code, with guides.
+bool ownArtwork(MainWindow& window, const QDir& demos, const QDir& folder) {
+    window.document().openCopy(demos.filePath("wild-heather.hasami"));
+    bool fine = settle(window);
+    hasami::StickersPlace& stickers = window.stickersPlace();
+    stickers.strip().setStep(RecipeStep::artwork);
+    stickers.lettering().begin(bounds(window.document().selectedDesign()->artwork).most);
+    stickers.bench().fit();
+    fine = fine && shoot(window, folder.filePath("lettering.png"));
+    stickers.lettering().end();
+    window.document().openCopy(demos.filePath("jar-label.hasami"));
+    fine = fine && settle(window);
+    stickers.strip().setStep(RecipeStep::artwork);
+    stickers.items().layGuidesThroughMiddle();
+    stickers.items().hold(std::optional<std::size_t>(2));
+    stickers.bench().fit();
+    return fine && shoot(window, folder.filePath("own-artwork.png"));
+}
+
 } // namespace
 
 int main(int argc, char** argv) {
     QApplication application(argc, argv);
     hasami::useSystemLanguage();
     hasami::applyTheme(application);
-    if (argc != 6) {
-        std::fputs("usage: hasami-shots DEMO.hasami FOLDER BACKDROP-PICTURE OPENINGS-PICTURE "
-                   "PAGES-WITH-CUT-LINES\n",
-                   stderr);
+    if (argc != 5) {
+        std::fputs("usage: hasami-shots DEMO.hasami FOLDER BACKDROP-PICTURE OPENINGS-PICTURE\n", stderr);
         return 2;
     }
     const QString demo = QString::fromLocal8Bit(argv[1]);
@@ -247,24 +266,7 @@ int main(int argc, char** argv) {
     fine = fine && settle(window);
     window.stickersPlace().bench().fit();
     fine = fine && shoot(window, folder.filePath("colours.png"));
-    window.document().addArtworks({QString::fromLocal8Bit(argv[5])});
-    fine = fine && settle(window);
-    window.stickersPlace().strip().setStep(RecipeStep::edge);
-    window.stickersPlace().bench().fit();
-    fine = fine && shoot(window, folder.filePath("cut-lines-in-file.png"));
-    window.document().openCopy(demo);
-    fine = fine && settle(window);
-    window.stickersPlace().strip().setStep(RecipeStep::artwork);
-    window.document().layOn(window.document().selected(), {QString::fromLocal8Bit(argv[4])});
-    fine = fine && settle(window);
-    hasami::ItemHand& items = window.stickersPlace().items();
-    items.hold(1);
-    items.setPercent(items.percent().value_or(0) / 2, {});
-    items.setTurn(20, {});
-    items.nudge({18, 14});
-    items.layGuidesThroughMiddle();
-    window.stickersPlace().bench().fit();
-    fine = fine && shoot(window, folder.filePath("artworks.png"));
+    fine = fine && ownArtwork(window, QFileInfo(demo).dir(), folder);
     if (!fine)
         std::fputs("hasami-shots: a view did not settle or could not be saved\n", stderr);
     return fine ? 0 : 1;

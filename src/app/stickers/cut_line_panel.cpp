@@ -96,6 +96,7 @@ void CutLinePanel::addCourse() {
                  [](LineRecipe& line, double value) { line.corners.limit = value; });
     keepCorners_ = new QPushButton;
     keepCorners_->setObjectName("Keep all corners");
+    keepCorners_->setAccessibleName(tr("Keep all corners"));
     keepCorners_->setProperty("role", "small");
     keepCorners_->setToolTip(tr("Raises the limit until every corner of the artwork stays sharp"));
     connect(keepCorners_, &QPushButton::clicked, this, &CutLinePanel::keepCorners);

@@ -79,7 +79,7 @@ void LetteringPanel::addRows() {
     closeness_ =
         ownRow(items, box,
                {N_("Closeness"),
-                N_("How close letters stand by their outlines: 0 as the font has it, 100 % touching, "
+                N_("How close letters stand by their outlines: at 0 as the font has it, at 100 touching, "
                    "above that overlapping"),
                 QuantityKind::percent, 0, 200, 0, 200, 5},
                [](OwnArtwork& own, double value) { letteringOf(own).closeness = value / 100; });

@@ -31,7 +31,9 @@ QComboBox* ownChoice(ItemHand& hand, QVBoxLayout* layout, const char* name, cons
     box->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
     auto* pair = new QVBoxLayout;
     pair->setSpacing(4);
-    pair->addWidget(labelOf(*box, name, effect, " choice"));
+    QLabel* label = labelOf(*box, name, effect, " choice");
+    label->setObjectName(QString::fromUtf8(name) + " label");
+    pair->addWidget(label);
     pair->addWidget(box);
     layout->addLayout(pair);
     QObject::connect(box, &QComboBox::activated, &hand,

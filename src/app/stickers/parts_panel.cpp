@@ -44,6 +44,7 @@ PartsPanel::PartsPanel(Document& document, QWidget* parent)
     row->addWidget(together_);
     inner->addLayout(row);
     split_->setObjectName("Split into designs");
+    split_->setAccessibleName(tr("Split into designs"));
     split_->setProperty("role", "small");
     split_->setToolTip(
         tr("Each part becomes a design of its own with its share of the artwork; vector art stays so"));
