@@ -21,7 +21,7 @@ Item clippedTo(const Item& item, const Figure& figure, Point at, const AssetSour
     return movedBy(newItem(std::move(own), item.name, {}, assets), at);
 }
 
-std::pair<Figure, Point> figureOf(std::vector<Curve> edge) {
+std::pair<Figure, Point> figureOf(const std::vector<Curve>& edge) {
     Box box;
     for (const Curve& curve : edge)
         box.add(bounds(flatten(curve, 1e-4)));
@@ -31,7 +31,8 @@ std::pair<Figure, Point> figureOf(std::vector<Curve> edge) {
     figure.height = box.height();
     const Affine toUnits =
         Affine::scaling(1 / box.width(), 1 / box.height()) * Affine::translation(box.least * -1);
-    for (Curve& curve : edge)
+    figure.outline.reserve(edge.size());
+    for (const Curve& curve : edge)
         figure.outline.push_back(map(curve, toUnits));
     return {figure, box.least};
 }

@@ -13,7 +13,7 @@ Item clippedTo(const Item& item, const Figure& figure, Point at, const AssetSour
 
 /// The figure of artwork's edge, in mm of the design, with the top left of its box. REQUIRES: there is an
 /// edge.
-std::pair<Figure, Point> figureOf(std::vector<Curve> edge);
+std::pair<Figure, Point> figureOf(const std::vector<Curve>& edge);
 
 /// The largest figure of a kind in a box, in its middle: rectangles and ellipses fill it, circles and regular
 /// polygons stay regular.

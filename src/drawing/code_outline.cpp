@@ -69,10 +69,10 @@ void addText(CodeOutline& outline, const CodeArtwork& code, const CodeModules& m
     const double module = outline.module;
     for (const TextGroup& group : groupsOf(code.kind, made.text, made.cells.width())) {
         const double room = (group.to - group.from) * module;
-        double capitals = lettersOfText * module;
+        const double capitals = lettersOfText * module;
         TextOutline text = outlineOfText(group.text, capitals);
         if (text.width > room && text.width > 0)
-            text = outlineOfText(group.text, capitals *= room / text.width);
+            text = outlineOfText(group.text, capitals * room / text.width);
         const double x = left + (group.from + group.to) / 2 * module - text.width / 2;
         const double y = top + lettersOfText * module;
         for (const Curve& rim : text.rims)

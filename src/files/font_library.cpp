@@ -83,7 +83,7 @@ const std::vector<KnownFont>& FontLibrary::fonts() {
         fonts_.emplace();
         for (const ShippedFont& font : shippedFonts())
             fonts_->push_back({font.family, font.style, {}, font.isForWindow ? 80 : 200, false});
-        std::ranges::rotate(*fonts_, fonts_->begin() + 1); // the window's own last
+        std::rotate(fonts_->begin(), fonts_->begin() + 1, fonts_->end()); // the window's own last
         for (KnownFont& font : ofMachine())
             if (std::ranges::none_of(*fonts_, [&](const KnownFont& known) {
                     return known.family == font.family && known.style == font.style;

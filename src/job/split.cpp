@@ -27,6 +27,7 @@ Box boxOf(const std::vector<Curve>& part) {
 /// By rows: a part that begins above the middle of the row's first is in that row.
 void sortForReading(std::vector<std::vector<Curve>>& parts) {
     std::vector<std::pair<Box, std::size_t>> order;
+    order.reserve(parts.size());
     for (std::size_t i = 0; i < parts.size(); ++i)
         order.emplace_back(boxOf(parts[i]), i);
     std::ranges::sort(order, {}, [](const auto& part) { return part.first.centre().y; });

@@ -8,6 +8,7 @@
 #include "app/stickers/making_strip.h"
 #include "app/stickers/stickers_place.h"
 #include "app/words/words.h"
+#include "codes/code.h"
 #include "files/file_name.h"
 #include "job/job.h"
 #include "support/temporary_folder.h"
@@ -54,6 +55,36 @@ private:
     Translator translator_;
 };
 
+/// A design of each kind of own artwork, with all that its panels show.
+void addOwnArtwork(WindowDriver& w) {
+    ItemHand& hand = w.window().stickersPlace().items();
+    const auto add = [&](const ItemHand::OwnChange& fill) {
+        hand.addOwn("Add", fill, "heather", true);
+        w.settle();
+    };
+    add([&](OwnArtwork& own, Job& job) {
+        FontLibrary& fonts = w.window().document().fonts();
+        Lettering lettering;
+        lettering.text = "heather\nbee";
+        lettering.fonts = {fonts.choose(job, fonts.fonts().front())};
+        lettering.arcRadius = 60;
+        own.what = lettering;
+        own.lineWidth = 1;
+    });
+    add([](OwnArtwork& own, Job&) {
+        Figure figure{FigureKind::star, 40, 40};
+        figure.hole = 5;
+        own.what = figure;
+        own.fill = Gradient{};
+    });
+    add([](OwnArtwork& own, Job&) {
+        CodeArtwork code;
+        code.kind = CodeKind::qr;
+        code.text = "heather";
+        own.what = code;
+    });
+}
+
 /// A job that shows most controls: several artworks, kinds of line, inks, a shared box, pieces held.
 void fill(WindowDriver& w) {
     w.drop({demo + "bee.png", demo + "smoke-can.jpg", demo + "heather-tags.pdf"});
@@ -72,6 +103,7 @@ void fill(WindowDriver& w) {
         job.plan.box->kind = LineKind::perforated;
     });
     w.settle();
+    addOwnArtwork(w);
 }
 
 /// Goes through places, steps and designs, and calls `look` at each.
@@ -134,7 +166,8 @@ TEST_CASE("every text of the window comes from the catalogue") {
     const auto look = [&](const QString& where) {
         eachText(w.window(), [&](const QString& widget, const QString& text) {
             // The names of machines and artworks are their own, and some texts are Qt's.
-            static const QRegularExpression own("Machine choice|Artworks|qt_");
+            static const QRegularExpression own(
+                "Machine choice|Artworks|Font choice|Text field|Holds field|qt_");
             if (!widget.contains(own) && !untranslated(text).isEmpty())
                 found << where + ": " + widget + ": " + text;
         });

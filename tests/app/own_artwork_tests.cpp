@@ -414,3 +414,91 @@ TEST_CASE("a background is printed up to the bleed, and the edge is found withou
     t.click("Background only");
     CHECK(area(flatten(t.sticker().edge, 0.01)) > 2 * edgeArea);
 }
+
+TEST_CASE("a shape's corner moves both sides; with Shift evenly, with Control from its middle") {
+    Studio t;
+    t.make("Rectangle");
+    t.type("Shape width field", "40");
+    t.type("Shape height field", "30");
+    const auto drag = [&](Point by, Qt::KeyboardModifiers modifiers) {
+        t.bench().fit();
+        const Point corner = bounds(t.item()).most;
+        const auto send = [&](QEvent::Type type, Point at, Qt::MouseButtons buttons) {
+            QMouseEvent event(type, QPointF(t.screen(at)), t.bench().mapToGlobal(QPointF(t.screen(at))),
+                              type == QEvent::MouseMove ? Qt::NoButton : Qt::LeftButton, buttons, modifiers);
+            QApplication::sendEvent(&t.bench(), &event);
+        };
+        send(QEvent::MouseButtonPress, corner, Qt::LeftButton);
+        for (const double share : {0.4, 0.7, 1.0})
+            send(QEvent::MouseMove, corner + by * share, Qt::LeftButton);
+        send(QEvent::MouseButtonRelease, corner + by, Qt::NoButton);
+        t.settle();
+    };
+    const Box before = bounds(t.item());
+    drag({10, -5}, {});
+    CHECK(t.figure().width == Approx(50).margin(0.3));
+    CHECK(t.figure().height == Approx(25).margin(0.3));
+    CHECK(bounds(t.item()).least.x == Approx(before.least.x).margin(1e-6));
+    const double ratio = t.figure().width / t.figure().height;
+    drag({10, 0}, Qt::ShiftModifier);
+    CHECK(t.figure().width / t.figure().height == Approx(ratio));
+    const Point middle = bounds(t.item()).centre();
+    const double width = t.figure().width;
+    drag({4, 0}, Qt::ControlModifier);
+    CHECK(t.figure().width == Approx(width + 8).margin(0.6));
+    CHECK(distance(bounds(t.item()).centre(), middle) < 1e-6);
+}
+
+TEST_CASE("a colour is taken from the artwork by a click") {
+    Studio t;
+    t.drop({can});
+    t.click("Artwork frame");
+    const Box photo = bounds(t.item());
+    t.layOn("Heart");
+    t.click("Take from the artwork");
+    CHECK(t.hand().isPickingColour());
+    QTest::mouseClick(&t.bench(), Qt::LeftButton, {}, t.screen(photo.least + Point{3, 3}));
+    t.settle();
+    CHECK_FALSE(t.hand().isPickingColour());
+    const Rgba taken = std::get<PaintColour>(t.hand().own()->fill).shown;
+    CHECK(taken.red > 200); // the backdrop is light
+    CHECK(t.design().artwork.items.size() == 2);
+}
+
+TEST_CASE("artwork becomes a shape of its outline, and another picture takes its place inside") {
+    Studio t;
+    t.drop({HASAMI_SOURCE_DIR "/data/demo/bee.png"});
+    t.click("Artwork frame");
+    const Box bee = bounds(flatten(t.sticker().edge, 0.01));
+    const double covered = area(flatten(t.sticker().edge, 0.01));
+    t.click("Make a shape of it");
+    REQUIRE(t.hand().own());
+    CHECK(t.figure().kind == FigureKind::outline);
+    CHECK(area(flatten(t.sticker().edge, 0.01)) == Approx(covered).epsilon(0.001));
+    CHECK(bounds(flatten(t.sticker().edge, 0.01)).least.x == Approx(bee.least.x).margin(0.01));
+    t.dropOn(t.bench(), t.screen(bee.centre()), can);
+    CHECK(std::get<PictureFill>(t.hand().own()->fill).isFitted);
+    CHECK(area(flatten(t.sticker().edge, 0.01)) == Approx(covered).epsilon(0.001));
+}
+
+TEST_CASE("artwork is copied into another design, with the files it needs") {
+    Studio t;
+    t.click("Start with a word");
+    t.write("Moor");
+    t.press(Qt::Key_Escape);
+    t.bench().setFocus();
+    t.keys(Qt::Key_C, Qt::ControlModifier);
+    const Lettering copied = t.lettering();
+    t.drop({HASAMI_SOURCE_DIR "/data/demo/bee.png"});
+    t.keys(Qt::Key_V, Qt::ControlModifier);
+    REQUIRE(t.design().artwork.items.size() == 2);
+    CHECK(std::get<Lettering>(t.item(1).own()->what) == copied);
+    CHECK(t.hand().several() == std::set<std::size_t>{1});
+    t.window().document().startNew();
+    t.settle();
+    t.drop({HASAMI_SOURCE_DIR "/data/demo/bee.png"});
+    t.keys(Qt::Key_V, Qt::ControlModifier); // into another job
+    REQUIRE(t.design().artwork.items.size() == 2);
+    const Job& job = t.window().document().job();
+    CHECK(jobFromJson(jobToJson(job), *job.assets) == job);
+}

@@ -1,5 +1,7 @@
 #include "base/error.h"
 #include "geometry/region_operations.h"
+#include "lettering/carets.h"
+#include "lettering/ink.h"
 #include "lettering/lay_lettering.h"
 #include "lettering/shape_text.h"
 #include "lettering/shipped_fonts.h"
@@ -7,6 +9,8 @@
 
 #include <catch2/catch.hpp>
 
+#include <fstream>
+#include <iterator>
 #include <numbers>
 #include <random>
 
@@ -302,6 +306,44 @@ TEST_CASE("Hebrew runs from right to left, with its digits from left to right") 
     CHECK(line.glyphs[4].font == nullptr);
 }
 
+TEST_CASE("Arabic is joined and stays so when it is tightened; ligatures stand for their letters") {
+    std::ifstream file("/usr/share/fonts/truetype/dejavu/DejaVuSans.ttf", std::ios::binary);
+    REQUIRE(file.good()); // of the package fonts-dejavu-core
+    const auto bytes = std::make_shared<std::vector<char>>(std::istreambuf_iterator<char>(file),
+                                                           std::istreambuf_iterator<char>());
+    const auto font = std::make_shared<const Font>(std::as_bytes(std::span(*bytes)), "DejaVuSans.ttf", bytes);
+    const Font* fonts[] = {font.get()};
+    const std::string salam = "\xD8\xB3\xD9\x84\xD8\xA7\xD9\x85"; // seen, lam, alef, meem
+    const ShapedLine line = shapeLine(salam, fonts);
+    CHECK(line.isRightToLeft);
+    CHECK(line.glyphs.size() == 3); // lam and alef are one
+    CHECK(line.glyphs.front().from == 6);
+    CHECK(line.glyphs[1].to - line.glyphs[1].from == 4);
+    Lettering lettering = letteringOf(salam);
+    const double loose = boxOf(layLettering(lettering, sourceOf(font))).width();
+    lettering.closeness = 1;
+    CHECK(boxOf(layLettering(lettering, sourceOf(font))).width() == Approx(loose));
+    // Carets stand between the letters of a ligature too.
+    const auto places = caretPlaces(lettering.text, layLettering(lettering, sourceOf(font)));
+    REQUIRE(places.size() == 5);
+    for (std::size_t i = 1; i < places.size(); ++i)
+        CHECK(places[i].base.x < places[i - 1].base.x); // on to the left
+}
+
+TEST_CASE("a counter is found at the point clicked, whether it is kept or not") {
+    const FontSource font = sourceOf(shipped("League Spartan"));
+    Lettering lettering = letteringOf("HO");
+    const LaidLettering laid = layLettering(lettering, font);
+    Box o;
+    for (const Curve& rim : laid.letters[1].rims)
+        o.add(bounds(flatten(rim, 0.01)));
+    for (const bool keeps : {true, false}) {
+        lettering.keepsCounters = keeps;
+        CHECK(counterAt(lettering, font, o.centre()) == Counter{1, 0});
+        CHECK_FALSE(counterAt(lettering, font, {1, -5}));
+    }
+}
+
 TEST_CASE("letters that no font has are named, each once, and leave room") {
     const LaidLettering laid = layLettering(letteringOf("A\xE2\x98\x83"
                                                         "B\xE2\x98\x83"),
@@ -343,4 +385,9 @@ TEST_CASE("ten thousand letters, and none at all, are laid") {
     CHECK(layLettering(letteringOf(text), font).lines.size() == 126);
     CHECK(layLettering(letteringOf(""), font).letters.empty());
     CHECK(boxOf(layLettering(letteringOf("   \n "), font)).isEmpty());
+}
+
+TEST_CASE("heavy fonts have more ink than light ones") {
+    CHECK(inkShare(*shipped("League Spartan")) > inkShare(windowFont()) * 1.5);
+    CHECK(inkShare(windowFont()) > 0.05);
 }

@@ -343,6 +343,11 @@ QWidget* ArtworkPage::makeCrops() {
                          [this] { hand_.cropMargins(); });
     all_ =
         addButton(*grid, N_("Show all"), N_("The whole artwork is shown again"), [this] { hand_.showAll(); });
+    shape_ =
+        addButton(*grid, N_("Make a shape of it"),
+                  N_("Its outline becomes a shape with the artwork inside; another picture dropped on it "
+                     "takes its place there"),
+                  [this] { hand_.makeShapeOfOutline(); });
     return widget;
 }
 
@@ -463,7 +468,7 @@ void ArtworkPage::showHeld(const Design& design, const MadeDesign* made) {
     turn_->setVisible(item);
     turn_->setStart(0);
     turn_->show(item ? item->place.turn : 0);
-    for (QPushButton* button : {crop_, margins_})
+    for (QPushButton* button : {crop_, margins_, shape_})
         button->setEnabled(item);
     crops_->setVisible(!item || item->file());
     const OwnArtwork* own = hand_.own();

@@ -79,7 +79,7 @@ private:
     FillPanel* fillPanel_ = nullptr; ///< all four are made when they are first needed
     QPushButton* alignments_;
     PartsPanel* splitting_;
-    QPushButton *crop_, *margins_, *all_, *forward_, *backward_, *takeOut_, *group_, *lock_;
+    QPushButton *crop_, *margins_, *all_, *forward_, *backward_, *takeOut_, *group_, *lock_, *shape_;
     QCheckBox* background_;
     QAction *gapsAcross_, *gapsDown_;
 };

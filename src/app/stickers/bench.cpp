@@ -25,6 +25,9 @@ Bench::Bench(Document& document, TouchUpHand& hand, ItemHand& items, LetteringHa
         std::make_unique<TouchUpTool>(hand, [this](const QString& sentence) { Q_EMIT told(sentence); }));
     tools_.push_back(std::make_unique<LoopTool>(picker_));
     tools_.push_back(std::make_unique<LetteringTool>(lettering));
+    tools_.push_back(std::make_unique<ColourTool>(
+        document, RecipeStep::artwork, [this](Rgba colour) { items_.takeColour(colour); },
+        [this] { return items_.isPickingColour(); }));
     tools_.push_back(std::make_unique<ItemTool>(items, lettering));
     tools_.push_back(std::make_unique<CutLineTool>(document, [this] { return line_; }));
     tools_.push_back(std::make_unique<ColourTool>(

@@ -7,14 +7,16 @@
 
 namespace hasami {
 
-/// In Border, a click on the artwork takes its colour; in Inks, it gives that colour the chosen ink.
+/// In Border, a click on the artwork takes its colour; in Inks, it gives that colour the chosen ink; in
+/// Artwork, while one picks, what is held is filled with it.
 class ColourTool : public BenchTool {
 public:
     /// `take` is called with the colour at a click.
-    ColourTool(Document& document, RecipeStep step, std::function<void(Rgba)> take)
-        : document_(document), step_(step), take_(std::move(take)) {}
+    ColourTool(Document& document, RecipeStep step, std::function<void(Rgba)> take,
+               std::function<bool()> isOn = {})
+        : document_(document), step_(step), take_(std::move(take)), isOn_(std::move(isOn)) {}
 
-    bool isFor(RecipeStep step) const override { return step == step_; }
+    bool isFor(RecipeStep step) const override { return step == step_ && (!isOn_ || isOn_()); }
     bool press(const PointerPlace& pointer) override;
     void move(const PointerPlace&) override {}
     void release(const PointerPlace& pointer) override;
@@ -24,6 +26,7 @@ private:
     Document& document_;
     RecipeStep step_;
     std::function<void(Rgba)> take_;
+    std::function<bool()> isOn_; ///< where it is not always
     std::optional<Point> pressed_;
 };
 

@@ -71,7 +71,7 @@ FillPanel::FillPanel(ItemHand& hand, QWidget* parent)
       second_(new ColourChoice(N_("Runs into"), N_("The gradient's other colour, as #RRGGBB"))),
       lineColour_(new ColourChoice(N_("Line colour"), N_("Of the printed line, as #RRGGBB"))),
       inks_(new QLineEdit), spot_(new QLineEdit), named_(new QWidget), picture_(new QWidget),
-      choose_(new QPushButton(tr("Choose a picture…"))) {
+      choose_(new QPushButton(tr("Choose a picture…"))), pick_(new QPushButton(tr("Take from the artwork"))) {
     auto* layout = pageLayout(this);
     kind_ = ownChoice(hand, layout, N_("Filled with"),
                       N_("What shows inside: one colour, two that run into each other, or a picture"),
@@ -112,6 +112,12 @@ void FillPanel::addColours() {
                 plain->shown = chosen;
         });
     });
+    pick_->setObjectName("Take from the artwork");
+    pick_->setProperty("role", "small");
+    pick_->setCheckable(true);
+    pick_->setToolTip(tr("The next click on the bench takes the colour there"));
+    connect(pick_, &QPushButton::clicked, &hand_, &ItemHand::setPickingColour);
+    layout->addWidget(pick_);
     auto* grid = new QGridLayout(named_);
     grid->setContentsMargins(0, 0, 0, 0);
     grid->setSpacing(6);
@@ -288,6 +294,8 @@ void FillPanel::show(const OwnArtwork& own) {
     lineColour_->show(own.lineColour.shown, colours);
     const bool isCode = std::holds_alternative<CodeArtwork>(own.what);
     colour_->setVisible(kind == ofColour || kind == ofGradient);
+    pick_->setVisible(kind == ofColour || kind == ofGradient);
+    pick_->setChecked(hand_.isPickingColour());
     named_->setVisible(kind == ofColour);
     for (QWidget* part : std::initializer_list<QWidget*>{second_, radial_})
         part->setVisible(kind == ofGradient);

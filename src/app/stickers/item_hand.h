@@ -66,6 +66,11 @@ public:
     bool isCropping() const { return isCropping_ && lone(); }
     void setCropping(bool isCropping);
 
+    /// While picking, a click on the artwork fills own artwork with the colour there.
+    bool isPickingColour() const { return isPickingColour_ && own(); }
+    void setPickingColour(bool isPicking);
+    void takeColour(Rgba colour);
+
     using Change = std::function<std::optional<Item>(const Item&)>;
     /// Changes what is held. Nothing is done, and `told` says why, where an item can't be so.
     void edit(const QString& label, const Change& change, const QString& run = {});
@@ -82,6 +87,12 @@ public:
     void editOwn(const QString& label, const OwnChange& change, const QString& run = {});
     /// Lays own artwork on the selected design, or makes a design of it, and holds it.
     void addOwn(const QString& label, const OwnChange& fill, const QString& name, bool isNewDesign);
+
+    /// Makes a shape of a file's artwork: its outline as found, with the artwork inside, in its place.
+    void makeShapeOfOutline();
+    /// Keeps what is held for `paste`, which lays it on the selected design, of this job or another.
+    void copy();
+    bool paste(); ///< false where nothing was copied
 
     /// Puts own artwork behind all others as a background, its top left at a place, and holds it.
     void addBehind(const QString& label, const OwnChange& fill, const QString& name, Point at);
@@ -133,7 +144,9 @@ private:
 
     Document& document_;
     std::set<std::size_t> held_;
-    bool isRatioLocked_ = true, isCropping_ = false;
+    std::vector<Item> copied_;
+    Assets copiedAssets_; ///< that they need
+    bool isRatioLocked_ = true, isCropping_ = false, isPickingColour_ = false;
 };
 
 } // namespace hasami

@@ -1,6 +1,9 @@
 #include "app/stickers/item_hand.h"
 #include "app/words/words.h"
+#include "artwork/colour_text.h"
 #include "base/error.h"
+#include "drawing/clip.h"
+#include "edge/find_edge.h"
 
 #include <algorithm>
 #include <map>
@@ -191,6 +194,100 @@ void ItemHand::addOwn(const QString& label, const OwnChange& fill, const QString
     } catch (const InputError& error) {
         Q_EMIT told(QString::fromStdString(error.what()));
     }
+}
+
+void ItemHand::setPickingColour(bool isPicking) {
+    isPickingColour_ = isPicking;
+    Q_EMIT changed();
+}
+
+void ItemHand::takeColour(Rgba colour) {
+    isPickingColour_ = false;
+    editOwn(tr("Fill %1").arg(QString::fromStdString(colourText(colour))), [&](OwnArtwork& own, Job&) {
+        if (auto* graded = std::get_if<Gradient>(&own.fill))
+            graded->from = PaintColour{colour};
+        else
+            own.fill = PaintColour{colour};
+    });
+    Q_EMIT changed();
+}
+
+void ItemHand::makeShapeOfOutline() {
+    const MadeDesign* made = document_.newest(document_.selected());
+    const auto held = item();
+    if (!lone() || !lone()->file() || !made || !(made->artwork == artwork()) || *held >= made->loops.size())
+        return;
+    const Item was = *lone();
+    std::vector<Curve> outline;
+    const Design& design = *document_.selectedDesign();
+    const EdgeOptions options = forItem(design.recipe.edge, *held);
+    for (const Curve& curve : edgeOf(*made->loops[*held], options, was.wholeBox()))
+        outline.push_back(mapRim(curve, was.toDesign()));
+    if (outline.empty()) {
+        Q_EMIT told(tr("No outline was found of %1").arg(QString::fromStdString(was.name)));
+        return;
+    }
+    document_.endRun();
+    try {
+        const auto [figure, at] = figureOf(outline);
+        const Item shape = clippedTo(was, figure, at, assetSourceOf(*document_.job().assets));
+        const std::string id = document_.selected();
+        document_.change(tr("Make a shape of %1").arg(QString::fromStdString(was.name)), [&](Job& job) {
+            if (Design* changed = job.find(id)) {
+                changed->artwork.items[*held] = shape;
+                changed->recipe.edge.switches.clear(); // they were of lines that are the shape now
+                changed->recipe.edge.touchUps.clear();
+            }
+        });
+    } catch (const InputError& error) {
+        Q_EMIT told(QString::fromStdString(error.what()));
+    }
+}
+
+void ItemHand::copy() {
+    copied_.clear();
+    copiedAssets_.clear();
+    const Assets& assets = *document_.job().assets;
+    for (std::size_t i = 0; i < count(); ++i) {
+        if (!isHeld(i))
+            continue;
+        copied_.push_back(artwork().items[i]);
+        for (const std::string& asset : assetsOf(artwork().items[i]))
+            if (const auto found = assets.find(asset); found != assets.end())
+                copiedAssets_.insert(*found);
+    }
+}
+
+bool ItemHand::paste() {
+    const std::string id = document_.selected();
+    if (copied_.empty() || !document_.job().find(id))
+        return false;
+    if (count() + copied_.size() > Limits::mostItems) {
+        Q_EMIT told(tr("A design can have at most %1 artworks").arg(Limits::mostItems));
+        return true;
+    }
+    constexpr double aside = 3; // mm, so that it is seen beside what it was copied from
+    document_.endRun();
+    const std::size_t first = count();
+    document_.change(counted(copied_.size(), "Paste %1 artwork", "Paste %1 artworks"), [&](Job& job) {
+        Design& design = *job.find(id);
+        int groups = 0;
+        for (const Item& item : design.artwork.items)
+            groups = std::max(groups, item.group);
+        for (const Item& item : copied_) {
+            Item pasted = movedBy(item, {aside, aside});
+            if (pasted.group > 0)
+                pasted.group += groups; // a group of its own
+            design.artwork.items.push_back(std::move(pasted));
+        }
+        for (const auto& asset : copiedAssets_)
+            job.assets.edit().insert(asset);
+    });
+    std::set<std::size_t> pasted;
+    for (std::size_t i = first; i < count(); ++i)
+        pasted.insert(i);
+    hold(std::move(pasted));
+    return true;
 }
 
 void ItemHand::addBehind(const QString& label, const OwnChange& fill, const QString& name, Point at) {

@@ -121,7 +121,7 @@ void ItemTool::drag(const PointerPlace& pointer) {
         return;
     }
     case Grip::corner:
-        return dragCorner(place);
+        return dragCorner(pointer);
     case Grip::knob:
         return dragKnob(place, pointer.shift);
     case Grip::side:
@@ -136,7 +136,42 @@ void ItemTool::drag(const PointerPlace& pointer) {
     }
 }
 
-void ItemTool::dragCorner(Point place) {
+void ItemTool::dragShapeCorner(const PointerPlace& pointer) {
+    constexpr double least = Limits::leastSize;
+    const Item& was = from_[*hand_.item()];
+    const Box box = was.wholeBox();
+    const int number = dragged_.number; // clockwise from the top left
+    const Point by = inverse(was.toDesign())(pointer.at) - inverse(was.toDesign())(*pressed_);
+    const double right = number == 1 || number == 2 ? 1 : -1, down = number >= 2 ? 1 : -1;
+    const double share = pointer.control ? 2 : 1; // the opposite sides move as far
+    double width = std::max(box.width() + share * right * by.x, least),
+           height = std::max(box.height() + share * down * by.y, least);
+    if (pointer.shift) {
+        const double factor = std::max(width / box.width(), height / box.height());
+        width = box.width() * factor;
+        height = box.height() * factor;
+    }
+    // What stays: the opposite corner, or the middle.
+    const Point fixed =
+        pointer.control ? box.centre()
+                        : Point{right > 0 ? box.least.x : box.most.x, down > 0 ? box.least.y : box.most.y};
+    const Point before = was.toDesign()(fixed);
+    hand_.drag(tr("Size artwork"), from_, [&](const Item& item) {
+        Item sized = item;
+        sized.place.width = width;
+        sized.place.height = height;
+        const Point now = sized.toDesign()({fixed.x * width / box.width(), fixed.y * height / box.height()});
+        return movedBy(sized, before - now);
+    });
+    const LengthUnit unit = hand_.document().job().unit;
+    readout_ = quantityText(width, QuantityKind::length, unit) + " × " +
+               quantityText(height, QuantityKind::length, unit);
+}
+
+void ItemTool::dragCorner(const PointerPlace& pointer) {
+    const Point place = pointer.at;
+    if (const OwnArtwork* own = hand_.own(); own && std::holds_alternative<Figure>(own->what))
+        return dragShapeCorner(pointer);
     const auto corners = cornersOf(fromFrame_);
     const Point grip = corners[std::size_t(dragged_.number)],
                 fixed = corners[std::size_t(dragged_.number + 2) % 4];

@@ -44,7 +44,9 @@ private:
 
     Target at(Point place, double reach) const;
     Point knob(double reach) const;
-    void dragCorner(Point at);
+    void dragCorner(const PointerPlace& pointer);
+    /// Of a shape, whose sides go each its own way: with Shift evenly, with Control from its middle.
+    void dragShapeCorner(const PointerPlace& pointer);
     void dragKnob(Point at, bool isStepped);
     void dragSide(Point at);
     void drag(const PointerPlace& pointer);

@@ -107,6 +107,7 @@ void MainWindow::makeEditMenu() {
     redo_ = edit->addAction(tr("Redo"), &document_, &Document::redo);
     redo_->setShortcuts({QKeySequence("Ctrl+Shift+Z"), QKeySequence("Ctrl+Y")});
     edit->addSeparator();
+    edit->addAction(tr("Copy artwor&k"), QKeySequence::Copy, this, &MainWindow::copy);
     edit->addAction(tr("Paste ar&twork"), QKeySequence::Paste, this, &MainWindow::paste);
     edit->addSeparator();
     edit->addActions(makeDesignActions());

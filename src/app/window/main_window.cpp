@@ -268,9 +268,23 @@ void MainWindow::offerNewer() {
                     }});
 }
 
+static constexpr const char* copiedArtwork = "application/x-hasami-artwork";
+
+/// What is held on the bench. The clipboard knows that it was copied here; what it is stays in the program.
+void MainWindow::copy() {
+    if (places_->currentIndex() != stickers || !document_.selectedDesign())
+        return;
+    stickers_->items().copy();
+    auto* data = new QMimeData; // the clipboard's from now on
+    data->setData(copiedArtwork, "1");
+    QGuiApplication::clipboard()->setMimeData(data);
+}
+
 void MainWindow::paste() {
     const QMimeData* data = QGuiApplication::clipboard()->mimeData();
     if (!data)
+        return;
+    if (data->hasFormat(copiedArtwork) && places_->currentIndex() == stickers && stickers_->items().paste())
         return;
     if (const QStringList paths = localFiles(*data); !paths.isEmpty())
         return openPaths(paths);

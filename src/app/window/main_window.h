@@ -60,6 +60,7 @@ private:
     void showKeys();
     void offerRecovery();
     void offerNewer();
+    void copy();
     void paste();
 
     void askForArtwork();
