@@ -325,7 +325,8 @@ int MakeCommand::run() const {
         throw UsageError(translated("make needs --print, --cut, --planned or --report"));
     PictureStore pictures;
     const PictureSource source = sourceOf(pictures);
-    Job opened = openJob(job);
+    FontLibrary fonts;
+    Job opened = openJob(job, fonts.onMachine());
     nameAfter(opened, job);
     useColours(opened, colours);
     Cache cache;
@@ -401,7 +402,8 @@ void SendCommand::addTo(CLI::App& program) {
 int SendCommand::run() const {
     PictureStore pictures;
     const PictureSource source = sourceOf(pictures);
-    Job opened = openJob(job);
+    FontLibrary fonts;
+    Job opened = openJob(job, fonts.onMachine());
     nameAfter(opened, job);
     if (to.empty() && opened.profile.cutter.connection.empty())
         throw UsageError(translated("send needs --to: the job's profile has no connection"));

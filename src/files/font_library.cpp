@@ -45,7 +45,7 @@ std::vector<KnownFont> ofMachine() {
     FcPatternAddBool(all.get(), FC_OUTLINE, FcTrue);
     FcPatternAddBool(all.get(), FC_VARIABLE, FcFalse);
     const std::unique_ptr<FcObjectSet, Release<FcObjectSetDestroy>> wanted(FcObjectSetBuild(
-        FC_FAMILY, FC_STYLE, FC_FILE, FC_INDEX, FC_WEIGHT, FC_SLANT, FC_FONTFORMAT, nullptr));
+        FC_FAMILY, FC_STYLE, FC_FILE, FC_INDEX, FC_WEIGHT, FC_SLANT, FC_FONTFORMAT, FC_CHARSET, nullptr));
     const std::unique_ptr<FcFontSet, Release<FcFontSetDestroy>> found(
         config ? FcFontList(config.get(), all.get(), wanted.get()) : nullptr);
     for (int i = 0; found && i < found->nfont; ++i) {
@@ -53,8 +53,14 @@ std::vector<KnownFont> ofMachine() {
         const std::string format = textOf(one, FC_FONTFORMAT);
         if (numberOf(one, FC_INDEX) != 0 || (format != "TrueType" && format != "CFF"))
             continue; // collections' further fonts, and formats of old
-        fonts.push_back({textOf(one, FC_FAMILY), textOf(one, FC_STYLE), textOf(one, FC_FILE),
-                         numberOf(one, FC_WEIGHT), numberOf(one, FC_SLANT) > 0});
+        FcCharSet* letters = nullptr;
+        FcPatternGetCharSet(one, FC_CHARSET, 0, &letters);
+        fonts.push_back({textOf(one, FC_FAMILY),
+                         textOf(one, FC_STYLE),
+                         textOf(one, FC_FILE),
+                         numberOf(one, FC_WEIGHT),
+                         numberOf(one, FC_SLANT) > 0,
+                         {letters ? FcCharSetCopy(letters) : nullptr, Release<FcCharSetDestroy>()}});
     }
     std::ranges::sort(fonts, [](const KnownFont& a, const KnownFont& b) {
         return std::tie(a.family, a.weight, a.isItalic, a.style, a.file) <
@@ -110,16 +116,13 @@ const KnownFont* FontLibrary::having(const std::u32string& letters) {
     const KnownFont* best = nullptr;
     std::ptrdiff_t most = 0;
     for (const KnownFont& font : fonts()) {
-        try {
-            const auto opened = open(font);
-            const auto count =
-                std::ranges::count_if(letters, [&](char32_t letter) { return opened->has(letter); });
-            if (count > most) {
-                most = count;
-                best = &font;
-            }
-        } catch (const InputError&) {
-            continue; // a damaged one sets no letters
+        const auto shipped = font.letters ? nullptr : open(font);
+        const auto count = std::ranges::count_if(letters, [&](char32_t letter) {
+            return shipped ? shipped->has(letter) : FcCharSetHasChar(font.letters.get(), letter) == FcTrue;
+        });
+        if (count > most) {
+            most = count;
+            best = &font;
         }
         if (most == std::ptrdiff_t(letters.size()))
             break;
@@ -127,12 +130,9 @@ const KnownFont* FontLibrary::having(const std::u32string& letters) {
     return best;
 }
 
-std::shared_ptr<const Asset> FontLibrary::file(const KnownFont& font) {
-    const std::lock_guard lock(mutex_);
-    std::shared_ptr<const Asset>& kept =
-        files_[font.file.empty() ? std::filesystem::path(font.name()) : font.file];
-    if (kept)
-        return kept;
+namespace {
+
+std::shared_ptr<const Asset> readFont(const KnownFont& font) {
     auto asset = std::make_shared<Asset>();
     if (font.file.empty()) {
         const auto& all = shippedFonts();
@@ -146,7 +146,23 @@ std::shared_ptr<const Asset> FontLibrary::file(const KnownFont& font) {
         asset->bytes = readFile(font.file, mostFontBytes);
     }
     asset->sha256 = sha256Of(asset->bytes);
-    return kept = std::move(asset);
+    return asset;
+}
+
+} // namespace
+
+std::shared_ptr<const Asset> FontLibrary::file(const KnownFont& font) {
+    const std::lock_guard lock(mutex_);
+    std::shared_ptr<const Asset>& kept =
+        files_[font.file.empty() ? std::filesystem::path(font.name()) : font.file];
+    if (!kept)
+        kept = readFont(font);
+    return kept;
+}
+
+std::shared_ptr<const Font> FontLibrary::openOnce(const KnownFont& font) {
+    const auto asset = readFont(font);
+    return std::make_shared<const Font>(asset->bytes, asset->name, asset);
 }
 
 std::shared_ptr<const Font> FontLibrary::open(const KnownFont& font) {
@@ -201,20 +217,23 @@ void FontLibrary::addFallbacks(Job& job, Lettering& lettering) {
     }
 }
 
+FontSource FontLibrary::onMachine() {
+    return [this](const FontChoice& choice) -> std::shared_ptr<const Font> {
+        {
+            const std::lock_guard lock(mutex_);
+            const auto given = files_.find(choice.family + " " + choice.style);
+            if (given != files_.end() && given->second)
+                return opened_.open(given->second);
+        }
+        for (const KnownFont& font : fonts())
+            if (font.family == choice.family && font.style == choice.style)
+                return open(font);
+        return nullptr;
+    };
+}
+
 FontSource FontLibrary::sourceFor(const Job& job) {
-    return fontSourceOf(*job.assets, opened_,
-                        [this](const FontChoice& choice) -> std::shared_ptr<const Font> {
-                            {
-                                const std::lock_guard lock(mutex_);
-                                const auto given = files_.find(choice.family + " " + choice.style);
-                                if (given != files_.end() && given->second)
-                                    return opened_.open(given->second);
-                            }
-                            for (const KnownFont& font : fonts())
-                                if (font.family == choice.family && font.style == choice.style)
-                                    return open(font);
-                            return nullptr;
-                        });
+    return fontSourceOf(*job.assets, opened_, onMachine());
 }
 
 } // namespace hasami

@@ -10,6 +10,8 @@
 #include <string>
 #include <vector>
 
+struct _FcCharSet;
+
 namespace hasami {
 
 /// A font that lettering can be set in.
@@ -18,6 +20,7 @@ struct KnownFont {
     std::filesystem::path file; ///< empty: shipped with the program
     int weight = 0;             ///< 0 thin to 210 black, as fontconfig has it
     bool isItalic = false;
+    std::shared_ptr<const _FcCharSet> letters = {}; ///< that it has; of those that are shipped: not known
 
     std::string name() const { return style.empty() ? family : family + " " + style; }
 };
@@ -38,6 +41,8 @@ public:
     /// Its file as an asset. Throws InputError where it can't be read or is no font.
     std::shared_ptr<const Asset> file(const KnownFont& font);
     std::shared_ptr<const Font> open(const KnownFont& font);
+    /// The same without keeping it: for a look at many.
+    static std::shared_ptr<const Font> openOnce(const KnownFont& font);
 
     /// The font for lettering of the job, whose bytes the job then holds, if the font's licence allows that.
     /// Throws InputError.
@@ -49,6 +54,9 @@ public:
     /// The lettering with fonts added for the letters that its own lack, as far as any has them. Throws
     /// InputError.
     void addFallbacks(Job& job, Lettering& lettering);
+
+    /// Fonts by family and style, without those that jobs hold. It must live as long as what is given back.
+    FontSource onMachine();
 
     /// Fonts of the job and of the machine. What is given here must live as long as what is given back.
     FontSource sourceFor(const Job& job);

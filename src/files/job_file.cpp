@@ -168,7 +168,7 @@ private:
     std::size_t unpacked_ = 0;
 };
 
-Job unpack(std::span<const std::byte> bytes) {
+Job unpack(std::span<const std::byte> bytes, const FontSource& fonts) {
     Unpacker in(bytes);
     const auto jsonBytes = in.read("job.json", mostJsonBytes);
     const std::string_view text(reinterpret_cast<const char*>(jsonBytes.data()), jsonBytes.size());
@@ -185,7 +185,7 @@ Job unpack(std::span<const std::byte> bytes) {
         assets[sha256] = std::make_shared<const Asset>(
             Asset{sha256, name == names.end() ? sha256 : name->second, std::move(assetBytes)});
     }
-    return jobFromJson(text, std::move(assets));
+    return jobFromJson(text, std::move(assets), fonts);
 }
 
 } // namespace
@@ -197,10 +197,10 @@ void saveJob(const std::filesystem::path& path, const Job& job, std::string_view
     writeSafely(path, pack(kept, json, previewPng));
 }
 
-Job openJob(const std::filesystem::path& path) {
+Job openJob(const std::filesystem::path& path, const FontSource& fonts) {
     const auto bytes = readFile(path, mostFileBytes);
     try {
-        return unpack(bytes);
+        return unpack(bytes, fonts);
     } catch (const InputError& error) {
         throw InputError(sentence("%1 can't be opened: %2", fileName(path), error.what()));
     }

@@ -48,7 +48,7 @@ void keepForRecovery(const std::filesystem::path& folder, const Job& given, cons
     writeSafely(folder / "job.json", json); // last: it stands for a whole copy
 }
 
-Recovered readRecovery(const std::filesystem::path& folder) {
+Recovered readRecovery(const std::filesystem::path& folder, const FontSource& fonts) {
     const auto json = readFile(folder / "job.json", mostKeptBytes);
     Assets assets;
     for (const auto& [sha256, name] : assetNamesFromJson(textOf(json))) {
@@ -58,7 +58,7 @@ Recovered readRecovery(const std::filesystem::path& folder) {
         assets[sha256] = std::make_shared<const Asset>(Asset{sha256, name, std::move(bytes)});
     }
     const auto path = readFile(folder / "path", std::size_t{1} << 16);
-    return {jobFromJson(textOf(json), std::move(assets)), std::string(textOf(path))};
+    return {jobFromJson(textOf(json), std::move(assets), fonts), std::string(textOf(path))};
 }
 
 } // namespace hasami

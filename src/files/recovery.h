@@ -22,6 +22,6 @@ struct Recovered {
 };
 
 /// Throws InputError if the folder holds no whole job.
-Recovered readRecovery(const std::filesystem::path& folder);
+Recovered readRecovery(const std::filesystem::path& folder, const FontSource& fonts = {});
 
 } // namespace hasami

@@ -39,33 +39,25 @@ void sortForReading(std::vector<std::vector<Curve>>& parts) {
         from = to;
     }
     std::vector<std::vector<Curve>> sorted;
+    sorted.reserve(parts.size());
     for (const auto& [box, place] : order)
         sorted.push_back(std::move(parts[place]));
     parts = std::move(sorted);
 }
 
-/// Whether another part's outline lies within a box.
-bool reachesInto(const Box& box, const std::vector<std::vector<Curve>>& parts, std::size_t own) {
-    for (std::size_t i = 0; i < parts.size(); ++i) {
-        if (i == own || !boxOf(parts[i]).meets(box))
-            continue;
-        for (const Curve& curve : parts[i])
-            for (const Point p : flatten(curve, flatteningOfParts))
-                if (box.meets({p, p}))
-                    return true;
-    }
-    return false;
-}
-
 class Splitting {
 public:
     Splitting(const Job& job, const Design& design, std::vector<std::vector<Curve>> parts)
-        : assets_(assetSourceOf(*job.assets)), design_(design), parts_(std::move(parts)) {}
+        : assets_(assetSourceOf(*job.assets)), design_(design), parts_(std::move(parts)) {
+        boxes_.reserve(parts_.size());
+        for (const std::vector<Curve>& part : parts_)
+            boxes_.push_back(boxOf(part));
+    }
 
     Design part(std::size_t number) const {
         Design part = design_;
-        const Box box = boxOf(parts_[number]).grownBy(airAround);
-        const bool isAlone = !reachesInto(box, parts_, number);
+        const Box box = boxes_[number].grownBy(airAround);
+        const bool isAlone = !reachesInto(box, number);
         part.artwork.items.clear();
         std::vector<std::optional<std::size_t>> numbers;
         for (const Item& item : design_.artwork.items) {
@@ -84,6 +76,19 @@ public:
     }
 
 private:
+    /// Whether another part's outline lies within a box.
+    bool reachesInto(const Box& box, std::size_t own) const {
+        for (std::size_t i = 0; i < parts_.size(); ++i) {
+            if (i == own || !boxes_[i].meets(box))
+                continue;
+            for (const Curve& curve : parts_[i])
+                for (const Point p : flatten(curve, flatteningOfParts))
+                    if (box.meets({p, p}))
+                        return true;
+        }
+        return false;
+    }
+
     std::optional<Item> shareOf(const Item& item, std::size_t number, const Box& box, bool isAlone) const {
         const Box shown = bounds(item);
         if (!shown.meets(box))
@@ -116,6 +121,7 @@ private:
     AssetSource assets_;
     const Design& design_;
     std::vector<std::vector<Curve>> parts_;
+    std::vector<Box> boxes_;
 };
 
 } // namespace

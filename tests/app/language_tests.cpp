@@ -113,7 +113,10 @@ void walk(WindowDriver& w, const std::function<void(const QString&)>& look) {
     for (const Design& design :
          std::vector<Design>(document.job().designs.begin(), document.job().designs.end())) {
         document.select(design.id);
+        const bool isOwn = design.artwork.items.front().own(); // whose other steps show what all do
         for (const RecipeStep step : recipeSteps) {
+            if (isOwn && step != RecipeStep::artwork)
+                continue;
             w.window().stickersPlace().strip().setStep(step);
             w.settle();
             look(QString::fromStdString(design.name) + ", " + stepName(step));

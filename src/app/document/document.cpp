@@ -197,8 +197,8 @@ void Document::openCopy(const QString& path) {
 void Document::load(const QString& path, const QString& keptPath) {
     read(
         tr("Opening %1").arg(inWords({path})), tr("%1 can't be opened").arg(QFileInfo(path).fileName()),
-        [path, keptPath](const std::stop_token&) {
-            return ReadJob{std::make_shared<const Job>(openJob(toPath(path))), keptPath};
+        [path, keptPath, fonts = fonts_](const std::stop_token&) {
+            return ReadJob{std::make_shared<const Job>(openJob(toPath(path), fonts->onMachine())), keptPath};
         },
         [this](const Outcome<ReadJob>& outcome) {
             if (outcome.value)

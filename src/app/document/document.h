@@ -37,6 +37,7 @@ public:
     Background& background() { return background_; }
     PictureCache& pictures() { return pictures_; }
     FontLibrary& fonts() { return *fonts_; }
+    const std::shared_ptr<FontLibrary>& sharedFonts() const { return fonts_; } ///< for work in the background
 
     /// See Results.
     const std::shared_ptr<const Made>& made() const { return results_.made(); }

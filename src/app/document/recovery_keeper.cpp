@@ -54,8 +54,8 @@ void RecoveryKeeper::takeAbandoned(const std::function<void(const QString& why)>
     abandoned_.pop_back();
     document_.read(
         tr("Reading the recovery copy"), tr("The recovery copy can't be read"),
-        [path = newest.path](const std::stop_token&) {
-            Recovered recovered = readRecovery(path);
+        [path = newest.path, fonts = document_.sharedFonts()](const std::stop_token&) {
+            Recovered recovered = readRecovery(path, fonts->onMachine());
             return Document::ReadJob{std::make_shared<const Job>(std::move(recovered.job)),
                                      QString::fromStdString(recovered.jobPath)};
         },

@@ -175,12 +175,12 @@ void FontChooser::filter() {
 void FontChooser::sortByInk() {
     if (ink_.size() == document_.fonts().fonts().size())
         return fill();
-    const auto measure = [&fonts = document_.fonts()](const std::stop_token& stop) {
+    const auto measure = [fonts = document_.sharedFonts()](const std::stop_token& stop) {
         std::vector<double> ink;
-        for (const KnownFont& font : fonts.fonts()) {
+        for (const KnownFont& font : fonts->fonts()) {
             throwIfStopped(stop);
             try {
-                ink.push_back(inkShare(*fonts.open(font)));
+                ink.push_back(inkShare(*FontLibrary::openOnce(font)));
             } catch (const InputError&) {
                 ink.push_back(0);
             }

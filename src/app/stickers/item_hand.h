@@ -138,6 +138,9 @@ private:
     void changeGuides(const QString& label, const std::function<void(std::vector<Guide>&)>& change,
                       const QString& run = {});
     void follow();
+    /// `put` lays a new item into the job, says in which design, and gives its place there.
+    void addNew(const QString& label, const OwnChange& fill, const QString& name,
+                const std::function<std::size_t(Job&, std::string&, const Item&)>& put);
     Box heldBox() const;
     std::set<std::size_t> withGroup(std::size_t item) const;
     void changeItems(const QString& label, const std::function<void(Item&)>& change); ///< that are held

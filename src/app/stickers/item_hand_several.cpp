@@ -174,26 +174,44 @@ void ItemHand::editOwn(const QString& label, const OwnChange& change, const QStr
     }
 }
 
-void ItemHand::addOwn(const QString& label, const OwnChange& fill, const QString& name, bool isNewDesign) {
+void ItemHand::addNew(const QString& label, const OwnChange& fill, const QString& name,
+                      const std::function<std::size_t(Job&, std::string&, const Item&)>& put) {
     document_.endRun();
     Job next = document_.job();
-    const std::string id = document_.selected();
+    std::string design = document_.selected();
     try {
         OwnArtwork own;
         fill(own, next);
         const Item drawn = newItem(std::move(own), name.toStdString(), document_.fonts().sourceFor(next),
                                    assetSourceOf(*next.assets));
-        std::string added = id;
-        if (!isNewDesign && next.find(id))
-            addOwnItem(next, id, drawn);
-        else
-            added = addDesign(next, drawn).id;
+        const std::size_t place = put(next, design, drawn);
         document_.change(label, [&](Job& job) { job = next; });
-        document_.select(added);
-        hold(std::optional(count() - 1));
+        document_.select(design);
+        hold(std::optional(place));
     } catch (const InputError& error) {
         Q_EMIT told(QString::fromStdString(error.what()));
     }
+}
+
+void ItemHand::addOwn(const QString& label, const OwnChange& fill, const QString& name, bool isNewDesign) {
+    addNew(label, fill, name, [&](Job& job, std::string& design, const Item& drawn) {
+        if (!isNewDesign && job.find(design))
+            addOwnItem(job, design, drawn);
+        else
+            design = addDesign(job, drawn).id;
+        return job.find(design)->artwork.items.size() - 1;
+    });
+}
+
+void ItemHand::addBehind(const QString& label, const OwnChange& fill, const QString& name, Point at) {
+    addNew(label, fill, name, [&](Job& job, const std::string& design, const Item& drawn) {
+        Item ground = movedBy(drawn, at);
+        ground.isBackground = true;
+        addOwnItem(job, design, std::move(ground));
+        Design& changed = *job.find(design);
+        restackItem(changed, changed.artwork.items.size() - 1, 0);
+        return std::size_t{0};
+    });
 }
 
 void ItemHand::setPickingColour(bool isPicking) {
@@ -288,26 +306,6 @@ bool ItemHand::paste() {
         pasted.insert(i);
     hold(std::move(pasted));
     return true;
-}
-
-void ItemHand::addBehind(const QString& label, const OwnChange& fill, const QString& name, Point at) {
-    document_.endRun();
-    Job next = document_.job();
-    const std::string id = document_.selected();
-    try {
-        OwnArtwork own;
-        fill(own, next);
-        Item drawn = newItem(std::move(own), name.toStdString(), document_.fonts().sourceFor(next),
-                             assetSourceOf(*next.assets));
-        drawn.isBackground = true;
-        addOwnItem(next, id, movedBy(drawn, at));
-        Design& design = *next.find(id);
-        restackItem(design, design.artwork.items.size() - 1, 0);
-        document_.change(label, [&](Job& job) { job = next; });
-        hold(std::optional<std::size_t>(0));
-    } catch (const InputError& error) {
-        Q_EMIT told(QString::fromStdString(error.what()));
-    }
 }
 
 } // namespace hasami

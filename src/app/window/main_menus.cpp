@@ -195,9 +195,9 @@ void MainWindow::makeHelpMenu() {
             this, tr("About Hasami"),
             tr("<b>Hasami %1</b><p>Artwork to contour cuts and print-and-cut sheets.</p>"
                "<p>Free software under the GNU General Public License, version 3 or later. "
-               "Letters: Open Sans, Apache License 2.0.</p>"
-               "<p>It is built on Qt, Clipper, Eigen, qpdf, libzip, zlib, JSON for Modern C++ and "
-               "CLI11, each under its own free licence.</p>")
+               "Letters: Open Sans, Apache License 2.0; lettering fonts, SIL Open Font License 1.1.</p>"
+               "<p>It is built on Qt, Clipper, Eigen, qpdf, HarfBuzz, FriBidi, fontconfig, zint, libzip, zlib, "
+               "JSON for Modern C++ and CLI11, each under its own free licence.</p>")
                 .arg(HASAMI_VERSION));
     });
 }
@@ -227,6 +227,9 @@ void MainWindow::showKeys() {
     add(tr("Comma, full stop, with Shift less"), tr("Turn the stickers held"));
     add(tr("P, Ctrl+D, Delete"), tr("Pin, duplicate, take out the stickers held"));
     add(tr("Page Up, Page Down, Ctrl+A"), tr("Hold the next sticker, or all"));
+    add(tr("Shift-click"), tr("Hold several artworks on the bench"));
+    add(tr("Double-click, Enter"), tr("Type in the lettering held"));
+    add(tr("Shift, Ctrl while a shape's corner is dragged"), tr("Keep its proportions, its middle"));
     add(tr("Escape"), tr("Cancel what is being typed"));
     QDialog dialog(this);
     dialog.setObjectName("Keys");
