@@ -38,6 +38,12 @@ int numberOf(FcPattern* pattern, const char* what) {
     return value;
 }
 
+std::shared_ptr<const void> keptLetters(FcCharSet* letters) {
+    if (!letters)
+        return nullptr;
+    return std::shared_ptr<FcCharSet>(FcCharSetCopy(letters), FcCharSetDestroy);
+}
+
 std::vector<KnownFont> ofMachine() {
     std::vector<KnownFont> fonts;
     const std::unique_ptr<FcConfig, Release<FcConfigDestroy>> config(FcInitLoadConfigAndFonts());
@@ -55,12 +61,8 @@ std::vector<KnownFont> ofMachine() {
             continue; // collections' further fonts, and formats of old
         FcCharSet* letters = nullptr;
         FcPatternGetCharSet(one, FC_CHARSET, 0, &letters);
-        fonts.push_back({textOf(one, FC_FAMILY),
-                         textOf(one, FC_STYLE),
-                         textOf(one, FC_FILE),
-                         numberOf(one, FC_WEIGHT),
-                         numberOf(one, FC_SLANT) > 0,
-                         {letters ? FcCharSetCopy(letters) : nullptr, Release<FcCharSetDestroy>()}});
+        fonts.push_back({textOf(one, FC_FAMILY), textOf(one, FC_STYLE), textOf(one, FC_FILE),
+                         numberOf(one, FC_WEIGHT), numberOf(one, FC_SLANT) > 0, keptLetters(letters)});
     }
     std::ranges::sort(fonts, [](const KnownFont& a, const KnownFont& b) {
         return std::tie(a.family, a.weight, a.isItalic, a.style, a.file) <
@@ -118,7 +120,9 @@ const KnownFont* FontLibrary::having(const std::u32string& letters) {
     for (const KnownFont& font : fonts()) {
         const auto shipped = font.letters ? nullptr : open(font);
         const auto count = std::ranges::count_if(letters, [&](char32_t letter) {
-            return shipped ? shipped->has(letter) : FcCharSetHasChar(font.letters.get(), letter) == FcTrue;
+            return shipped ? shipped->has(letter)
+                           : FcCharSetHasChar(static_cast<const FcCharSet*>(font.letters.get()), letter) ==
+                                 FcTrue;
         });
         if (count > most) {
             most = count;

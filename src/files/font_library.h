@@ -10,8 +10,6 @@
 #include <string>
 #include <vector>
 
-struct _FcCharSet;
-
 namespace hasami {
 
 /// A font that lettering can be set in.
@@ -20,7 +18,7 @@ struct KnownFont {
     std::filesystem::path file; ///< empty: shipped with the program
     int weight = 0;             ///< 0 thin to 210 black, as fontconfig has it
     bool isItalic = false;
-    std::shared_ptr<const _FcCharSet> letters = {}; ///< that it has; of those that are shipped: not known
+    std::shared_ptr<const void> letters = {}; ///< fontconfig's set of those it has; shipped ones have none
 
     std::string name() const { return style.empty() ? family : family + " " + style; }
 };

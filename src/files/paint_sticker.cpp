@@ -153,9 +153,9 @@ QImage stickerImage(const Design& design, const Job& job, const MadeDesign& made
     painter.save();
     clipWithin(painter, sticker);
     for (const Item& item : design.artwork.items) {
-        const QImage picture = toImage(
-            pictures(*assetOf(job, item),
-                     {item.page(), item.isVector() ? made.leftOut : std::set<std::string>()}, {}));
+        const QImage picture =
+            toImage(pictures(*assetOf(job, item),
+                             {item.page(), item.isVector() ? made.leftOut : std::set<std::string>()}, {}));
         paintItem(painter, item, scaledFor(picture, item.place.width * scale, item.place.height * scale));
     }
     painter.restore();

@@ -22,18 +22,18 @@ namespace hasami {
 
 /// Bounds that fields, files and commands share.
 struct Limits {
-    static constexpr double leastSize = 1, mostSize = 10'000;           ///< a design's width and height, mm
-    static constexpr double mostInset = -50, mostOffset = 100;          ///< cut line from the edge, mm
-    static constexpr double mostBorder = 100;                           ///< its width, mm
-    static constexpr std::size_t mostLines = 8;                         ///< of a recipe
+    static constexpr double leastSize = 1, mostSize = 10'000;            ///< a design's width and height, mm
+    static constexpr double mostInset = -50, mostOffset = 100;           ///< cut line from the edge, mm
+    static constexpr double mostBorder = 100;                            ///< its width, mm
+    static constexpr std::size_t mostLines = 8;                          ///< of a recipe
     static constexpr double leastCornerLimit = 2, mostCornerLimit = 100; ///< of sharp corners, in offsets
-    static constexpr double mostChoke = 5;                              ///< of a special ink, mm
-    static constexpr double mostBleed = 50, mostLiftTab = 50;           ///< mm
-    static constexpr double leastTab = 0.05, longestTab = 20;           ///< mm
-    static constexpr int mostTabs = 1000;                               ///< of a sticker
-    static constexpr double mostBridge = 50;                            ///< mm
-    static constexpr double mostSmoothing = 5;                          ///< of the edge, mm
-    static constexpr std::size_t mostSwitches = 100'000;                ///< of loops
+    static constexpr double mostChoke = 5;                               ///< of a special ink, mm
+    static constexpr double mostBleed = 50, mostLiftTab = 50;            ///< mm
+    static constexpr double leastTab = 0.05, longestTab = 20;            ///< mm
+    static constexpr int mostTabs = 1000;                                ///< of a sticker
+    static constexpr double mostBridge = 50;                             ///< mm
+    static constexpr double mostSmoothing = 5;                           ///< of the edge, mm
+    static constexpr std::size_t mostSwitches = 100'000;                 ///< of loops
     static constexpr std::size_t mostTouchUps = 10'000, mostPiecesByHand = 10'000; ///< of lines
     static constexpr int mostSides = 24;                                           ///< of a regular polygon
     static constexpr double leastCapHeight = 0.5, mostCapHeight = 5000;            ///< of lettering, mm

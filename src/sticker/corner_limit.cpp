@@ -38,7 +38,7 @@ CutCorners cornersBeyond(const std::vector<Curve>& edge, double limit) {
         for (std::size_t i = 0; i < ends.size(); ++i) {
             const Point in = ends[i].second, out = ends[(i + 1) % ends.size()].first;
             if (cross(in, out) <= 0)
-                continue; // it turns inward
+                continue;                                                         // it turns inward
             const double half = std::sqrt(std::max(0.0, (1 + dot(in, out)) / 2)); // cosine of half the turn
             const double reach = half > 0 ? 1 / half : HUGE_VAL;
             if (reach > limit) {

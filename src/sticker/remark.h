@@ -54,7 +54,7 @@ constexpr std::string_view codeName(FindingCode code) {
         "name-doubtful", "drawn-as-picture", "few-tabs",       "bleed-wide",    "bleed-left-out",
         "bleed-colours", "ink-lost",         "copies-lost",    "too-close",     "out-of-reach",
         "kept-free",     "few-marks",        "marks-unseen",   "lead-left-out", "bleed-short",
-        "font-missing",  "not-pdf-x4",       "eps-flattened", "corner-cut"};
+        "font-missing",  "not-pdf-x4",       "eps-flattened",  "corner-cut"};
     return names[std::size_t(code)];
 }
 

@@ -103,7 +103,6 @@ TEST_CASE("a font that a job may not hold leaves its outlines in it") {
     const Made made = makeAll(elsewhere, 1, {}, cache);
     REQUIRE(made.designs.size() == 1);
     CHECK_FALSE(made.designs[0].sticker->lines.empty());
-    CHECK(std::ranges::any_of(made.designs[0].remarks, [](const Remark& remark) {
-        return remark.code == FindingCode::fontMissing;
-    }));
+    CHECK(std::ranges::any_of(made.designs[0].remarks,
+                              [](const Remark& remark) { return remark.code == FindingCode::fontMissing; }));
 }

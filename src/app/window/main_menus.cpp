@@ -196,7 +196,8 @@ void MainWindow::makeHelpMenu() {
             tr("<b>Hasami %1</b><p>Artwork to contour cuts and print-and-cut sheets.</p>"
                "<p>Free software under the GNU General Public License, version 3 or later. "
                "Letters: Open Sans, Apache License 2.0; lettering fonts, SIL Open Font License 1.1.</p>"
-               "<p>It is built on Qt, Clipper, Eigen, qpdf, HarfBuzz, FriBidi, fontconfig, zint, libzip, zlib, "
+               "<p>It is built on Qt, Clipper, Eigen, qpdf, HarfBuzz, FriBidi, fontconfig, zint, libzip, "
+               "zlib, "
                "JSON for Modern C++ and CLI11, each under its own free licence.</p>")
                 .arg(HASAMI_VERSION));
     });
