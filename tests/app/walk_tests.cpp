@@ -184,11 +184,16 @@ TEST_CASE(
     w.typeInto(bench, "MOOR");                                                             // 7
     w.click("Quarter left");                                                               // 8
     w.type("From the top field", "85");                                                    // 9
-    w.click("Edge frame");                                                                 // 10
-    w.choose("Lines choice", "Openings too");                                              // 11
-    w.click("Cut lines frame");                                                            // 12
-    w.type("Offset field", "0");                                                           // 13
-    CHECK(w.operations() <= 13); // 3 are left for the outputs, as in W2
+    w.click("Cut lines frame");                 // 10: the hole is cut by itself
+    w.type("Offset field", "0");                // 11
+    w.click("Prompt button");                   // 12, to the sheet
+    w.click("Outputs");                         // 13
+    w.choose("Format of output 1", "EPS");      // 14
+    w.choose("Format of output 2", "HPGL");     // 15
+    w.clickAndSave("Write all", folder.path()); // 16
+    CHECK(w.operations() <= 16);
+    CHECK(readFile(folder / "Untitled job-1-print.eps", 1 << 26).size() > 10'000);
+    CHECK(readFile(folder / "Untitled job-1-cut.plt", 1 << 24).size() > 500);
     const MadeDesign& made = *document.newest(document.selected());
     CHECK(made.trouble.empty());
     REQUIRE(made.sticker->lines.size() == 2);

@@ -142,6 +142,16 @@ void ItemHand::remove() {
     });
 }
 
+namespace {
+
+/// A hole that was not there: it is to be cut.
+bool opensHole(const OwnArtwork& before, const OwnArtwork& after) {
+    const auto *was = std::get_if<Figure>(&before.what), *now = std::get_if<Figure>(&after.what);
+    return was && now && was->hole == 0 && now->hole > 0;
+}
+
+} // namespace
+
 void ItemHand::editOwn(const QString& label, const OwnChange& change, const QString& run) {
     if (!own())
         return;
@@ -165,6 +175,9 @@ void ItemHand::editOwn(const QString& label, const OwnChange& change, const QStr
                     Item& item = design->artwork.items[held];
                     if (design->artwork.items.size() == 1 && design->name == item.name)
                         design->name = drawn.name;
+                    if (opensHole(*item.own(), *drawn.own()) &&
+                        design->recipe.edge.loops == LoopChoice::outer)
+                        design->recipe.edge.loops = LoopChoice::openings;
                     item = drawn;
                 }
             },

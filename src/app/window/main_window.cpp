@@ -24,8 +24,6 @@
 #include "files/file_kind.h"
 
 #include <QApplication>
-#include <QBuffer>
-#include <QClipboard>
 #include <QCloseEvent>
 #include <QDir>
 #include <QFileDialog>
@@ -33,7 +31,6 @@
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QMessageBox>
-#include <QMimeData>
 #include <QPushButton>
 #include <QScreen>
 #include <QStackedWidget>
@@ -50,14 +47,6 @@ QString artworkKinds() {
     for (const std::string_view ending : artworkEndings)
         patterns << "*." + QString::fromLatin1(ending.data(), qsizetype(ending.size()));
     return tr("Artwork (%1)").arg(patterns.join(' ')) + ";;" + tr("All files (*)");
-}
-
-QStringList localFiles(const QMimeData& data) {
-    QStringList paths;
-    for (const QUrl& url : data.urls())
-        if (url.isLocalFile())
-            paths << url.toLocalFile();
-    return paths;
 }
 
 /// The demo job: beside the program's installed data, or in the build tree.
@@ -268,45 +257,6 @@ void MainWindow::offerNewer() {
                     }});
 }
 
-static constexpr const char* copiedArtwork = "application/x-hasami-artwork";
-
-/// What is held on the bench. The clipboard knows that it was copied here; what it is stays in the program.
-void MainWindow::copy() {
-    if (places_->currentIndex() != stickers || !document_.selectedDesign())
-        return;
-    stickers_->items().copy();
-    auto* data = new QMimeData; // the clipboard's from now on
-    data->setData(copiedArtwork, "1");
-    QGuiApplication::clipboard()->setMimeData(data);
-}
-
-void MainWindow::paste() {
-    const QMimeData* data = QGuiApplication::clipboard()->mimeData();
-    if (!data)
-        return;
-    if (data->hasFormat(copiedArtwork) && places_->currentIndex() == stickers && stickers_->items().paste())
-        return;
-    if (const QStringList paths = localFiles(*data); !paths.isEmpty())
-        return openPaths(paths);
-    notice_->clearWarning();
-    const std::pair<const char*, const char*> kinds[] = {{"application/pdf", N_("Pasted drawing.pdf")},
-                                                         {"image/svg+xml", N_("Pasted drawing.svg")},
-                                                         {"image/png", N_("Pasted picture.png")},
-                                                         {"image/jpeg", N_("Pasted picture.jpg")},
-                                                         {"image/tiff", N_("Pasted picture.tif")}};
-    for (const auto& [kind, name] : kinds)
-        if (data->hasFormat(kind))
-            return document_.addArtwork(tr(name), [bytes = data->data(kind)] { return bytes; });
-    if (!data->hasImage())
-        return notice_->warn(tr("Nothing to paste: the clipboard holds no picture, drawing or file"));
-    document_.addArtwork(tr("Pasted picture.png"), [image = data->imageData().value<QImage>()] {
-        QByteArray bytes;
-        QBuffer buffer(&bytes);
-        image.save(&buffer, "PNG");
-        return bytes;
-    });
-}
-
 void MainWindow::openPaths(const QStringList& paths) {
     notice_->clearWarning();
     QStringList artworks;
@@ -504,21 +454,6 @@ void MainWindow::closeEvent(QCloseEvent* event) {
         QMetaObject::invokeMethod(
             this, [this] { close(); }, Qt::QueuedConnection); // not inside this event
     });
-}
-
-void MainWindow::dragEnterEvent(QDragEnterEvent* event) {
-    if (!localFiles(*event->mimeData()).isEmpty())
-        event->acceptProposedAction();
-}
-
-void MainWindow::dropEvent(QDropEvent* event) {
-    event->acceptProposedAction();
-    const QStringList paths = localFiles(*event->mimeData());
-    if (paths.size() == 1 && !paths.front().endsWith(".hasami") && places_->currentIndex() == stickers)
-        if (const auto item = stickers_->bench().ownArtworkAt(
-                stickers_->bench().mapFrom(this, event->position().toPoint())))
-            return document_.putInside(document_.selected(), *item, paths.front());
-    openPaths(paths);
 }
 
 } // namespace hasami
