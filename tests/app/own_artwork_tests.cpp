@@ -502,3 +502,35 @@ TEST_CASE("artwork is copied into another design, with the files it needs") {
     const Job& job = t.window().document().job();
     CHECK(jobFromJson(jobToJson(job), *job.assets) == job);
 }
+
+TEST_CASE("the picture inside is moved and sized on the bench, and the shape stays") {
+    Studio t;
+    t.make("Heart");
+    const Box heart = bounds(t.item());
+    t.dropOn(t.bench(), t.screen(heart.centre()), can);
+    t.click("Place on the bench");
+    REQUIRE(t.hand().isPlacingPicture());
+    const Placement before = *t.hand().pictureInside();
+    const auto drag = [&](Point from, Point to) {
+        QTest::mousePress(&t.bench(), Qt::LeftButton, {}, t.screen(from));
+        QTest::mouseMove(&t.bench(), t.screen(between(from, to, 0.5)));
+        QTest::mouseMove(&t.bench(), t.screen(to));
+        QTest::mouseRelease(&t.bench(), Qt::LeftButton, {}, t.screen(to));
+        t.settle();
+    };
+    drag(heart.centre(), heart.centre() + Point{6, -4});
+    const Placement moved = *t.hand().pictureInside();
+    CHECK(moved.at.x - before.at.x == Approx(6).margin(0.3));
+    CHECK(moved.at.y - before.at.y == Approx(-4).margin(0.3));
+    CHECK(moved.width == before.width);
+    const Point corner = t.hand().fromDrawing()(moved.at + Point{moved.width, moved.height});
+    drag(corner, corner - Point{moved.width, moved.height} * 0.25);
+    const Placement sized = *t.hand().pictureInside();
+    CHECK(sized.width == Approx(moved.width * 0.75).margin(0.5));
+    CHECK(sized.at.x == Approx(moved.at.x).margin(1e-6));
+    CHECK(bounds(t.item()).width() == Approx(heart.width()));
+    t.press(Qt::Key_Return);
+    CHECK_FALSE(t.hand().isPlacingPicture());
+    t.keys(Qt::Key_Z, Qt::ControlModifier);
+    CHECK(t.hand().pictureInside()->width == moved.width);
+}

@@ -5,6 +5,7 @@
 #include "app/paint/paint_design.h"
 #include "app/stickers/colour_tool.h"
 #include "app/stickers/cut_line_tool.h"
+#include "app/stickers/inside_tool.h"
 #include "app/stickers/item_tool.h"
 #include "app/stickers/lettering_tool.h"
 #include "app/stickers/loop_tool.h"
@@ -28,6 +29,7 @@ Bench::Bench(Document& document, TouchUpHand& hand, ItemHand& items, LetteringHa
     tools_.push_back(std::make_unique<ColourTool>(
         document, RecipeStep::artwork, [this](Rgba colour) { items_.takeColour(colour); },
         [this] { return items_.isPickingColour(); }));
+    tools_.push_back(std::make_unique<InsideTool>(items));
     tools_.push_back(std::make_unique<ItemTool>(items, lettering));
     tools_.push_back(std::make_unique<CutLineTool>(document, [this] { return line_; }));
     tools_.push_back(std::make_unique<ColourTool>(

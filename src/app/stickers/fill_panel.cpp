@@ -71,7 +71,8 @@ FillPanel::FillPanel(ItemHand& hand, QWidget* parent)
       second_(new ColourChoice(N_("Runs into"), N_("The gradient's other colour, as #RRGGBB"))),
       lineColour_(new ColourChoice(N_("Line colour"), N_("Of the printed line, as #RRGGBB"))),
       inks_(new QLineEdit), spot_(new QLineEdit), named_(new QWidget), picture_(new QWidget),
-      choose_(new QPushButton(tr("Choose a picture…"))), pick_(new QPushButton(tr("Take from the artwork"))) {
+      choose_(new QPushButton(tr("Choose a picture…"))), pick_(new QPushButton(tr("Take from the artwork"))),
+      place_(new QPushButton(tr("Place on the bench"))) {
     auto* layout = pageLayout(this);
     kind_ = ownChoice(hand, layout, N_("Filled with"),
                       N_("What shows inside: one colour, two that run into each other, or a picture"),
@@ -186,6 +187,12 @@ void FillPanel::addPicture() {
     choose_->setToolTip(tr("A picture or drawing that shows inside only; dropping one on it does the same"));
     connect(choose_, &QPushButton::clicked, this, &FillPanel::pictureWanted);
     layout->addWidget(choose_);
+    place_->setObjectName("Place on the bench");
+    place_->setProperty("role", "small");
+    place_->setCheckable(true);
+    place_->setToolTip(tr("Drag the picture inside, or its corners, on the bench; Enter ends it"));
+    connect(place_, &QPushButton::clicked, &hand_, &ItemHand::setPlacingPicture);
+    layout->addWidget(place_);
     const auto place = [](OwnArtwork& own, const auto& set) {
         auto* shown = std::get_if<PictureFill>(&own.fill);
         if (!shown)
@@ -296,6 +303,7 @@ void FillPanel::show(const OwnArtwork& own) {
     colour_->setVisible(kind == ofColour || kind == ofGradient);
     pick_->setVisible(kind == ofColour || kind == ofGradient);
     pick_->setChecked(hand_.isPickingColour());
+    place_->setChecked(hand_.isPlacingPicture());
     named_->setVisible(kind == ofColour);
     for (QWidget* part : std::initializer_list<QWidget*>{second_, radial_})
         part->setVisible(kind == ofGradient);

@@ -39,7 +39,7 @@ private:
     QWidget *named_, *picture_;
     QCheckBox *radial_, *fitted_;
     QuantityRow *angle_, *left_, *top_, *width_, *line_;
-    QPushButton *choose_, *pick_;
+    QPushButton *choose_, *pick_, *place_;
 };
 
 } // namespace hasami

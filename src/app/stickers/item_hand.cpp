@@ -31,7 +31,7 @@ ItemHand::ItemHand(Document& document, QObject* parent) : QObject(parent), docum
     connect(&document, &Document::selectionChanged, this, [this] {
         held_.clear();
         isRatioLocked_ = true;
-        isCropping_ = false;
+        isCropping_ = isPickingColour_ = isPlacingPicture_ = false;
         Q_EMIT changed();
     });
 }
@@ -77,7 +77,7 @@ void ItemHand::hold(std::set<std::size_t> items) {
     document_.endRun();
     held_ = std::move(items);
     isRatioLocked_ = true;
-    isCropping_ = false;
+    isCropping_ = isPickingColour_ = isPlacingPicture_ = false;
     Q_EMIT changed();
 }
 

@@ -71,6 +71,15 @@ public:
     void setPickingColour(bool isPicking);
     void takeColour(Rgba colour);
 
+    /// Where the picture inside own artwork is seen, in its drawing's frame; nothing where there is none.
+    std::optional<Placement> pictureInside() const;
+    /// From the drawing's frame of the own artwork held to the design.
+    Affine fromDrawing() const;
+    /// While placing, drags on the bench move and size the picture inside.
+    bool isPlacingPicture() const { return isPlacingPicture_ && pictureInside(); }
+    void setPlacingPicture(bool isPlacing);
+    void placePicture(const Placement& place, const QString& run);
+
     using Change = std::function<std::optional<Item>(const Item&)>;
     /// Changes what is held. Nothing is done, and `told` says why, where an item can't be so.
     void edit(const QString& label, const Change& change, const QString& run = {});
@@ -149,7 +158,7 @@ private:
     std::set<std::size_t> held_;
     std::vector<Item> copied_;
     Assets copiedAssets_; ///< that they need
-    bool isRatioLocked_ = true, isCropping_ = false, isPickingColour_ = false;
+    bool isRatioLocked_ = true, isCropping_ = false, isPickingColour_ = false, isPlacingPicture_ = false;
 };
 
 } // namespace hasami

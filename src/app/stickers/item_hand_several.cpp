@@ -243,6 +243,38 @@ void ItemHand::takeColour(Rgba colour) {
     Q_EMIT changed();
 }
 
+std::optional<Placement> ItemHand::pictureInside() const {
+    if (own())
+        for (const DrawnArea& area : own()->drawing->drawing->areas)
+            if (const auto* seen = std::get_if<PictureFill>(&area.fill))
+                return seen->place;
+    return {};
+}
+
+Affine ItemHand::fromDrawing() const {
+    const Drawing& drawing = *own()->drawing->drawing;
+    return lone()->toDesign() *
+           Affine::scaling(lone()->place.width / drawing.width, lone()->place.height / drawing.height);
+}
+
+void ItemHand::setPlacingPicture(bool isPlacing) {
+    document_.endRun();
+    isPlacingPicture_ = isPlacing;
+    Q_EMIT changed();
+}
+
+void ItemHand::placePicture(const Placement& place, const QString& run) {
+    editOwn(
+        tr("Place the picture inside"),
+        [&](OwnArtwork& changed, Job&) {
+            if (auto* fill = std::get_if<PictureFill>(&changed.fill)) {
+                fill->place = place;
+                fill->isFitted = false;
+            }
+        },
+        run);
+}
+
 void ItemHand::makeShapeOfOutline() {
     const MadeDesign* made = document_.newest(document_.selected());
     const auto held = item();
