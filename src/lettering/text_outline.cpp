@@ -7,12 +7,13 @@ namespace hasami {
 TextOutline outlineOfText(const std::string& text, double capHeight) {
     const Font* fonts[] = {&windowFont()};
     const double scale = capHeight / windowFont().capHeight();
+    const ShapedLine line = shapeLine(text, fonts);
     TextOutline outline;
-    for (const Glyph& glyph : shapeLine(text, fonts).glyphs)
+    for (const Glyph& glyph : line.glyphs)
         for (const Curve& rim : glyph.font ? glyph.font->outline(glyph.glyph) : std::vector<Curve>())
             outline.rims.push_back(
                 map(rim, Affine::scaling(scale, scale) * Affine::translation(glyph.origin)));
-    outline.width = shapeLine(text, fonts).width * scale;
+    outline.width = line.width * scale;
     return outline;
 }
 

@@ -534,3 +534,22 @@ TEST_CASE("the picture inside is moved and sized on the bench, and the shape sta
     t.keys(Qt::Key_Z, Qt::ControlModifier);
     CHECK(t.hand().pictureInside()->width == moved.width);
 }
+
+TEST_CASE("inks keep what they are when their field is only passed through") {
+    Studio t;
+    t.make("Heart");
+    t.hand().editOwn("Inks", [](OwnArtwork& own, Job&) {
+        PaintColour gold;
+        gold.inks = {{0.055, 0.305, 0.805, 0}};
+        gold.shown = {200, 150, 40, 255};
+        own.fill = gold;
+    });
+    t.settle();
+    auto* field = t.find<QLineEdit>("Inks field");
+    field->setFocus();
+    QTest::keyClick(field, Qt::Key_Return);
+    CHECK(std::get<PaintColour>(t.hand().own()->fill).inks->at(0) == 0.055);
+    CHECK(std::get<PaintColour>(t.hand().own()->fill).shown == Rgba{200, 150, 40, 255});
+    t.type("Inks field", "0 60 100 0");
+    CHECK(std::get<PaintColour>(t.hand().own()->fill).inks->at(1) == Approx(0.6));
+}

@@ -138,6 +138,9 @@ void FillPanel::addColours() {
     spot_->setMaxLength(100);
     layout->addWidget(named_);
     connect(inks_, &QLineEdit::editingFinished, this, [this] {
+        if (!inks_->isModified())
+            return; // it is left as it was shown, rounded
+        inks_->setModified(false);
         const QString text = inks_->text().trimmed();
         const auto inks = inksFrom(text);
         if (const OwnArtwork* own = hand_.own(); own && !inks && !text.isEmpty())
@@ -151,6 +154,9 @@ void FillPanel::addColours() {
         });
     });
     connect(spot_, &QLineEdit::editingFinished, this, [this] {
+        if (!spot_->isModified())
+            return;
+        spot_->setModified(false);
         const QString name = spot_->text().trimmed();
         setColour(name.isEmpty() ? tr("No spot colour") : tr("Spot colour %1").arg(name),
                   [&](OwnArtwork& own) {
@@ -193,14 +199,11 @@ void FillPanel::addPicture() {
     place_->setToolTip(tr("Drag the picture inside, or its corners, on the bench; Enter ends it"));
     connect(place_, &QPushButton::clicked, &hand_, &ItemHand::setPlacingPicture);
     layout->addWidget(place_);
-    const auto place = [](OwnArtwork& own, const auto& set) {
+    const auto place = [this](OwnArtwork& own, const auto& set) {
         auto* shown = std::get_if<PictureFill>(&own.fill);
         if (!shown)
             return;
-        // From where it is seen now.
-        for (const DrawnArea& area : own.drawing->drawing->areas)
-            if (const auto* seen = std::get_if<PictureFill>(&area.fill))
-                shown->place = seen->place;
+        shown->place = hand_.pictureInside().value_or(shown->place); // from where it is seen now
         shown->isFitted = false;
         set(shown->place);
     };

@@ -122,9 +122,9 @@ public:
     void setTop(double top, const QString& run);
     bool isGrouped() const; ///< whether what is held is a group
     void group(bool isGrouped);
-    bool isBackground() const; ///< whether all that is held is
+    bool isBackground() const; ///< of every artwork that is held
     void setBackground(bool isBackground);
-    bool isLocked() const; ///< whether all that is held is
+    bool isLocked() const; ///< of every artwork that is held
     void lock(bool isLocked);
     void rename(std::size_t item, const QString& name);
     void restack(int by); ///< to the front, or to the back where negative

@@ -298,8 +298,10 @@ void ItemHand::makeShapeOfOutline() {
         document_.change(tr("Make a shape of %1").arg(QString::fromStdString(was.name)), [&](Job& job) {
             if (Design* changed = job.find(id)) {
                 changed->artwork.items[*held] = shape;
-                changed->recipe.edge.switches.clear(); // they were of lines that are the shape now
-                changed->recipe.edge.touchUps.clear();
+                // What was done by hand was done to lines that are the shape now.
+                const auto isOfShape = [&](const auto& one) { return one.item == int(*held); };
+                std::erase_if(changed->recipe.edge.switches, isOfShape);
+                std::erase_if(changed->recipe.edge.touchUps, isOfShape);
             }
         });
     } catch (const InputError& error) {
