@@ -53,6 +53,10 @@ struct FontChoice {
     std::string family, style;
     std::string asset = {}; ///< of the job that holds its bytes; empty: its licence does not allow that
 
+    /// Which font of the file, as fontconfig counts: a collection's fonts from 0, and 65,536 times the named
+    /// instance of a variable font, from 1.
+    int face = 0;
+
     friend bool operator==(const FontChoice&, const FontChoice&) = default;
 };
 

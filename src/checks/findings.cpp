@@ -2,6 +2,8 @@
 
 #include "base/number_text.h"
 #include "base/translation.h"
+#include "drawing/code_outline.h"
+#include "drawing/draw.h"
 #include "sticker/corner_limit.h"
 
 #include <algorithm>
@@ -14,6 +16,16 @@
 namespace hasami {
 
 namespace {
+
+/// REQUIRES: a code.
+void setCodeWidth(Item& item, double width) {
+    OwnArtwork own = *item.own();
+    CodeArtwork& code = std::get<CodeArtwork>(own.what);
+    code.height *= width / code.width;
+    code.width = width;
+    const auto nothing = [](const auto&) { return nullptr; }; // codes use no files of the job
+    item = withContent(item, std::move(own), nothing, nothing);
+}
 
 /// The step at which the way from artwork to cut line ended.
 RecipeStep stepOfTrouble(const MadeDesign& made) {
@@ -70,6 +82,27 @@ std::optional<Finding> cutCorner(const Design& design, const MadeDesign& made) {
                                   line.corners.limit = std::max(line.corners.limit, needed);
                       }};
     return finding;
+}
+
+/// A code whose modules the printer can't tell apart..
+std::optional<Finding> smallCode(const Design& design, int resolution) {
+    for (const Item& item : design.artwork.items) {
+        const auto* code = item.own() ? std::get_if<CodeArtwork>(&item.own()->what) : nullptr;
+        const std::optional<double> needed = code ? widthForDots(*code, resolution) : std::nullopt;
+        if (!needed)
+            continue;
+        Finding finding{FindingCode::smallCode, Severity::warning, design.id, RecipeStep::artwork};
+        finding.text = sentence("A module of the code %1 is %2 dots of the printer wide: it may not be read",
+                                item.name, numberText(dotsOfModule(*code, resolution), 1));
+        finding.fix =
+            Fix{sentence("Make it %1 mm wide", numberText(*needed, 1)),
+                [id = design.id, which = &item - design.artwork.items.data(), width = *needed](Job& job) {
+                    if (Design* found = job.find(id))
+                        setCodeWidth(found->artwork.items.at(std::size_t(which)), width);
+                }};
+        return finding;
+    }
+    return {};
 }
 
 /// Whether a line is cut along the artwork's edge or inside of it, with less bleed than print and cut may be
@@ -174,8 +207,10 @@ std::vector<Finding> findingsOf(const Job& job, const Made& made) {
     std::vector<Finding> findings;
     for (std::size_t i = 0; i < made.designs.size(); ++i) { // in the job's order: to search each takes long
         std::ranges::move(findingsOf(job.designs[i], made.designs[i]), std::back_inserter(findings));
-        if (auto finding = shortBleed(job.designs[i], job.profile))
-            findings.push_back(std::move(*finding));
+        for (auto& finding : {shortBleed(job.designs[i], job.profile),
+                              smallCode(job.designs[i], job.profile.printer.resolution)})
+            if (finding)
+                findings.push_back(*finding);
     }
     addLayout(findings, job, made);
     std::ranges::stable_sort(findings, std::greater<>(), &Finding::severity);

@@ -36,7 +36,8 @@ std::string withLineBreaks(std::string text) {
 bool endsAsFont(std::string text) {
     std::transform(text.begin(), text.end(), text.begin(),
                    [](unsigned char c) { return char(std::tolower(c)); });
-    return text.ends_with(".ttf") || text.ends_with(".otf");
+    return text.ends_with(".ttf") || text.ends_with(".otf") || text.ends_with(".ttc") ||
+           text.ends_with(".otc");
 }
 
 void putAt(Item& item, const std::string& place, const std::string& option, const Design& design) {

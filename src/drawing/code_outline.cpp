@@ -4,6 +4,7 @@
 #include "lettering/text_outline.h"
 
 #include <algorithm>
+#include <cmath>
 
 namespace hasami {
 
@@ -120,6 +121,17 @@ CodeOutline codeOutline(const CodeArtwork& code) {
     outline.height = outline.module * (made.cells.height() + 2 * quiet);
     outline.ink = areasOf(made.cells, outline.module, Point{1, 1} * (quiet * outline.module));
     return outline;
+}
+
+double dotsOfModule(const CodeArtwork& code, int resolution) {
+    return codeOutline(code).module * resolution / 25.4;
+}
+
+std::optional<double> widthForDots(const CodeArtwork& code, int resolution) {
+    const double dots = dotsOfModule(code, resolution);
+    if (dots >= fewestDotsOfModule * (1 - 1e-9))
+        return {};
+    return std::ceil(code.width * fewestDotsOfModule / dots * 10) / 10;
 }
 
 } // namespace hasami

@@ -5,6 +5,7 @@
 #include "drawing/drawing_paint.h"
 #include "files/paint_sticker.h"
 #include "files/pdf_document.h"
+#include "files/pdf_shading.h"
 #include "files/vector_file.h"
 
 #include <QPainter>
@@ -153,10 +154,8 @@ private:
         const auto [found, isNew] = spots_.try_emplace(colour.spot);
         if (isNew) {
             found->second = nextName("/Spot");
-            const auto& c = colour.shown;
-            const std::array<double, 4> tint = colour.inks.value_or(
-                std::array<double, 4>{1 - c.red / 255.0, 1 - c.green / 255.0, 1 - c.blue / 255.0, 0});
-            resources_.push_back({"/ColorSpace", found->second, pdf_.addSpotColour({colour.spot, tint})});
+            resources_.push_back(
+                {"/ColorSpace", found->second, pdf_.addSpotColour({colour.spot, inksOf(colour)})});
         }
         return found->second;
     }

@@ -57,12 +57,13 @@ std::vector<KnownFont> ofMachine() {
     for (int i = 0; found && i < found->nfont; ++i) {
         FcPattern* one = found->fonts[i];
         const std::string format = textOf(one, FC_FONTFORMAT);
-        if (numberOf(one, FC_INDEX) != 0 || (format != "TrueType" && format != "CFF"))
-            continue; // collections' further fonts, and formats of old
+        if (format != "TrueType" && format != "CFF")
+            continue; // formats of old
         FcCharSet* letters = nullptr;
         FcPatternGetCharSet(one, FC_CHARSET, 0, &letters);
         fonts.push_back({textOf(one, FC_FAMILY), textOf(one, FC_STYLE), textOf(one, FC_FILE),
-                         numberOf(one, FC_WEIGHT), numberOf(one, FC_SLANT) > 0, keptLetters(letters)});
+                         numberOf(one, FC_WEIGHT), numberOf(one, FC_SLANT) > 0, numberOf(one, FC_INDEX),
+                         keptLetters(letters)});
     }
     std::ranges::sort(fonts, [](const KnownFont& a, const KnownFont& b) {
         return std::tie(a.family, a.weight, a.isItalic, a.style, a.file) <
@@ -90,7 +91,7 @@ const std::vector<KnownFont>& FontLibrary::fonts() {
     if (!fonts_) {
         fonts_.emplace();
         for (const ShippedFont& font : shippedFonts())
-            fonts_->push_back({font.family, font.style, {}, font.isForWindow ? 80 : 200, false});
+            fonts_->push_back({font.family, font.style, {}, font.isForWindow ? 80 : 200});
         std::rotate(fonts_->begin(), fonts_->begin() + 1, fonts_->end()); // the window's own last
         for (KnownFont& font : ofMachine())
             if (std::ranges::none_of(*fonts_, [&](const KnownFont& known) {
@@ -166,25 +167,24 @@ std::shared_ptr<const Asset> FontLibrary::file(const KnownFont& font) {
 
 std::shared_ptr<const Font> FontLibrary::openOnce(const KnownFont& font) {
     const auto asset = readFont(font);
-    return std::make_shared<const Font>(asset->bytes, asset->name, asset);
+    return std::make_shared<const Font>(asset->bytes, asset->name, asset, font.face);
 }
 
 std::shared_ptr<const Font> FontLibrary::open(const KnownFont& font) {
-    return opened_.open(file(font));
+    return opened_.open(file(font), font.face);
 }
 
-FontChoice FontLibrary::choose(Job& job, const std::shared_ptr<const Asset>& asset, std::string family,
-                               std::string style) {
-    const auto font = opened_.open(asset);
-    if (!font->mayBeKept())
-        return {std::move(family), std::move(style), {}};
-    if (!job.assets->contains(asset->sha256))
-        job.assets.edit()[asset->sha256] = asset;
-    return {std::move(family), std::move(style), asset->sha256};
+FontChoice FontLibrary::kept(Job& job, FontChoice choice, const std::shared_ptr<const Asset>& file) {
+    if (!opened_.open(file, choice.face)->mayBeKept())
+        return choice;
+    if (!job.assets->contains(file->sha256))
+        job.assets.edit()[file->sha256] = file;
+    choice.asset = file->sha256;
+    return choice;
 }
 
 FontChoice FontLibrary::choose(Job& job, const KnownFont& font) {
-    return choose(job, file(font), font.family, font.style);
+    return kept(job, {font.family, font.style, {}, font.face}, file(font));
 }
 
 FontChoice FontLibrary::choose(Job& job, const std::filesystem::path& fontFile) {
@@ -194,7 +194,7 @@ FontChoice FontLibrary::choose(Job& job, const std::filesystem::path& fontFile) 
     asset->sha256 = sha256Of(asset->bytes);
     const auto font = opened_.open(asset);
     const std::string family = font->family();
-    FontChoice choice = choose(job, asset, family.empty() ? asset->name : family, font->style());
+    FontChoice choice = kept(job, {family.empty() ? asset->name : family, font->style()}, asset);
     if (choice.asset.empty()) {
         const std::lock_guard lock(mutex_);
         files_[choice.family + " " + choice.style] = asset; // for as long as the program runs

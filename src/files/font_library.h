@@ -18,6 +18,7 @@ struct KnownFont {
     std::filesystem::path file; ///< empty: shipped with the program
     int weight = 0;             ///< 0 thin to 210 black, as fontconfig has it
     bool isItalic = false;
+    int face = 0; ///< as in FontChoice
     std::shared_ptr<const void> letters = {}; ///< fontconfig's set of those it has; shipped ones have none
 
     std::string name() const { return style.empty() ? family : family + " " + style; }
@@ -26,7 +27,8 @@ struct KnownFont {
 /// The fonts that are shipped and those of the machine, found by fontconfig. For any thread.
 class FontLibrary {
 public:
-    /// Those that are shipped first, then by family, weight and slant. Only fonts of outlines. Found once.
+    /// Those that are shipped first, then by family, weight and slant. Only fonts of outlines; of variable
+    /// fonts their named instances. Found once.
     const std::vector<KnownFont>& fonts();
 
     /// By family, or family and style together; whatever its case. Without a style the regular one, else the
@@ -62,8 +64,8 @@ public:
     OpenFonts& opened() { return opened_; }
 
 private:
-    FontChoice choose(Job& job, const std::shared_ptr<const Asset>& file, std::string family,
-                      std::string style);
+    /// The choice as it is, with the file as its asset where the licence allows it.
+    FontChoice kept(Job& job, FontChoice choice, const std::shared_ptr<const Asset>& file);
 
     OpenFonts opened_;
     std::mutex mutex_;

@@ -2,6 +2,7 @@
 
 #include "base/number_text.h"
 #include "files/colour_profile.h"
+#include "files/pdf_shading.h"
 
 #include <algorithm>
 #include <cmath>
@@ -307,29 +308,7 @@ QPDFObjectHandle PdfDocument::addJpeg(const Picture& picture, std::span<const st
 }
 
 QPDFObjectHandle PdfDocument::addShading(const Gradient& gradient, Point from, Point to, double radius) {
-    const bool isCmyk = gradient.from.inks && gradient.to.inks;
-    const auto parts = [&](const PaintColour& colour) {
-        const auto& [red, green, blue, coverage] = colour.shown;
-        return isCmyk ? numbers({(*colour.inks)[0], (*colour.inks)[1], (*colour.inks)[2], (*colour.inks)[3]})
-                      : numbers({red / 255.0, green / 255.0, blue / 255.0});
-    };
-    auto function = dictionary();
-    function.replaceKey("/FunctionType", QPDFObjectHandle::newInteger(2));
-    function.replaceKey("/Domain", numbers({0, 1}));
-    function.replaceKey("/C0", parts(gradient.from));
-    function.replaceKey("/C1", parts(gradient.to));
-    function.replaceKey("/N", QPDFObjectHandle::newInteger(1));
-    auto shading = dictionary();
-    shading.replaceKey("/ShadingType", QPDFObjectHandle::newInteger(gradient.isRadial ? 3 : 2));
-    shading.replaceKey("/ColorSpace", name(isCmyk ? "DeviceCMYK" : "DeviceRGB"));
-    shading.replaceKey("/Coords", gradient.isRadial ? numbers({from.x, from.y, 0, from.x, from.y, radius})
-                                                    : numbers({from.x, from.y, to.x, to.y}));
-    shading.replaceKey("/Function", function);
-    auto extend = QPDFObjectHandle::newArray();
-    extend.appendItem(QPDFObjectHandle::newBool(true));
-    extend.appendItem(QPDFObjectHandle::newBool(true));
-    shading.replaceKey("/Extend", extend);
-    return pdf_.makeIndirectObject(shading);
+    return newShading(pdf_, gradient, from, to, radius);
 }
 
 QPDFObjectHandle PdfDocument::addSpotImage(const Grid<std::uint8_t>& amounts, const QPDFObjectHandle& spot) {

@@ -70,8 +70,7 @@ public:
     /// A JPEG file's picture, its bytes as they are. REQUIRES: the picture was read from these bytes.
     QPDFObjectHandle addJpeg(const Picture& picture, std::span<const std::byte> bytes);
 
-    /// Colours that run from one to the other: along a line, or from its start outward to a radius above 0.
-    /// In CMYK where both colours are, else in RGB.
+    /// See newShading.
     QPDFObjectHandle addShading(const Gradient& gradient, Point from, Point to, double radius);
 
     /// A page of another file as a form of that page's space; its layers are shown as they were there.

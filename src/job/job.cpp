@@ -141,7 +141,7 @@ FontSource fontSourceOf(const Assets& assets, OpenFonts& open, FontSource others
     return [&assets, &open, others = std::move(others)](const FontChoice& choice) {
         const auto found = assets.find(choice.asset);
         if (found != assets.end())
-            return open.open(found->second);
+            return open.open(found->second, choice.face);
         return others ? others(choice) : nullptr;
     };
 }

@@ -179,7 +179,8 @@ struct Fields<FontChoice> {
     static constexpr auto list =
         std::make_tuple(field("family", &FontChoice::family, AtMost{300}),
                         field("style", &FontChoice::style, AtMost{300}, Kept::unlessStart),
-                        field("asset", &FontChoice::asset, AtMost{64}, Kept::unlessStart));
+                        field("asset", &FontChoice::asset, AtMost{64}, Kept::unlessStart),
+                        field("face", &FontChoice::face, Within{0, 0x7FFFFFFF}, Kept::unlessStart));
 };
 
 template <>

@@ -102,12 +102,13 @@ std::vector<Curve> oriented(std::vector<Curve> rims) {
 
 } // namespace
 
-Font::Font(std::span<const std::byte> bytes, const std::string& name, std::shared_ptr<const void> keeper)
+Font::Font(std::span<const std::byte> bytes, const std::string& name, std::shared_ptr<const void> keeper,
+           int number)
     : keeper_(std::move(keeper)) {
     const Held<hb_blob_t, hb_blob_destroy> blob(hb_blob_create(reinterpret_cast<const char*>(bytes.data()),
                                                                unsigned(bytes.size()),
                                                                HB_MEMORY_MODE_READONLY, nullptr, nullptr));
-    const Held<hb_face_t, hb_face_destroy> face(hb_face_create(blob.get(), 0));
+    const Held<hb_face_t, hb_face_destroy> face(hb_face_create(blob.get(), unsigned(number) & 0xFFFF));
     if (hb_face_get_glyph_count(face.get()) == 0 || hb_face_get_upem(face.get()) == 0 ||
         !hasTable(face.get(), HB_TAG('c', 'm', 'a', 'p')))
         throw InputError(sentence("%1 is no font, or it is damaged", name));
@@ -117,6 +118,11 @@ Font::Font(std::span<const std::byte> bytes, const std::string& name, std::share
         throw InputError(
             sentence("%1 holds no outlines, only pictures of letters: choose another font", name));
     Held<hb_font_t, hb_font_destroy> font(hb_font_create(face.get()));
+    if (const unsigned instance = unsigned(number) >> 16; instance > 0) {
+        if (instance > hb_ot_var_get_named_instance_count(face.get()))
+            throw InputError(sentence("%1 has no such font in it", name));
+        hb_font_set_var_named_instance(font.get(), instance - 1);
+    }
     hb_position_t capitals = 0;
     if (hb_ot_metrics_get_position(font.get(), HB_OT_METRICS_TAG_CAP_HEIGHT, &capitals) && capitals > 0)
         capHeight_ = capitals;

@@ -16,9 +16,11 @@ namespace hasami {
 /// An OpenType font that is open for shaping. For any thread.
 class Font {
 public:
-    /// `name` of the file, for sentences; `keeper` keeps the bytes alive. Throws InputError where they are no
-    /// font, are damaged, or hold no outlines (fonts made of pixels).
-    Font(std::span<const std::byte> bytes, const std::string& name, std::shared_ptr<const void> keeper = {});
+    /// `face` as in FontChoice. `name` of the file, for sentences; `keeper` keeps the bytes alive. Throws
+    /// InputError where they are no font, are damaged, lack the face, or hold no outlines (fonts made of
+    /// pixels).
+    Font(std::span<const std::byte> bytes, const std::string& name, std::shared_ptr<const void> keeper = {},
+         int face = 0);
     ~Font();
     Font(const Font&) = delete;
     Font& operator=(const Font&) = delete;

@@ -277,6 +277,9 @@ struct Fields<Profile> {
         field(
             "printError", [](auto& p) -> auto& { return p.printer.error; }, Within{0, 10}, Kept::unlessStart),
         field(
+            "printResolution", [](auto& p) -> auto& { return p.printer.resolution; }, Within{72, 9600},
+            Kept::unlessStart),
+        field(
             "printScale", [](auto& p) -> auto& { return p.printer.scale; }, Anything{}, Kept::unlessStart),
         field(
             "machineMakesTabs", [](auto& p) -> auto& { return p.cutter.makesTabs; }, Anything{},

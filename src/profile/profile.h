@@ -191,8 +191,9 @@ struct Printer {
     /// Special inks from the medium up.
     std::array<InkKind, inkKinds.size()> inkOrder = {InkKind::primer, InkKind::white, InkKind::gloss};
 
-    double error = 0; ///< mm that the print may be off within a sheet; 0: not known
-    PrintScale scale; ///< that prints sent to it are compensated for
+    double error = 0;     ///< mm that the print may be off within a sheet; 0: not known
+    int resolution = 300; ///< dots an inch: small things are checked against it
+    PrintScale scale;     ///< that prints sent to it are compensated for
 
     friend bool operator==(const Printer&, const Printer&) = default;
 };

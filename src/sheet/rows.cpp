@@ -466,21 +466,28 @@ private:
     double x_ = 0;
 };
 
-/// How many whole sets lie on one sheet; 0 where not even one does.
-int setsOnSheet(const std::vector<Copies>& copies, const SheetPlan& plan, const Profile& profile,
+} // namespace
+
+int setsOnSheet(const std::vector<Copies>& copies, const SheetPlan& plan, const Profile& profile, int most,
                 const std::stop_token& stop) {
     const auto fits = [&](int sets) {
         Rows rows({}, plan, profile, stop);
         rows.add(copies, sets);
         return rows.sheets() == 1 && rows.take().unplaced.empty();
     };
-    int good = 0;
-    while (good < plan.sets && fits(good + 1))
-        ++good;
+    int good = 0, bad = 1; // bad: too many, unless it is beyond `most`
+    while (bad <= most && fits(bad)) {
+        good = bad;
+        bad *= 2;
+    }
+    bad = std::min(bad, most + 1);
+    while (bad - good > 1)
+        if (const int middle = (good + bad) / 2; fits(middle))
+            good = middle;
+        else
+            bad = middle;
     return good;
 }
-
-} // namespace
 
 Layout rowsBehind(std::vector<Sheet> sheets, const std::vector<Copies>& copies, const SheetPlan& plan,
                   const Profile& profile, const std::stop_token& stop) {
@@ -489,8 +496,9 @@ Layout rowsBehind(std::vector<Sheet> sheets, const std::vector<Copies>& copies, 
     for (const Copies& c : copies)
         if (c.fills)
             filling.push_back(&c);
-    const int together =
-        plan.sets > 1 && !plan.medium.isRoll() && !isBegun ? setsOnSheet(copies, plan, profile, stop) : 0;
+    const int together = plan.sets > 1 && !plan.medium.isRoll() && !isBegun
+                             ? setsOnSheet(copies, plan, profile, plan.sets, stop)
+                             : 0;
     if (together > 0)
         for (int sets = plan.sets; sets > 0; sets -= together) {
             Rows rows({}, plan, profile, stop);

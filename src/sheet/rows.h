@@ -9,4 +9,9 @@ namespace hasami {
 Layout rowsBehind(std::vector<Sheet> sheets, const std::vector<Copies>& copies, const SheetPlan& plan,
                   const Profile& profile, const std::stop_token& stop);
 
+/// How many whole sets of the copies lie on one empty sheet in rows, at most `most`; 0 where not even one
+/// does. REQUIRES: no roll; none of the copies fills. Throws Stopped.
+int setsOnSheet(const std::vector<Copies>& copies, const SheetPlan& plan, const Profile& profile, int most,
+                const std::stop_token& stop = {});
+
 } // namespace hasami

@@ -3,6 +3,7 @@
 #include "sticker/recipe_step.h"
 
 #include <array>
+#include <cstddef>
 #include <string>
 #include <string_view>
 
@@ -35,27 +36,27 @@ enum class FindingCode {
     notX4,
     epsFlattened,
     cornerCut,
+    smallCode,
 };
 
-inline constexpr std::array findingCodes{
-    FindingCode::notMade,        FindingCode::sheetNotMade, FindingCode::coarsePicture,
-    FindingCode::touchUpLost,    FindingCode::openLine,     FindingCode::nameDoubtful,
-    FindingCode::drawnAsPicture, FindingCode::fewTabs,      FindingCode::bleedWide,
-    FindingCode::bleedLeftOut,   FindingCode::bleedColours, FindingCode::inkLost,
-    FindingCode::copiesLost,     FindingCode::tooClose,     FindingCode::outOfReach,
-    FindingCode::keptFree,       FindingCode::fewMarks,     FindingCode::marksUnseen,
-    FindingCode::leadLeftOut,    FindingCode::bleedShort,   FindingCode::fontMissing,
-    FindingCode::notX4,          FindingCode::epsFlattened, FindingCode::cornerCut};
+/// What the codes are called, in their order.
+inline constexpr std::array<std::string_view, 25> findingNames{
+    "not-made",      "sheet-not-made",   "coarse-picture", "touch-up-lost", "open-line",
+    "name-doubtful", "drawn-as-picture", "few-tabs",       "bleed-wide",    "bleed-left-out",
+    "bleed-colours", "ink-lost",         "copies-lost",    "too-close",     "out-of-reach",
+    "kept-free",     "few-marks",        "marks-unseen",   "lead-left-out", "bleed-short",
+    "font-missing",  "not-pdf-x4",       "eps-flattened",  "corner-cut",    "small-code"};
+
+inline constexpr auto findingCodes = [] {
+    std::array<FindingCode, findingNames.size()> codes{};
+    for (std::size_t i = 0; i < codes.size(); ++i)
+        codes[i] = FindingCode(i);
+    return codes;
+}();
 
 /// "not-made", "coarse-picture".
 constexpr std::string_view codeName(FindingCode code) {
-    constexpr std::array<std::string_view, findingCodes.size()> names{
-        "not-made",      "sheet-not-made",   "coarse-picture", "touch-up-lost", "open-line",
-        "name-doubtful", "drawn-as-picture", "few-tabs",       "bleed-wide",    "bleed-left-out",
-        "bleed-colours", "ink-lost",         "copies-lost",    "too-close",     "out-of-reach",
-        "kept-free",     "few-marks",        "marks-unseen",   "lead-left-out", "bleed-short",
-        "font-missing",  "not-pdf-x4",       "eps-flattened",  "corner-cut"};
-    return names[std::size_t(code)];
+    return findingNames[std::size_t(code)];
 }
 
 /// What was left out or can't be as asked for, of one step of a recipe: a sentence without a full stop, to be

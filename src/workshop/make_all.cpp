@@ -66,15 +66,18 @@ std::vector<LineKind> kindsOn(const Made& made, const Sheet& sheet) {
     return kinds;
 }
 
+Copies copiesOf(const Design& design, const MadeDesign& made) {
+    return {design.id,    made.sticker->isEmpty() ? Box{} : made.sticker->footprint,
+            design.count, design.recipe.isMirrored,
+            design.fills, design.turning,
+            made.outline, design.name};
+}
+
 std::vector<Copies> copiesOf(const Job& job, const std::vector<MadeDesign>& designs) {
     std::vector<Copies> copies;
-    for (std::size_t i = 0; i < designs.size(); ++i) {
-        const Design& design = job.designs[i];
-        const Sticker& sticker = *designs[i].sticker;
-        copies.push_back({design.id, sticker.isEmpty() ? Box{} : sticker.footprint, design.count,
-                          design.recipe.isMirrored, design.fills, design.turning, designs[i].outline,
-                          design.name});
-    }
+    copies.reserve(designs.size());
+    for (std::size_t i = 0; i < designs.size(); ++i)
+        copies.push_back(copiesOf(job.designs[i], designs[i]));
     return copies;
 }
 

@@ -59,7 +59,10 @@ struct MadeDesign {
     std::vector<std::shared_ptr<const EdgePreview>> previews;
 };
 
-/// What is to be laid out of the designs. REQUIRES: they were made from the job's, in its order.
+/// What is to be laid out of a design. REQUIRES: `made` was made from it.
+Copies copiesOf(const Design& design, const MadeDesign& made);
+
+/// Of all designs. REQUIRES: they were made from the job's, in its order.
 std::vector<Copies> copiesOf(const Job& job, const std::vector<MadeDesign>& designs);
 
 /// Everything computed from a job, for one of its revisions.

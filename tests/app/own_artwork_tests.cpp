@@ -481,6 +481,91 @@ TEST_CASE("artwork becomes a shape of its outline, and another picture takes its
     CHECK(area(flatten(t.sticker().edge, 0.01)) == Approx(covered).epsilon(0.001));
 }
 
+TEST_CASE("what was done by hand to another artwork stays when one becomes a shape") {
+    Studio t;
+    t.drop({HASAMI_SOURCE_DIR "/data/demo/bee.png"});
+    t.click("Artwork frame");
+    t.layOn("Lettering");
+    t.write("bee");
+    t.press(Qt::Key_Escape);
+    const std::string id = t.design().id;
+    t.window().document().change("By hand", [&](Job& job) {
+        job.find(id)->recipe.edge.switches = {{{1, 1}, 1, false, true, 0}, {{2, 2}, 1, false, true, 1}};
+        job.find(id)->recipe.edge.touchUps = {
+            {{0.1, 0.1}, {0.2, 0.2}, {}, {straightSegment({0.1, 0.1}, {0.2, 0.2})}, 0},
+            {{0.3, 0.3}, {0.4, 0.4}, {}, {straightSegment({0.3, 0.3}, {0.4, 0.4})}, 1}};
+    });
+    t.settle();
+    t.hand().hold(std::optional<std::size_t>(0));
+    t.settle();
+    t.click("Make a shape of it");
+    REQUIRE(t.item(0).own());
+    REQUIRE(t.design().recipe.edge.switches.size() == 1);
+    CHECK(t.design().recipe.edge.switches[0].item == 1);
+    REQUIRE(t.design().recipe.edge.touchUps.size() == 1);
+    CHECK(t.design().recipe.edge.touchUps[0].item == 1);
+}
+
+TEST_CASE("a picture inside lettering is taken anew when its file changes, where it was") {
+    const TemporaryFolder folder;
+    const QString path = folder.path("moor.png");
+    QImage picture(80, 40, QImage::Format_RGB32);
+    picture.fill(Qt::darkGreen);
+    REQUIRE(picture.save(path));
+    Studio t;
+    t.click("Start with a word");
+    t.write("MOOR");
+    t.press(Qt::Key_Escape);
+    t.dropOn(t.bench(), t.screen(bounds(t.item()).centre()), path);
+    const PictureFill before = std::get<PictureFill>(t.hand().own()->fill);
+    picture = QImage(80, 80, QImage::Format_RGB32);
+    picture.fill(Qt::darkBlue);
+    REQUIRE(picture.save(path));
+    REQUIRE(QTest::qWaitFor([&] { return t.find<QLabel>("Notice")->isVisible(); }, 20'000));
+    t.click("First answer");
+    t.settle();
+    const PictureFill after = std::get<PictureFill>(t.hand().own()->fill);
+    CHECK(after.file.asset != before.file.asset);
+    CHECK(after.isFitted);
+    CHECK(t.window().document().newest(t.design().id)->trouble.empty());
+    CHECK(t.window().document().undoLabel() == "Take the new moor.png");
+}
+
+TEST_CASE("what an input method composes is typed into the lettering") {
+    Studio t;
+    t.click("Start with a word");
+    t.write("Caf");
+    QInputMethodEvent composing("e\u0301", {});
+    QCoreApplication::sendEvent(&t.bench(), &composing);
+    CHECK(t.lettering().text == "Caf"); // not yet
+    QInputMethodEvent done("", {});
+    done.setCommitString("\u00e9");
+    QCoreApplication::sendEvent(&t.bench(), &done);
+    t.settle();
+    CHECK(t.lettering().text == "Caf\u00e9");
+}
+
+TEST_CASE("the list of fonts begins with the heaviest where that is asked for") {
+    Studio t;
+    t.click("Start with a word");
+    t.write("Honey");
+    t.press(Qt::Key_Escape);
+    t.click("Font choice");
+    auto* list = t.window().findChild<QListWidget*>("Font list");
+    const auto placeOf = [&](const QString& name) {
+        for (int row = 0; row < list->count(); ++row)
+            if (list->item(row)->text() == name)
+                return row;
+        return -1;
+    };
+    const QString light = "Open Sans Regular", heavy = "Open Sans ExtraBold"; // shipped, the lighter one last
+    const auto isHeavyFirst = [&] { return placeOf(heavy) < placeOf(light); };
+    list->sortItems(Qt::DescendingOrder);
+    REQUIRE_FALSE(isHeavyFirst());
+    t.window().findChild<QCheckBox*>("Heaviest first")->click(); // its text ends before its middle
+    REQUIRE(QTest::qWaitFor(isHeavyFirst, 60'000));
+}
+
 TEST_CASE("artwork is copied into another design, with the files it needs") {
     Studio t;
     t.click("Start with a word");

@@ -1,14 +1,18 @@
 """Lettering, codes and pictures inside shapes, by the command line: outlines against fontTools, codes by readers."""
 import json
 import math
+import os
 import shutil
 import subprocess
 import unittest
 import zipfile
 
 import numpy
+from fontTools.fontBuilder import FontBuilder
 from fontTools.pens.recordingPen import DecomposingRecordingPen
-from fontTools.ttLib import TTFont
+from fontTools.pens.ttGlyphPen import TTGlyphPen
+from fontTools.ttLib import TTCollection, TTFont
+from fontTools.ttLib.tables.TupleVariation import TupleVariation
 from PIL import Image
 
 from support import *
@@ -53,10 +57,98 @@ def distance_to(points, loops):
     return numpy.min([distances(points, loop) for loop in loops], axis=0)
 
 
+def bars_font(family, width):
+    """A font whose H is a bar of 1000 units high and so wide."""
+    builder = FontBuilder(1000, isTTF=True)
+    builder.setupGlyphOrder([".notdef", "H"])
+    builder.setupCharacterMap({ord("H"): "H"})
+    pen = TTGlyphPen(None)
+    pen.moveTo((0, 0))
+    for corner in ((0, 1000), (width, 1000), (width, 0)):
+        pen.lineTo(corner)
+    pen.closePath()
+    builder.setupGlyf({".notdef": TTGlyphPen(None).glyph(), "H": pen.glyph()})
+    builder.setupHorizontalMetrics({".notdef": (500, 0), "H": (width, 0)})
+    builder.setupHorizontalHeader(ascent=1000, descent=-200)
+    builder.setupNameTable({"familyName": family, "styleName": "Regular"})
+    builder.setupOS2(sCapHeight=1000, usWeightClass=400)
+    builder.setupPost()
+    return builder
+
+
 class OwnArtwork(CliTest):
     def lines(self, *options):
         self.run_cli("outline", *options, "-o", "o.json")
         return json.loads((self.folder / "o.json").read_text())
+
+    def with_fonts_here(self):
+        """Fontconfig knows this test's folder alone, for as long as it runs."""
+        self.write("fonts.conf", f"<fontconfig><dir>{self.folder}</dir><cachedir>{self.folder}/cache</cachedir></fontconfig>".encode())
+        os.environ["FONTCONFIG_FILE"] = str(self.folder / "fonts.conf")
+        self.addCleanup(os.environ.pop, "FONTCONFIG_FILE")
+
+    def width_of_h(self, font):
+        found = self.lines("--lettering", "H", "--font", font, "--cap-height", "20mm", "--offset", "0")
+        return found["lines"][0]["area"] / 20
+
+    def test_all_fonts_of_a_collection_are_found_and_kept(self):
+        self.with_fonts_here()
+        both = TTCollection()
+        both.fonts = [bars_font("Narrow Bars", 250).font, bars_font("Wide Bars", 750).font]
+        both.save(self.folder / "bars.ttc")
+        self.assertAlmostEqual(self.width_of_h("Narrow Bars"), 5, delta=0.02)
+        self.assertAlmostEqual(self.width_of_h("Wide Bars"), 15, delta=0.02)
+        self.run_cli("new", "--lettering", "H", "--font", "Wide Bars", "-o", "w.hasami", "--medium", "roll:100")
+        self.run_cli("make", "w.hasami", "--cut", "a.svg")
+        (self.folder / "bars.ttc").unlink()
+        self.run_cli("make", "w.hasami", "--cut", "b.svg")
+        self.assertEqual((self.folder / "a.svg").read_bytes(), (self.folder / "b.svg").read_bytes())
+
+    def test_a_variable_font_comes_in_its_named_instances(self):
+        self.with_fonts_here()
+        font = bars_font("Moving Bars", 200)
+        font.setupFvar([("wght", 100, 100, 900, "Weight")],
+                       [{"location": {"wght": 100}, "stylename": "Thin"}, {"location": {"wght": 500}, "stylename": "Medium"},
+                        {"location": {"wght": 900}, "stylename": "Black"}])
+        wider = [(0, 0), (0, 0), (600, 0), (600, 0)]
+        font.setupGvar({"H": [TupleVariation({"wght": (0, 1, 1)}, wider + [(0, 0), (600, 0), (0, 0), (0, 0)])], ".notdef": []})
+        font.save(self.folder / "moving.ttf")
+        for style, width in (("Regular", 4), ("Medium", 10), ("Black", 16)):
+            self.assertAlmostEqual(self.width_of_h("Moving Bars " + style), width, delta=0.02)
+
+    def plates(self, name, dpi=100):
+        self.tool("gs", "-q", "-dNOPAUSE", "-dBATCH", "-dSAFER", "-sDEVICE=tiffsep", f"-r{dpi}", "-sOutputFile=s.tif", name)
+        return {path.name[path.name.index("(") + 1:-5]: (255 - numpy.array(Image.open(path)).astype(float)) / 255
+                for path in self.folder.glob("s(*).tif")}
+
+    def test_fills_in_inks_come_on_their_plates(self):
+        def plates_of(fill):
+            self.run_cli("new", "--lettering", "HH", "--font", "Bebas Neue", "--cap-height", "30mm", "-o", "f.hasami", "--offset", "2mm",
+                         "--bleed", "0", "--medium", "roll:100", "--marks", "none")
+            self.change("f.hasami", lambda job: job["designs"][0]["items"][0].update(fill=fill))
+            self.run_cli("make", "f.hasami", "--print", "f.pdf", "--no-cut-lines")
+            for old in self.folder.glob("s(*).tif"):
+                old.unlink()
+            return self.plates("f.pdf")
+
+        teal = {"colour": "#408080", "cmyk": [0.5, 0.25, 0, 0.125]}
+        red = {"colour": "#c04040", "cmyk": [0, 0.8, 0.6, 0], "spot": "QUILLMOOR RED"}
+        nothing = {"colour": "#ffffff", "cmyk": [0, 0, 0, 0]}
+        plates = plates_of({"kind": "colour", **teal})
+        for ink, share in (("Cyan", 0.5), ("Magenta", 0.25), ("Yellow", 0), ("Black", 0.125)):
+            self.assertAlmostEqual(plates[ink].max(), share, delta=0.01)
+        plates = plates_of({"kind": "colour", **red})
+        self.assertAlmostEqual(plates["QUILLMOOR RED"].max(), 1, delta=0.01)
+        self.assertEqual(plates["Magenta"].max(), 0)
+        # From left to right, which on the page of a roll is from top to bottom or back: ink falls evenly.
+        for plates, ink, most in ((plates_of({"kind": "gradient", "from": teal, "to": nothing}), "Cyan", 0.5),
+                                  (plates_of({"kind": "gradient", "from": red, "to": nothing}), "QUILLMOOR RED", 1)):
+            rows, columns = numpy.nonzero(plates[ink] > 0.02)
+            amounts = plates[ink][rows, columns]
+            slopes = [abs(numpy.polyfit((along - along.min()) / numpy.ptp(along), amounts, 1)[0]) for along in (rows, columns)]
+            self.assertAlmostEqual(amounts.max(), most, delta=0.03)
+            self.assertAlmostEqual(max(slopes), most, delta=0.05)
+            self.assertEqual(plates["Black"].max() > 0.02, ink == "Cyan")
 
     def test_outlines_are_those_of_fonttools(self):
         for path in FONTS:

@@ -1,4 +1,6 @@
 #include "checks/findings.h"
+#include "drawing/code_outline.h"
+#include "drawing/draw.h"
 #include "support/shapes.h"
 
 #include <catch2/catch.hpp>
@@ -56,6 +58,34 @@ TEST_CASE("clean work has no findings, a coarse picture has a note whose fix put
     CHECK(coarse.fix->label == "Make it 10 mm wide");
     coarse.fix->apply(work.job);
     CHECK(work.findings().empty());
+}
+
+TEST_CASE("a code whose modules are too small for the printer is made as wide as they need") {
+    Job job;
+    job.profile.printer.resolution = 300;
+    OwnArtwork own;
+    CodeArtwork code;
+    code.kind = CodeKind::qr;
+    code.text = "https://quillmoor.example/heather";
+    code.width = 8;
+    own.what = code;
+    const auto nothing = [](const auto&) { return nullptr; };
+    addDesign(job, newItem(own, "code", nothing, nothing));
+    Cache cache;
+    const auto findings = [&] { return findingsOf(job, makeAll(job, 1, {}, cache)); };
+    const auto found = findings();
+    REQUIRE(codesOf(found) == Codes{"small-code"});
+    REQUIRE(found[0].fix);
+    found[0].fix->apply(job);
+    CHECK(findings().empty());
+    const auto& larger = std::get<CodeArtwork>(job.designs[0].artwork.items[0].own()->what);
+    CHECK(codeOutline(larger).module == Approx(4 * 25.4 / 300).epsilon(0.02));
+    // A finer printer needs less.
+    job.profile.printer.resolution = 299;
+    CHECK(codesOf(findings()).size() <= 1);
+    job.designs.front().artwork.items.front() = newItem(own, "code", nothing, nothing);
+    job.profile.printer.resolution = 1200;
+    CHECK(findings().empty());
 }
 
 TEST_CASE("transparent artwork has a note where the job plans an EPS, and none in other formats") {

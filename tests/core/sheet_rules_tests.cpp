@@ -1,4 +1,5 @@
 #include "sheet/conflicts.h"
+#include "sheet/rows.h"
 #include "sheet/sheet.h"
 #include "support/sheet_shapes.h"
 
@@ -237,6 +238,19 @@ TEST_CASE("sets stay whole on their sheets") {
     CHECK(all["seal"] == 21);
     plan.medium = rollOf(600);
     CHECK(layOut({boxes("ring", 60, 60, 2)}, plan, startProfile()).pieces() == 14);
+}
+
+TEST_CASE("as many sets as one sheet holds are one fewer than would need a second one") {
+    SheetPlan plan = planOf(a4Sheet, 3);
+    const std::vector<Copies> copies{boxes("ring", 40, 40, 2), boxes("seal", 22, 30, 1)};
+    const int most = setsOnSheet(copies, plan, startProfile(), 10'000);
+    CHECK(most > 3);
+    plan.sets = most;
+    CHECK(layOut(copies, plan, startProfile()).sheets.size() == 1);
+    plan.sets = most + 1;
+    CHECK(layOut(copies, plan, startProfile()).sheets.size() == 2);
+    CHECK(setsOnSheet(copies, plan, startProfile(), 3) == 3);
+    CHECK(setsOnSheet({boxes("wide", 400, 400, 1)}, plan, startProfile(), 10'000) == 0);
 }
 
 TEST_CASE("where a roll ends, the work goes on with another one, each as long as it is used") {

@@ -45,16 +45,56 @@ std::vector<Document::ArtworkSource> filesOf(const QStringList& paths,
 }
 
 /// Puts a file's picture in place of every item that shows the older bytes.
-int replaceAsset(Job& job, const std::string& old, const std::map<int, NewPicture>& byPage) {
+/// Shows a picture inside own artwork, scaled to cover it.
+PictureFill fillWith(Job& job, const NewPicture& picture) {
+    const Point size = picture.naturalSize();
+    PictureFill fill;
+    fill.file = {picture.asset->sha256, picture.page};
+    fill.isVector = picture.vector.has_value();
+    fill.place.width = size.x;
+    fill.place.height = size.y;
+    job.assets.edit()[picture.asset->sha256] = picture.asset;
+    return fill;
+}
+
+const PictureFill* pictureFillOf(const Item& item) {
+    return item.own() ? std::get_if<PictureFill>(&item.own()->fill) : nullptr;
+}
+
+Item withFill(const Item& item, const PictureFill& fill, const Job& job, FontLibrary& fonts) {
+    OwnArtwork own = *item.own();
+    own.fill = fill;
+    return withContent(item, std::move(own), fonts.sourceFor(job), assetSourceOf(*job.assets));
+}
+
+/// The newer picture where the older one was placed, as wide.
+PictureFill inPlaceOf(const PictureFill& old, PictureFill newer) {
+    const double height = old.place.width * newer.place.height / newer.place.width;
+    newer.place.at = old.place.at;
+    newer.place.turn = old.place.turn;
+    newer.place.width = old.place.width;
+    newer.place.height = height;
+    newer.isFitted = old.isFitted;
+    return newer;
+}
+
+int replaceAsset(Job& job, const std::string& old, const std::map<int, NewPicture>& byPage,
+                 FontLibrary& fonts) {
     int count = 0;
     const SharedElements<Design> designs = job.designs;
     for (const Design& design : designs)
         for (std::size_t i = 0; i < design.artwork.items.size(); ++i) {
             const Item& item = design.artwork.items[i];
-            const auto page = byPage.find(item.page());
-            if (!item.file() || item.source() != old || page == byPage.end())
+            const PictureFill* inside = pictureFillOf(item);
+            const FileContent* shown = inside ? &inside->file : item.file();
+            const auto page = shown && shown->asset == old ? byPage.find(shown->page) : byPage.end();
+            if (page == byPage.end())
                 continue;
-            replaceArtwork(job, design.id, i, page->second);
+            if (inside)
+                job.find(design.id)->artwork.items[i] =
+                    withFill(item, inPlaceOf(*inside, fillWith(job, page->second)), job, fonts);
+            else
+                replaceArtwork(job, design.id, i, page->second);
             ++count;
         }
     return count;
@@ -159,18 +199,9 @@ void Document::putInside(const std::string& id, std::size_t number, const QStrin
                 !design->artwork.items[number].own())
                 return Taken{};
             const NewPicture& picture = pictures.front();
-            const Point size = picture.naturalSize();
-            PictureFill fill;
-            fill.file = {picture.asset->sha256, picture.page};
-            fill.isVector = picture.vector.has_value();
-            fill.place.width = size.x;
-            fill.place.height = size.y;
-            job.assets.edit()[picture.asset->sha256] = picture.asset;
             Item& item = design->artwork.items[number];
-            OwnArtwork own = *item.own();
-            own.fill = fill;
             try {
-                item = withContent(item, std::move(own), fonts_->sourceFor(job), assetSourceOf(*job.assets));
+                item = withFill(item, fillWith(job, picture), job, *fonts_);
             } catch (const InputError& error) {
                 refusals << error.what();
                 return Taken{};
@@ -219,8 +250,11 @@ void Document::takeNewer(const std::string& old, const QString& path) {
     std::set<int> pages;
     for (const Design& design : job().designs)
         for (const Item& item : design.artwork.items)
-            if (item.source() == old)
+            if (const PictureFill* inside = pictureFillOf(item))
+                pages.insert(inside->file.asset == old ? inside->file.page : 0);
+            else if (item.source() == old)
                 pages.insert(item.page());
+    pages.erase(0);
     std::vector<ArtworkSource> sources;
     for (const int page : pages)
         sources.push_back({QFileInfo(path).fileName(), path,
@@ -228,12 +262,12 @@ void Document::takeNewer(const std::string& old, const QString& path) {
                                return openArtwork(toPath(path), *store, page, stop);
                            }});
     readArtworks(QFileInfo(path).fileName(), sources,
-                 [old, path](Job& job, const std::vector<NewPicture>& pictures, QStringList& refusals) {
+                 [this, old, path](Job& job, const std::vector<NewPicture>& pictures, QStringList& refusals) {
                      std::map<int, NewPicture> byPage;
                      for (const NewPicture& picture : pictures)
                          byPage[picture.page] = picture;
                      try {
-                         if (replaceAsset(job, old, byPage) > 0)
+                         if (replaceAsset(job, old, byPage, *fonts_) > 0)
                              return Taken{tr("Take the new %1").arg(QFileInfo(path).fileName()), {}};
                      } catch (const InputError& error) {
                          refusals << error.what();

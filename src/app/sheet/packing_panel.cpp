@@ -1,6 +1,7 @@
 #include "app/sheet/packing_panel.h"
 
 #include "app/words/words.h"
+#include "sheet/rows.h"
 
 #include <QCheckBox>
 #include <QComboBox>
@@ -84,6 +85,38 @@ void PackingPanel::addCopies() {
     sets_ = addNumber(
         N_("Sets"), N_("How many times the copies of every design; in rows on sheets, a set stays whole"),
         QuantityKind::count, 1, Limits::mostSets, [](Job& job, double value) { job.plan.sets = int(value); });
+    fillSets_ = new QPushButton(tr("Fill with sets"));
+    fillSets_->setObjectName("Fill with sets");
+    fillSets_->setToolTip(
+        tr("As many whole sets as one sheet holds in rows: the same number of every design"));
+    fillSets_->setProperty("role", "small");
+    connect(fillSets_, &QPushButton::clicked, this, &PackingPanel::fillWithSets);
+    addWide(fillSets_);
+}
+
+/// The copies of each design stay; those that fill count once.
+void PackingPanel::fillWithSets() {
+    const Job& job = document_.job();
+    std::vector<Copies> copies;
+    for (const Design& design : job.designs)
+        if (const MadeDesign* made = document_.newest(design.id);
+            made && !made->sticker->isEmpty() && (design.fills || design.count > 0)) {
+            copies.push_back(copiesOf(design, *made));
+            copies.back().count = design.fills ? 1 : design.count;
+            copies.back().fills = false;
+        }
+    if (copies.empty())
+        return;
+    const int sets = std::max(1, setsOnSheet(copies, job.plan, job.profile, Limits::mostSets));
+    document_.endRun();
+    document_.change(tr("Fill with %1 sets").arg(sets), [sets](Job& changed) {
+        for (Design& design : changed.designs)
+            if (design.fills) {
+                design.fills = false;
+                design.count = 1;
+            }
+        changed.plan.sets = sets;
+    });
 }
 
 void PackingPanel::addRows() {
@@ -147,6 +180,8 @@ void PackingPanel::showJob() {
     fills_->setText(plan.medium.isRoll() ? tr("Fill one row of the roll") : tr("Fill the sheet"));
     fills_->setChecked(design && design->fills);
     show(sets_, plan.sets);
+    fillSets_->setVisible(!plan.medium.isRoll());
+    fillSets_->setEnabled(!document_.job().designs.empty());
     show(gap_, plan.gap);
     show(across_, plan.rows.across.value_or(plan.gap), !isNest);
     show(along_, plan.rows.along.value_or(plan.gap), !isNest);

@@ -18,6 +18,7 @@ private:
     void addRows();
     void addNest();
     QPushButton* addWay(const char* name, const char* effect, Packing packing);
+    void fillWithSets();
     void changeSelected(const QString& label, const std::function<void(Design&)>& change);
     void showJob();
     void showNest();
@@ -25,6 +26,7 @@ private:
     NestRun& nest_;
     QPushButton *inRows_, *inNest_, *start_;
     QuantityField *count_, *sets_, *across_, *along_, *most_, *gap_, *seconds_;
+    QPushButton* fillSets_;
     QCheckBox *fills_, *staggered_, *turned_, *centred_;
     QComboBox* turning_;
     QLabel* turningName_;

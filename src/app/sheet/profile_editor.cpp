@@ -208,6 +208,7 @@ void ProfileEditor::addPrinterFields(ProfileForm& form) {
         },
         [](Profile& p, int place) { p.printer.inkOrder = inkOrders()[std::size_t(place)]; });
     addErrorOfPrint(form);
+    addResolution(form);
     QLabel* text = form.addText();
     text->setText(
         tr("Special inks are printed in this order, from the medium up. Their names are under Names."));

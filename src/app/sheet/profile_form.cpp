@@ -328,6 +328,13 @@ void addErrorOfPrint(ProfileForm& form) {
         [](Profile& p, double v) { p.printer.error = v; });
 }
 
+void addResolution(ProfileForm& form) {
+    form.addNumber(
+        {N_("Dots an inch"), N_("How fine the printer prints: codes are checked against it")},
+        {QuantityKind::count, 72, 9600}, [](const Profile& p) { return double(p.printer.resolution); },
+        [](Profile& p, double v) { p.printer.resolution = int(v); });
+}
+
 void addTabsField(ProfileForm& form) {
     form.addCheck(
         {N_("It makes tabs by itself"),

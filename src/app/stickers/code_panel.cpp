@@ -24,9 +24,6 @@ CodeArtwork& codeIn(OwnArtwork& own) {
     return std::get<CodeArtwork>(own.what);
 }
 
-constexpr double fewestDots = 4; // that a module takes: with fewer, a dot more or less spoils it
-constexpr double printerDots = 300;
-
 } // namespace
 
 const std::vector<std::pair<CodeKind, const char*>>& codeNames() {
@@ -120,12 +117,12 @@ void CodePanel::setKind(int place) {
 }
 
 void CodePanel::showModules(const CodeArtwork& code) {
-    const double module = codeOutline(code).module;
-    const double dots = module * printerDots / 25.4;
-    const QString size =
-        tr("A module is %1 wide: %2 dots of a printer of 300 dots an inch.")
-            .arg(quantityText(module, QuantityKind::length), inLocale(QString::number(dots, 'f', 1)));
-    const bool isFine = dots >= fewestDots;
+    const int resolution = hand_.document().job().profile.printer.resolution;
+    const QString size = tr("A module is %1 wide: %2 dots of a printer of %3 dots an inch.")
+                             .arg(quantityText(codeOutline(code).module, QuantityKind::length),
+                                  inLocale(QString::number(dotsOfModule(code, resolution), 'f', 1)),
+                                  QString::number(resolution));
+    const bool isFine = !widthForDots(code, resolution);
     note_->setText(isFine ? size : "▲ " + size + " " + tr("Make it larger, or it may not be read."));
     note_->setProperty("role", isFine ? "quiet" : "trouble");
 }
