@@ -7,6 +7,7 @@
 #include "geometry/fit_curves.h"
 #include "geometry/region_operations.h"
 #include "sticker/artwork_pixels.h"
+#include "sticker/printed_area.h"
 
 #include <algorithm>
 #include <cmath>
@@ -16,24 +17,6 @@ namespace hasami {
 namespace {
 
 using Pictures = std::span<const std::shared_ptr<const Picture>>;
-
-/// All that is printed with the colours: artwork, border and bleed, where it is not left out.
-Region printedArea(const Sticker& sticker) {
-    Region artwork = enclosed(sticker.printed, FillRule::nonZero);
-    if (!sticker.within.empty())
-        artwork = intersection(artwork, enclosed(sticker.within, FillRule::evenOdd));
-    std::vector<Region> all{std::move(artwork)};
-    if (sticker.border)
-        all.push_back(enclosed(sticker.border->over, FillRule::evenOdd));
-    if (sticker.bleed)
-        all.push_back(enclosed(sticker.bleed->area, FillRule::evenOdd));
-    if (all.size() == 1)
-        return std::move(all.front());
-    constexpr double hair = 0.01; // mm: neighbours run into each other
-    for (std::size_t i = 1; i < all.size(); ++i)
-        all[i] = offset(all[i], hair);
-    return uniteSimple(all);
-}
 
 bool isChosen(Rgba colour, const InkLayer& layer) {
     return std::any_of(layer.colours.begin(), layer.colours.end(),
