@@ -119,6 +119,12 @@ std::optional<Finding> shortBleed(const Design& design, const Profile& profile) 
     finding.text =
         sentence("Print and cut may be %1 off together, more than the bleed: white may show at the line",
                  lengthText(error));
+    const double amount = std::ceil(error * 10 - 1e-6) / 10;
+    finding.fix =
+        Fix{sentence("Set the bleed to %1", lengthText(amount)), [id = design.id, amount](Job& job) {
+                if (Design* found = job.find(id))
+                    found->recipe.bleed.amount = amount;
+            }};
     return finding;
 }
 
@@ -165,7 +171,7 @@ void addLayout(std::vector<Finding>& findings, const Job& job, const Made& made)
     for (const LayoutRemark& remark : made.layout.remarks)
         add(remark.code, Severity::warning, remark.text);
     if (job.profile.marks.corners > 0 && !job.profile.marks.isOnWhite && hidesMarks(job.plan.medium))
-        add(FindingCode::marksUnseen, Severity::warning,
+        add(FindingCode::marksLowContrast, Severity::warning,
             translated("The medium is dark or coloured: sensors may not see the marks on it. Print white "
                        "under them"));
     if (const auto why = whyNotX4(job, made))

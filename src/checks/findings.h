@@ -30,7 +30,7 @@ struct Finding {
     std::string design = {};             ///< its id; empty: of the sheet
     std::optional<RecipeStep> step = {}; ///< of the design's recipe, that can change it
     std::optional<std::size_t> sheet = {}, piece = {};
-    std::optional<Point> place = {}; ///< mm of the sheet
+    std::optional<Point> place = {}; ///< mm of the sheet; without one, of the design
     std::string text = {}; ///< a sentence without a full stop; a warning's is read beside its design's name
     std::optional<Fix> fix = {};
 };

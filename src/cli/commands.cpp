@@ -34,15 +34,13 @@
 
 namespace hasami {
 
-namespace {
-
-constexpr int done = 0, doneWithFindings = 1;
-
 PictureSource sourceOf(PictureStore& pictures) {
     return [&pictures](const Asset& asset, const PictureWish& wish, const std::stop_token& stop) {
         return pictures.get(asset, wish, stop);
     };
 }
+
+namespace {
 
 Output outlineOutput(const std::filesystem::path& path, const Sticker& sticker, const Profile& profile) {
     if (path.extension() == ".json")

@@ -3,6 +3,7 @@
 #include "cli/mark_options.h"
 #include "cli/options.h"
 #include "cli/own_artwork_options.h"
+#include "files/picture_file.h"
 #include "workshop/make_all.h"
 
 #include <filesystem>
@@ -14,6 +15,10 @@ namespace hasami {
 /// The commands of hasami-cli. Each gives the exit status 0 (done) or 1 (done, with a remark on
 /// standard error that went wrong in the job); other ends are exceptions: UsageError, InputError,
 /// OutputError.
+inline constexpr int done = 0, doneWithFindings = 1;
+
+/// Pictures as the store reads them. REQUIRES: the store outlives what is given back.
+PictureSource sourceOf(PictureStore& pictures);
 
 struct OutlineCommand {
     std::string artwork;

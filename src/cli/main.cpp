@@ -1,5 +1,6 @@
 #include "base/error.h"
 #include "base/translation.h"
+#include "cli/check_command.h"
 #include "cli/commands.h"
 #include "cli/nest_command.h"
 
@@ -28,6 +29,8 @@ int runProgram(int argc, char** argv) {
     send.addTo(program);
     hasami::InfoCommand info;
     info.addTo(program);
+    hasami::CheckCommand check;
+    check.addTo(program);
     hasami::NestCommand nest;
     nest.addTo(program);
     try {
@@ -41,6 +44,8 @@ int runProgram(int argc, char** argv) {
         return newJob.run();
     if (program.got_subcommand("nest"))
         return nest.run();
+    if (program.got_subcommand("check"))
+        return check.run();
     if (program.got_subcommand("info"))
         return info.run();
     if (program.got_subcommand("send"))

@@ -71,23 +71,40 @@ json sheetJson(const Job& job, const Made& made, std::size_t number) {
             {"cost", money(costs.money)}};
 }
 
-json findingsJson(const Job& job, const Made& made) {
+json findingJson(const Job& job, const Finding& finding) {
+    json one{{"severity", severityName(finding.severity)},
+             {"code", codeName(finding.code)},
+             {"text", finding.text}};
+    if (const Design* design = job.find(finding.design))
+        one["design"] = design->name;
+    if (finding.sheet)
+        one["sheet"] = *finding.sheet + 1;
+    if (finding.piece)
+        one["piece"] = *finding.piece + 1;
+    if (finding.place)
+        one["place"] = {{"x", rounded(finding.place->x, 1e-3)}, {"y", rounded(finding.place->y, 1e-3)}};
+    if (finding.fix)
+        one["fix"] = finding.fix->label;
+    return one;
+}
+
+json findingsOfReport(const Job& job, const Made& made) {
     json findings = json::array();
     for (const Finding& finding : findingsOf(job, made)) {
-        json& one = findings.emplace_back(json{{"weight", severityName(finding.severity)},
-                                               {"code", codeName(finding.code)},
-                                               {"text", finding.text}});
-        if (const Design* design = job.find(finding.design))
-            one["design"] = design->name;
-        if (finding.sheet)
-            one["sheet"] = *finding.sheet + 1;
-        if (finding.place)
-            one["place"] = {{"x", rounded(finding.place->x, 1e-3)}, {"y", rounded(finding.place->y, 1e-3)}};
+        findings.push_back(findingJson(job, finding));
+        findings.back()["weight"] = findings.back()["severity"]; // as it was called first
     }
     return findings;
 }
 
 } // namespace
+
+std::string findingsJson(const Job& job, const std::vector<Finding>& findings) {
+    json all = json::array();
+    for (const Finding& finding : findings)
+        all.push_back(findingJson(job, finding));
+    return all.dump(2, ' ', false, json::error_handler_t::replace);
+}
 
 std::string reportJson(const Job& job, const Made& made) {
     json sheets = json::array();
@@ -96,7 +113,7 @@ std::string reportJson(const Job& job, const Made& made) {
     const json all{{"units", "mm"},
                    {"layout", layoutJson(job, made)},
                    {"sheets", std::move(sheets)},
-                   {"findings", findingsJson(job, made)}};
+                   {"findings", findingsOfReport(job, made)}};
     return all.dump(2, ' ', false, json::error_handler_t::replace) + "\n";
 }
 

@@ -29,7 +29,7 @@ enum class FindingCode {
     outOfReach,
     keptFree,
     fewMarks,
-    marksUnseen,
+    marksLowContrast,
     leadLeftOut,
     bleedShort,
     fontMissing,
@@ -37,15 +37,37 @@ enum class FindingCode {
     epsFlattened,
     cornerCut,
     smallCode,
+    crossingLine,
+    shortLine,
+    tightCorner,
+    smallOpening,
+    thinNeck,
+    severalParts,
+    whiteShows,
+    artCut,
+    hiddenPrint,
+    spotNameTaken,
+    inkShows,
+    nearMark,
+    mediumShort,
+    paleFringe,
+    fileChanged,
+    outOfDate,
 };
 
 /// What the codes are called, in their order.
-inline constexpr std::array<std::string_view, 25> findingNames{
-    "not-made",      "sheet-not-made",   "coarse-picture", "touch-up-lost", "open-line",
-    "name-doubtful", "drawn-as-picture", "few-tabs",       "bleed-wide",    "bleed-left-out",
-    "bleed-colours", "ink-lost",         "copies-lost",    "too-close",     "out-of-reach",
-    "kept-free",     "few-marks",        "marks-unseen",   "lead-left-out", "bleed-short",
-    "font-missing",  "not-pdf-x4",       "eps-flattened",  "corner-cut",    "small-code"};
+inline constexpr std::array<std::string_view, 41> findingNames{
+    "not-made",      "sheet-not-made",     "coarse-picture",   "touch-up-lost",
+    "open-line",     "name-doubtful",      "drawn-as-picture", "few-tabs",
+    "bleed-wide",    "bleed-left-out",     "bleed-colours",    "ink-lost",
+    "copies-lost",   "too-close",          "out-of-reach",     "kept-free",
+    "few-marks",     "marks-low-contrast", "lead-left-out",    "bleed-short",
+    "font-missing",  "not-pdf-x4",         "eps-flattened",    "corner-cut",
+    "small-code",    "crossing-line",      "short-line",       "tight-corner",
+    "small-opening", "thin-neck",          "several-parts",    "white-shows",
+    "art-cut",       "hidden-print",       "spot-name-taken",  "ink-shows",
+    "near-mark",     "medium-short",       "pale-fringe",      "file-changed",
+    "out-of-date"};
 
 inline constexpr auto findingCodes = [] {
     std::array<FindingCode, findingNames.size()> codes{};

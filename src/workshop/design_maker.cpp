@@ -142,6 +142,25 @@ void DesignMaker::addRemarksOn(MadeDesign& made, const Item& item) {
              sentence("The font %1 of \"%2\" is not on this machine: its last outlines are kept, until you "
                       "choose another font",
                       drawing.lostFont->family + " " + drawing.lostFont->style, item.name)});
+    for (const DrawnArea& area : drawing.areas)
+        if (const auto* colour = std::get_if<PaintColour>(&area.fill);
+            colour && !colour->spot.empty() && addRemarkOnSpot(made, item, colour->spot, RecipeStep::artwork))
+            break;
+}
+
+/// Whether paint in the spot colour would come on the plate of a cut line or a special ink.
+bool DesignMaker::addRemarkOnSpot(MadeDesign& made, const Item& item, const std::string& spot,
+                                  RecipeStep step) const {
+    const SpotNames& names = job_.profile.names;
+    const auto isTaken = [&](const SpotColour& taken) { return taken.name == spot; };
+    if (std::ranges::none_of(names.lines, isTaken) && std::ranges::none_of(names.inks, isTaken))
+        return false;
+    made.remarks.push_back(
+        {FindingCode::spotNameTaken, step,
+         sentence("%1 is painted in \"%2\", which print files use for what is cut or for a special ink: "
+                  "give that colour another name, or find the edge by the lines in the file",
+                  item.name, spot)});
+    return true;
 }
 
 void DesignMaker::addRemarksOn(MadeDesign& made, const Item& item, const EdgeOptions& options) {
@@ -160,6 +179,10 @@ void DesignMaker::addRemarksOn(MadeDesign& made, const Item& item, const EdgeOpt
                                                 brought.alike.front(), item.name));
     for (const std::string& sentence : page.remarks)
         add(FindingCode::drawnAsPicture, sentence);
+    for (const PaintItem& paint : page.paint.items)
+        if (!paint.spot.empty() && !made.leftOut.contains(paint.spot) &&
+            addRemarkOnSpot(made, item, paint.spot, RecipeStep::edge))
+            break;
     if (!page.missingFonts.empty())
         add(FindingCode::fontMissing,
             sentence(

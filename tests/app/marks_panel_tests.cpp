@@ -137,11 +137,11 @@ TEST_CASE("on a dark medium a finding asks for white under the marks") {
         return all;
     };
     w.click("Sheet place");
-    CHECK_FALSE(codes().contains("marks-unseen"));
+    CHECK_FALSE(codes().contains("marks-low-contrast"));
     w.type("Medium colour field", "#202428");
-    CHECK(codes().contains("marks-unseen"));
+    CHECK(codes().contains("marks-low-contrast"));
     w.click("White under the marks");
-    CHECK_FALSE(codes().contains("marks-unseen"));
+    CHECK_FALSE(codes().contains("marks-low-contrast"));
     w.type("Medium colour field", "#FFFFFF");
     CHECK_FALSE(w.window().document().job().plan.medium.colour);
 }

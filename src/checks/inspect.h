@@ -1,0 +1,49 @@
+#pragma once
+
+#include "checks/drift.h"
+#include "checks/findings.h"
+#include "checks/line_faults.h"
+
+#include <map>
+#include <memory>
+#include <mutex>
+#include <stop_token>
+#include <string>
+#include <vector>
+
+namespace hasami {
+
+/// What a sticker's outlines alone show. Immutable.
+struct StickerCheck {
+    std::shared_ptr<const Sticker> sticker; ///< that it is of
+    double blade = 0;                       ///< see lineFaults
+    std::vector<LineFault> faults;
+    std::shared_ptr<const DriftRims> rims;
+    SafeDrift drift;
+};
+
+/// Checks of stickers, kept as long as their stickers stay as they are. For any thread.
+class StickerChecks {
+public:
+    /// Throws Stopped. O(n log n) in the sticker's points where it is new.
+    std::shared_ptr<const StickerCheck> of(const MadeDesign& made, const Profile& profile,
+                                           const std::stop_token& stop = {});
+
+    /// Of all designs, by their ids; checks of others are forgotten.
+    std::map<std::string, std::shared_ptr<const StickerCheck>> ofAll(const Made& made, const Profile& profile,
+                                                                     const std::stop_token& stop = {});
+
+private:
+    std::mutex mutex_;
+    std::map<std::string, std::shared_ptr<const StickerCheck>> kept_;
+};
+
+/// How far print and cut of a profile may be off together, mm.
+double expectedError(const Profile& profile);
+
+/// All that is wrong with a job, each thing once, errors first: what findingsOf gives, and what stickers'
+/// outlines show. `made` must have been made from this job. Throws Stopped.
+std::vector<Finding> inspect(const Job& job, const Made& made, StickerChecks& checks,
+                             const std::stop_token& stop = {});
+
+} // namespace hasami
