@@ -140,7 +140,7 @@ std::optional<Finding> driftFinding(const Design& design, const StickerCheck& ch
     }
     finding.text = sentence("Artwork is cut once the cut is %1 off; print and cut may be %2 off together",
                             lengthText(least.reach), lengthText(error));
-    const double by = upToTenths(error - least.reach);
+    const double by = upToTenths(error - asGood - least.reach);
     finding.fix = changing(sentence("Move the line out by %1", lengthText(by)), design,
                            [by](Design& changed) { moveLinesOut(changed, by); });
     return finding;

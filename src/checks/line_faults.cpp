@@ -102,12 +102,13 @@ void addTips(Faults& faults, const Region& cut, double blade) {
         faults.push_back(fault);
 }
 
-/// The area of the edge's opening that a cut opening follows from: the smallest that holds it.
-double areaOfOpening(const Sticker& sticker, Point place) {
+/// The area of the edge's opening that a cut opening follows from: the smallest around it.
+double areaOfOpening(const Sticker& sticker, const Box& box) {
     double least = 0;
     for (const Curve& curve : sticker.edge) {
         const Loop loop = flatten(curve, flatteningTolerance);
-        if (const double area = -signedArea(loop); area > 0 && contains(loop, place))
+        constexpr double air = 0.05; // mm: of lines right on the edge
+        if (const double area = -signedArea(loop); area > 0 && bounds(loop).grownBy(air).holds(box))
             least = least == 0 ? area : std::min(least, area);
     }
     return least;
@@ -123,10 +124,9 @@ void addSmallOpenings(Faults& faults, const Sticker& sticker, const Region& cut)
         if (std::min(box.width(), box.height()) >= Limits::weeding &&
             !offset(regionOf(opening), -Limits::weeding / 2).isEmpty())
             continue;
-        const Point inside = opening.front();
         if (fault.count++ == 0)
             fault.place = box.centre();
-        fault.amount = std::max(fault.amount, areaOfOpening(sticker, inside));
+        fault.amount = std::max(fault.amount, areaOfOpening(sticker, box));
     }
     if (fault.count > 0)
         faults.push_back(fault);

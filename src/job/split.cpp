@@ -99,10 +99,46 @@ private:
             const auto [figure, at] = hasami::figureOf(parts_[number]);
             return clippedTo(item, figure, at, assets_);
         }
-        if (item.own()) // drawn by its outlines: it is not cut apart
-            return box.meets({shown.centre(), shown.centre()}) ? std::optional(item) : std::nullopt;
+        if (item.own())
+            return isAmongOthers(item, box) ? shareOfWhole(item, number) : shareOfOutlines(item, number);
         const auto pixels = partIn(item, box);
         return pixels ? std::optional(cropped(item, *pixels)) : std::nullopt;
+    }
+
+    bool isAmongOthers(const Item& item, const Box& box) const {
+        return std::ranges::any_of(design_.artwork.items, [&](const Item& other) {
+            return &other != &item && !other.isBackground && bounds(other).meets(box);
+        });
+    }
+
+    /// Own artwork that lies on others stays whole, with the part nearest to its middle.
+    std::optional<Item> shareOfWhole(const Item& item, std::size_t number) const {
+        const Point middle = bounds(item).centre();
+        const auto nearest = std::ranges::min_element(
+            boxes_, {}, [&](const Box& box) { return distance(box.centre(), middle); });
+        return nearest == boxes_.begin() + std::ptrdiff_t(number) ? std::optional(item) : std::nullopt;
+    }
+
+    /// What of own artwork lies in the part, as a figure of its outline with the same fill.
+    Item shareOfOutlines(const Item& item, std::size_t number) const {
+        const auto [figure, at] = hasami::figureOf(parts_[number]);
+        OwnArtwork own = *item.own();
+        if (auto* picture = std::get_if<PictureFill>(&own.fill);
+            picture && item.place.turn == 0 && !item.place.isMirrored) {
+            const Drawing& drawing = *own.drawing->drawing;
+            const double scale = item.place.width / drawing.width;
+            if (picture->isFitted)
+                for (const DrawnArea& area : drawing.areas)
+                    if (const auto* drawn = std::get_if<PictureFill>(&area.fill))
+                        picture->place = drawn->place;
+            picture->isFitted = false;
+            picture->place.at = picture->place.at * scale + item.place.at - at;
+            picture->place.width *= scale;
+            picture->place.height *= scale;
+        }
+        own.what = figure;
+        const auto noFonts = [](const FontChoice&) { return nullptr; };
+        return movedBy(newItem(std::move(own), item.name, noFonts, assets_), at);
     }
 
     /// Switches and touch-ups stay with their items.

@@ -1,6 +1,8 @@
 #include "artwork/arrange.h"
+#include "drawing/draw.h"
 #include "geometry/region_operations.h"
 #include "job/split.h"
+#include "workshop/make_all.h"
 
 #include <catch2/catch.hpp>
 
@@ -88,6 +90,39 @@ TEST_CASE("where another part reaches into the crop, the share is shown inside i
     CHECK(area(enclosed(outer.own()->drawing->drawing->areas[0].rims, FillRule::nonZero)) ==
           Approx(45 * 5 + 40 * 5));
     CHECK(artworkOf(job, 1).items[0].crop); // the square has its surroundings for itself
+}
+
+TEST_CASE("own artwork of several parts is split into figures of their outlines, with its fill") {
+    Job job;
+    OwnArtwork own;
+    Figure figure;
+    figure.kind = FigureKind::outline;
+    figure.width = 60;
+    figure.height = 10;
+    const auto bar = [](double from, double to) {
+        const std::vector<Point> corners{{from, 0}, {to, 0}, {to, 1}, {from, 1}};
+        Curve curve{corners[0], {}};
+        for (std::size_t i = 0; i < 4; ++i)
+            curve.segments.push_back(straightSegment(corners[i], corners[(i + 1) % 4]));
+        return curve;
+    };
+    figure.outline = {bar(0, 0.25), bar(0.5, 1)};
+    own.what = figure;
+    own.fill = PaintColour{{10, 20, 30, 255}};
+    const auto nothing = [](const auto&) { return nullptr; };
+    const std::string id = addDesign(job, newItem(own, "bars", nothing, nothing)).id;
+    Cache cache;
+    job.designs.front().recipe.bleed.amount = 0;
+    const Made made = makeAll(job, 1, {}, cache);
+    splitDesign(job, id, made.designs[0].sticker->edge, 0);
+    REQUIRE(job.designs.size() == 2);
+    const double widths[] = {15, 30};
+    for (std::size_t i = 0; i < 2; ++i) {
+        const Item& item = std::as_const(job.designs)[i].artwork.items.front();
+        CHECK(item.place.width == Approx(widths[i]).margin(0.01));
+        CHECK(item.place.height == Approx(10).margin(0.01));
+        CHECK(std::get<PaintColour>(item.own()->fill).shown.green == 20);
+    }
 }
 
 TEST_CASE("artwork in one part is not split, and items stay with the part they belong to") {
