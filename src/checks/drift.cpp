@@ -92,7 +92,7 @@ DriftRims::DriftRims(const Sticker& sticker, const std::stop_token& stop) {
     throwIfStopped(stop);
     Side white{RimGrid(printed), {}, DriftFault::whiteShows, false};
     watch(white, alongRims(cut), stop);
-    Side art{RimGrid(offset(cut, hair)), {}, DriftFault::artCut, true};
+    Side art{RimGrid(offset(cut, hair)), {}, DriftFault::artworkCut, true};
     watch(art, alongRims(insideOf(enclosed(sticker.edge, FillRule::nonZero), cutRim)), stop);
     sides_.push_back(std::move(white));
     sides_.push_back(std::move(art));

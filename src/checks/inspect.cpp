@@ -128,7 +128,7 @@ std::optional<Finding> driftFinding(const Design& design, const StickerCheck& ch
     if (error <= 0 || check.sticker->isEmpty() || least.reach >= error - asGood)
         return {};
     const bool isWhite = least.fault == DriftFault::whiteShows;
-    Finding finding = about(isWhite ? FindingCode::whiteShows : FindingCode::artCut, Severity::warning,
+    Finding finding = about(isWhite ? FindingCode::whiteShows : FindingCode::artworkCut, Severity::warning,
                             design, isWhite ? RecipeStep::bleed : RecipeStep::cutLines, least.spot);
     if (isWhite) {
         finding.text = sentence("White shows once the cut is %1 off; print and cut may be %2 off together",

@@ -44,7 +44,7 @@ enum class FindingCode {
     thinNeck,
     severalParts,
     whiteShows,
-    artCut,
+    artworkCut,
     hiddenPrint,
     spotNameTaken,
     inkShows,

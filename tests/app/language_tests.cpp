@@ -1,5 +1,6 @@
 // The window in other languages: every text comes from the catalogue, and nothing of it is cut off.
 
+#include "app/document/findings_watch.h"
 #include "app/kit/theme.h"
 #include "app/sheet/piece_hand.h"
 #include "app/sheet/profile_editor.h"
@@ -142,6 +143,15 @@ void walk(WindowDriver& w, const std::function<void(const QString&)>& look) {
     w.window().sheetPlace().hand().hold({0});
     w.settle();
     look("sheet, one held");
+    document.change("Machine that is off", [](Job& job) {
+        job.profile.printer.error = job.profile.cutter.error = 0.4;
+        job.designs.front().recipe.lines.front().offset = 0.1;
+    });
+    w.window().goTo(MainWindow::proof);
+    w.settle();
+    REQUIRE(QTest::qWaitFor([&] { return w.window().findings().isUpToDate(); }, 20'000));
+    w.settle();
+    look("proof");
 }
 
 /// What is left of a text once what the catalogue brackets, and what is no language, is taken away.

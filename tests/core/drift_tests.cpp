@@ -144,7 +144,7 @@ TEST_CASE("a white margin may be off by its width: then artwork is cut") {
     const SafeDrift drift = safeDrift(DriftRims(stickerOf({square(20)}, recipeOf(2, 1))));
     CHECK(drift.least().reach == Approx(2).margin(0.03));
     for (const DriftLimit& limit : drift.limits)
-        CHECK(limit.fault == DriftFault::artCut);
+        CHECK(limit.fault == DriftFault::artworkCut);
     // Only what nothing is cut of is watched: artwork that the line trims is not lost.
     Recipe box = recipeOf(0, 1);
     box.lines.front().course = LineCourse::shape;

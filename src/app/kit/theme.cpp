@@ -61,6 +61,9 @@ QPushButton:disabled { color: @disabled; border-color: @rule; }
 QPushButton[role="small"] { padding: 3px 6px; }
 QPushButton[role="small"]:focus { padding: 2px 5px; }
 QPushButton[role="small"]:checked { background: @indigo; color: @onIndigo; }
+QPushButton[role="finding"] { text-align: left; padding: 3px 4px; border: 1px solid transparent; background: transparent; font-weight: 600; }
+QPushButton[role="finding"]:hover { color: @indigo; }
+QPushButton[role="finding"]:focus { border: 1px dashed @indigo; }
 QPushButton[role="next"] { background: @indigo; color: @onIndigo; }
 QPushButton[role="next"]:hover { background: @indigo; }
 QPushButton[role="next"]:focus { border: 2px solid @ink; }

@@ -139,13 +139,12 @@ QColor tintOf(InkKind ink) {
     return QColor(QRgb(tints[std::size_t(ink)]));
 }
 
-void paintInk(QPainter& painter, const PrintedInk& ink) {
+void paintInk(QPainter& painter, const PrintedInk& ink, const QColor& tint) {
     const QPainterPath area = painterPath(ink.area);
     if (!ink.graded)
-        return painter.fillPath(area, tintOf(ink.ink));
+        return painter.fillPath(area, tint);
     const Grid<std::uint8_t>& amounts = ink.graded->amounts;
     QImage image(amounts.width(), amounts.height(), QImage::Format_ARGB32_Premultiplied);
-    const QColor tint = tintOf(ink.ink);
     for (int y = 0; y < amounts.height(); ++y) {
         auto* row = reinterpret_cast<QRgb*>(image.scanLine(y));
         for (int x = 0; x < amounts.width(); ++x)
@@ -168,7 +167,12 @@ void DesignPainting::inks(QPainter& painter, std::optional<InkKind> only) const 
     if (made)
         for (const auto& ink : made->inks)
             if (!only || ink->ink == *only)
-                paintInk(painter, *ink);
+                paintInk(painter, *ink, tintOf(ink->ink));
+}
+
+void DesignPainting::ink(QPainter& painter, const PrintedInk& ink, const QColor& tint) const {
+    painter.setRenderHint(QPainter::Antialiasing);
+    paintInk(painter, ink, tint);
 }
 
 void DesignPainting::onMedium(QPainter& painter, const QColor& medium) const {
@@ -180,7 +184,7 @@ void DesignPainting::onMedium(QPainter& painter, const QColor& medium) const {
     if (made)
         for (const auto& ink : made->inks)
             if (ink->ink == InkKind::white)
-                paintInk(painter, *ink);
+                paintInk(painter, *ink, tintOf(ink->ink));
     // Colours let through what is beneath, but not each other: they are drawn aside first.
     const double ratio = painter.device()->devicePixelRatioF();
     QImage colours(QSize(painter.device()->width(), painter.device()->height()) * ratio,

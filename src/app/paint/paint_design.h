@@ -36,6 +36,9 @@ struct DesignPainting {
     /// The special inks as they would look on a dark ground, each in a tint of its own; all, or one.
     void inks(QPainter& painter, std::optional<InkKind> only = {}) const;
 
+    /// One special ink in a tint.
+    void ink(QPainter& painter, const PrintedInk& ink, const QColor& tint) const;
+
     /// As it looks on a medium: white ink under the colours, which the medium shines through elsewhere.
     void onMedium(QPainter& painter, const QColor& medium) const;
 

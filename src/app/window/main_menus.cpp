@@ -125,6 +125,7 @@ void MainWindow::makeViewMenu() {
     QMenu* view = menuBar()->addMenu(tr("&View"));
     view->addAction(tr("&Stickers"), QKeySequence("Ctrl+1"), this, [this] { goTo(stickers); });
     view->addAction(tr("S&heet"), QKeySequence("Ctrl+2"), this, [this] { goTo(sheet); });
+    view->addAction(tr("&Proof"), QKeySequence("Ctrl+3"), this, [this] { goTo(proof); });
     view->addSeparator();
     view->addAction(tr("&Fit"), QKeySequence("Ctrl+0"), this, [this] { this->view().fit(); });
     view->addAction(tr("&True size"), QKeySequence("Ctrl+T"), this, [this] { this->view().trueSize(); });

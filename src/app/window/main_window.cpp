@@ -1,6 +1,7 @@
 #include "app/window/main_window.h"
 
 #include "app/document/artwork_watch.h"
+#include "app/document/findings_watch.h"
 #include "app/document/nest_run.h"
 #include "app/document/print_run.h"
 #include "app/document/recovery_keeper.h"
@@ -10,6 +11,7 @@
 #include "app/kit/settings.h"
 #include "app/kit/theme.h"
 #include "app/kit/wheel_guard.h"
+#include "app/proof/proof_place.h"
 #include "app/sheet/ledger.h"
 #include "app/sheet/outputs_panel.h"
 #include "app/sheet/sheet_place.h"
@@ -66,8 +68,8 @@ static constexpr QSize frameOfWindow(16, 48); // about what the desktop draws ar
 MainWindow::MainWindow(QWidget* parent)
     : QMainWindow(parent), writer_(new OutputWriter(document_)), centre_(new QWidget(this)),
       places_(new QStackedWidget(centre_)), stickers_(new StickersPlace(document_, places_)),
-      state_(new QLabel), notice_(new NoticeBar), recovery_(new RecoveryKeeper(document_)),
-      watch_(new ArtworkWatch(document_, this)),
+      findings_(new FindingsWatch(document_, this)), state_(new QLabel), notice_(new NoticeBar),
+      recovery_(new RecoveryKeeper(document_)), watch_(new ArtworkWatch(document_, this)),
       folder_(QStandardPaths::writableLocation(QStandardPaths::DocumentsLocation)) {
     new WheelGuard(this);
     setAcceptDrops(true);
@@ -98,6 +100,7 @@ MainWindow::MainWindow(QWidget* parent)
     connect(&document_, &Document::jobChanged, this, &MainWindow::prepareSheetPlace);
     connect(&document_, &Document::madeChanged, this, &MainWindow::showState);
     connect(&document_, &Document::filesUnderWayChanged, this, &MainWindow::showState);
+    connect(findings_, &FindingsWatch::changed, this, &MainWindow::showCounts);
     connect(watch_, &ArtworkWatch::noticed, this, &MainWindow::offerNewer);
     connect(notice_, &NoticeBar::answered, this, &MainWindow::offerNewer);
     goTo(stickers);
@@ -123,6 +126,17 @@ SheetPlace& MainWindow::sheetPlace() {
     return *sheet_;
 }
 
+ProofPlace& MainWindow::proofPlace() {
+    if (proof_)
+        return *proof_;
+    proof_ = new ProofPlace(document_, *findings_);
+    places_->addWidget(proof_);
+    connect(proof_, &ProofPlace::stickersWanted, this, [this] { goTo(stickers); });
+    connect(proof_, &ProofPlace::sheetWanted, this, [this] { goTo(sheet); });
+    connect(proof_, &ProofPlace::told, notice_, &NoticeBar::warn);
+    return *proof_;
+}
+
 void MainWindow::stopNest() {
     if (sheet_)
         sheet_->nest().stop();
@@ -133,7 +147,7 @@ QWidget* MainWindow::makeTopBar() {
     auto* layout = new QHBoxLayout(bar);
     layout->setContentsMargins(12, 0, 16, 0);
     layout->setSpacing(4);
-    const char* const names[] = {N_("Stickers"), N_("Sheet")};
+    const char* const names[] = {N_("Stickers"), N_("Sheet"), N_("Proof")};
     for (int i = 0; i < int(std::size(names)); ++i) {
         auto* button = new QPushButton(tr(names[i]));
         button->setProperty("role", "place");
@@ -152,8 +166,10 @@ QWidget* MainWindow::makeTopBar() {
 }
 
 CanvasView& MainWindow::view() {
-    return places_->currentIndex() == stickers ? static_cast<CanvasView&>(stickers_->bench())
-                                               : sheetPlace().view();
+    if (proof_ && places_->currentWidget() == proof_)
+        return proof_->view();
+    return places_->currentWidget() == stickers_ ? static_cast<CanvasView&>(stickers_->bench())
+                                                 : sheetPlace().view();
 }
 
 /// A field that is being typed in gives what it holds to the document as it loses the focus: while there is
@@ -165,9 +181,14 @@ MainWindow::~MainWindow() {
 
 void MainWindow::goTo(Place place) {
     document_.endRun();
-    if (place != places_->currentIndex())
+    QWidget* shown = stickers_;
+    if (place == sheet)
+        shown = &sheetPlace();
+    else if (place == proof)
+        shown = &proofPlace();
+    if (shown != places_->currentWidget())
         recovery_->keepNow();
-    places_->setCurrentWidget(place == sheet ? static_cast<QWidget*>(&sheetPlace()) : stickers_);
+    places_->setCurrentWidget(shown);
     for (int i = 0; i < placeButtons_.size(); ++i)
         placeButtons_[i]->setChecked(i == place);
 }
@@ -217,6 +238,13 @@ void MainWindow::showWork() {
         (document_.isModified() ? tr("%1, not saved").arg(document_.title()) : document_.title()) +
         (work.isEmpty() ? QString() : "  ·  " + work));
     setStyled(*state_, "role", work.startsWith(QChar(u'▲')) ? "trouble" : "quiet");
+}
+
+/// On the button of the place that lists them.
+void MainWindow::showCounts() {
+    const auto count = std::ranges::count_if(
+        findings_->findings(), [](const Finding& finding) { return finding.severity != Severity::note; });
+    placeButtons_[proof]->setText(count > 0 ? tr("Proof ▲ %1").arg(count) : tr("Proof"));
 }
 
 void MainWindow::offerRecovery() {

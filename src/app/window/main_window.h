@@ -14,6 +14,8 @@ namespace hasami {
 class CanvasView;
 class NoticeBar;
 class ArtworkWatch;
+class FindingsWatch;
+class ProofPlace;
 class RecoveryKeeper;
 class SheetPlace;
 class StickersPlace;
@@ -22,7 +24,7 @@ class StickersPlace;
 class MainWindow : public QMainWindow {
     Q_OBJECT
 public:
-    enum Place { stickers, sheet };
+    enum Place { stickers, sheet, proof };
 
     explicit MainWindow(QWidget* parent = nullptr);
     ~MainWindow() override;
@@ -30,6 +32,8 @@ public:
     Document& document() { return document_; }
     StickersPlace& stickersPlace() { return *stickers_; }
     SheetPlace& sheetPlace(); ///< made when there are stickers, or when it is first asked for
+    ProofPlace& proofPlace(); ///< made when it is first asked for
+    FindingsWatch& findings() { return *findings_; }
     void goTo(Place place);
 
     /// Opens a job, or adds what is not one as artwork.
@@ -57,6 +61,7 @@ private:
     void prepareSheetPlace();
     void showState();
     void showWork();
+    void showCounts();
     void showKeys();
     void offerRecovery();
     void offerNewer();
@@ -86,6 +91,8 @@ private:
     QStackedWidget* places_;
     StickersPlace* stickers_;
     SheetPlace* sheet_ = nullptr; ///< none until it is needed
+    ProofPlace* proof_ = nullptr;
+    FindingsWatch* findings_;
     QList<QPushButton*> placeButtons_;
     QList<QAction*> designActions_, recipeActions_, unitActions_;
     QLabel* state_;

@@ -1,0 +1,69 @@
+#pragma once
+
+#include "app/document/findings_watch.h"
+#include "app/kit/canvas_view.h"
+#include "app/proof/finished_scene.h"
+
+#include <QTimer>
+#include <QVariantAnimation>
+
+namespace hasami {
+
+/// A sheet or one sticker as it comes out: printed, cut with the error shown, weeded, on a chosen ground.
+/// Beside it, where asked for, the print as it comes with its cut lines.
+class ProofView : public CanvasView {
+    Q_OBJECT
+public:
+    explicit ProofView(Document& document, QWidget* parent = nullptr);
+
+    /// A sheet, or one design.
+    void showSheet(std::size_t sheet);
+    void showDesign(const std::string& design);
+    using CanvasView::isTurned; ///< a sheet that is much wider than long is shown fed from above
+    const std::optional<std::string>& design() const { return design_; }
+    std::size_t sheet() const { return sheet_; }
+
+    void setDrift(const CutDrift& drift);
+    const CutDrift& drift() const { return drift_; }
+    void setGround(const Ground& ground);
+    const Ground& ground() const { return ground_; }
+    void showBefore(bool isShown);
+
+    /// Marks a place, of the sheet or of the design that is shown, with a pulse; nothing takes it away.
+    void pointAt(std::optional<Point> place);
+    /// Marks the spot at which the error shown, or a little more, does harm first.
+    void showWeakest(std::optional<Point> place);
+
+    /// What is shown at so many pixels a mm, alone on its ground.
+    QImage picture(double pixelsPerMillimetre);
+
+Q_SIGNALS:
+    void turned(bool isTurned);
+
+protected:
+    QRectF content() const override;
+    LengthUnit unit() const override { return document_.job().unit; }
+    void paintContent(QPainter& painter, const QRectF& visible) override;
+    void paintEmpty(QPainter& painter) override;
+    void resizeEvent(QResizeEvent* event) override;
+    void paintOverlay(QPainter& painter) override;
+
+private:
+    void showAgain();
+    void chooseTurn();
+    Affine cut() const { return drift_.about(scene_.centre()); }
+    double before() const; ///< how far what comes out lies to the right of the print before it, mm
+    void paintFinished(QPainter& painter, const QRectF& visible);
+
+    Document& document_;
+    FinishedScene scene_;
+    std::optional<std::string> design_;
+    std::size_t sheet_ = 0;
+    CutDrift drift_;
+    Ground ground_;
+    bool showsBefore_ = false;
+    std::optional<Point> pointed_, weakest_;
+    QVariantAnimation pulse_;
+};
+
+} // namespace hasami

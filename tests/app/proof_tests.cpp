@@ -1,0 +1,230 @@
+#include "app/proof/drift_pad.h"
+#include "app/proof/proof_place.h"
+#include "support/temporary_folder.h"
+#include "support/window_driver.h"
+
+#include <QComboBox>
+#include <QImageReader>
+#include <QLabel>
+#include <catch2/catch.hpp>
+
+using namespace hasami;
+using namespace hasami::test;
+
+namespace {
+
+/// Looks at stickers in the third place of the window.
+class Proofreader : public WindowDriver {
+public:
+    ProofPlace& place() { return window().proofPlace(); }
+    Document& document() { return window().document(); }
+    FindingsWatch& watch() { return window().findings(); }
+
+    /// Until what was found is of the job as it is, and how far the cut may be off is known.
+    void proof() {
+        window().goTo(MainWindow::proof);
+        settle();
+        REQUIRE(QTest::qWaitFor([&] { return watch().isUpToDate(); }, 20'000));
+        settle();
+        QTest::qWait(100);
+    }
+    void show(const QString& subject) {
+        choose("Shown in proof", subject);
+        REQUIRE(QTest::qWaitFor([&] { return !verdict().isEmpty(); }, 20'000));
+    }
+    QString verdict() { return find<QLabel>("Drift verdict")->text(); }
+    void shift(Point by) {
+        QTest::mouseClick(&place().pad(), Qt::LeftButton, {}, place().pad().placeOf(by));
+        settle();
+    }
+    void edit(const std::function<void(Job&)>& change) {
+        document().change("Test", change);
+        proof();
+    }
+    std::vector<std::string_view> codes() {
+        std::vector<std::string_view> codes;
+        for (const Finding& finding : watch().findings())
+            codes.push_back(codeName(finding.code));
+        return codes;
+    }
+};
+
+using Codes = std::vector<std::string_view>;
+
+/// A green square of 20 mm, cut along its edge.
+void dropSquare(Proofreader& w, const TemporaryFolder& folder, double bleed) {
+    QFile file(folder.path("square.svg"));
+    REQUIRE(file.open(QIODevice::WriteOnly));
+    file.write("<svg xmlns='http://www.w3.org/2000/svg' width='20mm' height='20mm' viewBox='0 0 20 20'>"
+               "<path d='M0 0H20V20H0Z' fill='#0a0'/></svg>");
+    file.close();
+    w.drop({folder.path("square.svg")});
+    w.edit([&](Job& job) {
+        Design& design = job.designs.front();
+        design.recipe.edge.takesBackdrop = true;
+        design.recipe.lines.front().offset = 0;
+        design.recipe.bleed.amount = bleed;
+        job.profile.printer.error = 0.2;
+        job.profile.cutter.error = 0.3;
+    });
+    w.show("square");
+    w.choose("Background of proof", "On black cloth");
+}
+
+/// How much of what is shown is white medium, mm².
+double whiteArea(ProofView& view) {
+    constexpr double scale = 20; // pixels a mm
+    const QImage image = view.picture(scale);
+    double white = 0;
+    for (int y = 0; y < image.height(); ++y)
+        for (int x = 0; x < image.width(); ++x)
+            if (const QColor c = image.pixelColor(x, y); c.red() > 170 && c.green() > 170 && c.blue() > 170)
+                ++white;
+    return white / (scale * scale);
+}
+
+} // namespace
+
+TEST_CASE("the third place lists what is wrong, and a fix is one undo step") {
+    const TemporaryFolder folder;
+    Proofreader w;
+    dropSquare(w, folder, 0.3);
+    CHECK(w.codes() == Codes{"bleed-short"});
+    CHECK(w.find<QPushButton>("Proof place")->text().contains("1"));
+    CHECK(w.find<QLabel>("Finding 0")->text().contains("0.5 mm off together"));
+    w.click("Fix 0");
+    w.proof();
+    CHECK(w.codes() == Codes{});
+    CHECK(w.document().selectedDesign()->recipe.bleed.amount == Approx(0.5));
+    CHECK(w.document().undoLabel() == "Set the bleed to 0.5 mm");
+    CHECK(w.find<QLabel>("Findings count")->text() == "Nothing is wrong.");
+    CHECK_FALSE(w.find<QPushButton>("Proof place")->text().contains("1"));
+    w.document().undo();
+    w.proof();
+    CHECK(w.codes() == Codes{"bleed-short"});
+}
+
+TEST_CASE("a click on a finding shows the sticker and the place") {
+    const TemporaryFolder folder;
+    Proofreader w;
+    dropSquare(w, folder, 1);
+    w.drop({HASAMI_SOURCE_DIR "/data/demo/bee.png"});
+    w.edit([](Job& job) {
+        job.designs.back().recipe.lines.front().offset = 0.2;
+        job.profile.cutter.error = 0.3;
+    });
+    w.choose("Shown in proof", "Roll 1");
+    REQUIRE_FALSE(w.place().view().design());
+    const auto& findings = w.watch().findings();
+    const auto cut = std::ranges::find(findings, FindingCode::artworkCut, &Finding::code);
+    REQUIRE(cut != findings.end());
+    w.click("Show finding " + QString::number(cut - findings.begin()));
+    REQUIRE(w.place().view().design());
+    CHECK(*w.place().view().design() == w.document().job().designs.back().id);
+    CHECK(w.find<QComboBox>("Shown in proof")->currentText() == "bee");
+}
+
+TEST_CASE("white shows once the cut is off by more than the safe drift, and none before") {
+    const TemporaryFolder folder;
+    Proofreader w;
+    for (const double bleed : {0.0, 0.6}) {
+        if (bleed == 0)
+            dropSquare(w, folder, bleed);
+        else
+            w.edit([&](Job& job) { job.designs.front().recipe.bleed.amount = bleed; });
+        w.show("square");
+        w.shift({0, 0});
+        CHECK(whiteArea(w.place().view()) < 0.3);
+        w.shift({bleed + 0.3, 0});
+        CHECK(whiteArea(w.place().view()) == Approx(20 * 0.3).margin(1.2));
+        if (bleed > 0.1) {
+            w.shift({bleed - 0.1, 0});
+            CHECK(whiteArea(w.place().view()) < 0.3);
+        }
+    }
+    CHECK(w.verdict().contains("0.6 mm in every direction"));
+}
+
+TEST_CASE("the pad is dragged and moved by keys, and says whether that is safe") {
+    const TemporaryFolder folder;
+    Proofreader w;
+    dropSquare(w, folder, 0.6);
+    CHECK(w.verdict().contains("that is safe"));
+    w.shift({0.4, 0});
+    CHECK(w.place().view().drift().shift.x == Approx(0.4).margin(0.02));
+    CHECK(w.find<QLabel>("Drift here")->text().contains("nothing is lost"));
+    QTest::keyClick(&w.place().pad(), Qt::Key_Right, Qt::ShiftModifier);
+    CHECK(w.place().view().drift().shift.x == Approx(1.4).margin(0.02));
+    CHECK(w.find<QLabel>("Drift here")->text().contains("too far off"));
+    QTest::keyClick(&w.place().pad(), Qt::Key_Up);
+    CHECK(w.place().view().drift().shift.y == Approx(-0.1).margin(0.02));
+    QTest::keyClick(&w.place().pad(), Qt::Key_Home);
+    CHECK(w.place().view().drift().shift == Point{});
+    w.click("Show the worst");
+    CHECK(length(w.place().view().drift().shift) == Approx(0.5).margin(0.01));
+    w.click("No error");
+    CHECK(w.place().view().drift() == CutDrift{});
+    // A stretched cut leaves less: 1 percent of 20 mm is 0.1 mm at each side.
+    w.type("Stretch along field", "1");
+    CHECK(w.place().view().drift().stretchAlong == Approx(0.01));
+    REQUIRE(QTest::qWaitFor([&] { return w.verdict().contains("0.5 mm in every direction"); }, 20'000));
+    w.edit([](Job& job) { job.profile.cutter.error = 0.5; });
+    REQUIRE(QTest::qWaitFor([&] { return w.verdict().contains("too much"); }, 20'000));
+}
+
+TEST_CASE("the ground is chosen, and the print is seen beside what comes out") {
+    const TemporaryFolder folder;
+    Proofreader w;
+    dropSquare(w, folder, 1);
+    ProofView& view = w.place().view();
+    const auto corner = [&] { return view.picture(4).pixelColor(1, 1); };
+    CHECK(corner().lightness() < 80);
+    w.choose("Background of proof", "On white");
+    CHECK(corner().lightness() > 240);
+    w.choose("Background of proof", "On kraft paper");
+    CHECK(corner().red() > corner().blue() + 30);
+    w.choose("Background of proof", "On glass");
+    CHECK(corner().blue() > corner().red());
+    const auto squares = [&] { // that the middle row of the view goes through
+        const QImage seen = view.grab().toImage();
+        int count = 0;
+        bool wasGreen = false;
+        for (int x = 0; x < seen.width(); ++x) {
+            const QColor c = seen.pixelColor(x, seen.height() / 2);
+            const bool isGreen = c.green() > 130 && c.red() < 60 && c.blue() < 60;
+            count += isGreen && !wasGreen;
+            wasGreen = isGreen;
+        }
+        return count;
+    };
+    CHECK(squares() == 1);
+    w.click("Before and after");
+    CHECK(squares() > 1); // its cut line is beside it
+    w.click("Before and after");
+    CHECK(squares() == 1);
+}
+
+TEST_CASE("a picture for the customer has its true size and a scale") {
+    const TemporaryFolder folder;
+    Proofreader w;
+    dropSquare(w, folder, 1);
+    w.saveInNextDialogAs(folder.path("proof.png"));
+    w.pick("Picture ways", "With a ruler and a disc for scale…");
+    const QImage image(folder.path("proof.png"));
+    REQUIRE_FALSE(image.isNull());
+    const double scale = image.dotsPerMeterX() / 1000.0;
+    CHECK(scale == Approx(300 / 25.4).margin(0.02));
+    // The disc is 24 mm across.
+    int across = 0;
+    const int row = image.height() - int(15 * scale);
+    for (int x = 0; x < image.width(); ++x)
+        across += image.pixelColor(x, row) != QColor(Qt::white);
+    CHECK(across / scale == Approx(24).margin(0.6));
+    // The sticker is 20 mm wide.
+    int green = 0;
+    for (int x = 0; x < image.width(); ++x)
+        if (const QColor c = image.pixelColor(x, (image.height() - int(30 * scale)) / 2);
+            c.green() > 120 && c.red() < 80)
+            ++green;
+    CHECK(green / scale == Approx(20).margin(0.3));
+}
