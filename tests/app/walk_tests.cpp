@@ -2,6 +2,7 @@
 #include "app/stickers/stickers_place.h"
 #include "files/read_file.h"
 #include "geometry/region_operations.h"
+#include "sheet/rows.h"
 #include "sticker/corner_limit.h"
 #include "support/window_driver.h"
 
@@ -207,6 +208,17 @@ TEST_CASE(
     CHECK(document.selectedDesign()->artwork.items[1].place.turn == -90);
 }
 
+namespace {
+
+/// How many sets of all designs a sheet holds as the marks stand.
+int setsThatFit(WindowDriver& w) {
+    const Document& document = w.window().document();
+    return setsOnSheet(copiesOf(document.job(), document.made()->designs), document.job().plan,
+                       document.job().profile, 10'000);
+}
+
+} // namespace
+
 TEST_CASE("a sheet of small stickers is split and fills a Letter sheet: the walk W11") {
     WindowDriver w;
     const TemporaryFolder folder;
@@ -215,7 +227,7 @@ TEST_CASE("a sheet of small stickers is split and fills a Letter sheet: the walk
     file.write("<svg xmlns='http://www.w3.org/2000/svg' width='130mm' height='90mm' viewBox='0 0 130 90'>");
     for (int i = 0; i < 8; ++i)
         file.write(
-            QString("<circle cx='%1' cy='%2' r='10' fill='#248'/><circle cx='%1' cy='%2' r='4' fill='#fff'/>")
+            QString("<circle cx='%1' cy='%2' r='7' fill='#248'/><circle cx='%1' cy='%2' r='2' fill='#fff'/>")
                 .arg(20 + 30 * (i % 4))
                 .arg(20 + 40 * (i / 4))
                 .toUtf8());
@@ -223,14 +235,27 @@ TEST_CASE("a sheet of small stickers is split and fills a Letter sheet: the walk
     file.close();
     w.countOperations();
     w.drop({folder.path("eight.svg")});      // 1
-    w.click("Artwork frame");                // 2
-    w.click("Split into designs");           // 3
-    w.click("Prompt button");                // 4, to the sheet
-    w.choose("Medium kind", "Sheet Letter"); // 5
-    CHECK(w.operations() == 5);
+    w.click("Prompt button");                // 2, splits it
+    w.click("Prompt button");                // 3, to the sheet
+    w.choose("Medium kind", "Sheet Letter"); // 4
+    const auto before = setsThatFit(w);
+    w.click("Marks as close as possible"); // 5
+    CHECK(setsThatFit(w) > before);        // more fits than with the start marks
+    w.click("Fill with sets");             // 6
+    CHECK(w.operations() == 6);
     const Document& document = w.window().document();
     REQUIRE(document.job().designs.size() == 8);
     for (const MadeDesign& made : document.made()->designs)
         CHECK(made.sticker->lines.size() == 1); // no inner line is cut
-    CHECK(document.made()->layout.pieces() == 8);
+    const Layout& layout = document.made()->layout;
+    CHECK(layout.sheets.size() == 1);
+    CHECK(int(layout.pieces()) == 8 * document.job().plan.sets);
+    CHECK(document.job().plan.sets > 1);
+    hasami::Box marks;
+    for (const Mark& mark : layout.sheets[0].marks)
+        marks.add(mark.centre);
+    for (const Piece& piece : layout.sheets[0].pieces)
+        CHECK(marks.holds(
+            boundsOf(copiesOf(*document.job().find(piece.design), *document.made()->find(piece.design)),
+                     piece.place)));
 }

@@ -60,7 +60,7 @@ PartsPanel::PartsPanel(Document& document, QWidget* parent)
         if (const Design* design = document_.selectedDesign())
             showDesign(*design, document_.newest(design->id));
     });
-    connect(split_, &QPushButton::clicked, this, &PartsPanel::split);
+    connect(split_, &QPushButton::clicked, this, [this] { splitSelected(document_, together_->value()); });
     connect(others_, &QMenu::aboutToShow, this, &PartsPanel::listOthers);
 }
 
@@ -82,25 +82,25 @@ void PartsPanel::showDesign(const Design& design, const MadeDesign* made) {
     split_->setText(counted(found_, "Split into %1 design", "Split into %1 designs"));
 }
 
-void PartsPanel::split() {
-    const std::string id = document_.selected();
-    const MadeDesign* made = document_.newest(id);
-    const Design* design = document_.selectedDesign();
+void splitSelected(Document& document, double together) {
+    const std::string id = document.selected();
+    const MadeDesign* made = document.newest(id);
+    const Design* design = document.selectedDesign();
     if (!made || !design)
         return;
     const std::shared_ptr<const Sticker> sticker = made->sticker;
-    Job next = document_.job();
+    Job next = document.job();
     try {
-        const auto ids = splitDesign(next, id, sticker->edge, together_->value());
+        const auto ids = splitDesign(next, id, sticker->edge, together);
         if (ids.empty())
             return;
         const QString label =
             tr("Split %1 into %2 designs").arg(QString::fromStdString(design->name)).arg(ids.size());
-        document_.endRun();
-        document_.change(label, [&](Job& job) { job = next; });
-        document_.select(ids.front());
+        document.endRun();
+        document.change(label, [&](Job& job) { job = next; });
+        document.select(ids.front());
     } catch (const InputError& error) {
-        Q_EMIT document_.refused(QString::fromStdString(error.what()));
+        Q_EMIT document.refused(QString::fromStdString(error.what()));
     }
 }
 

@@ -12,6 +12,10 @@ namespace hasami {
 
 class QuantityField;
 
+/// Splits the selected design into its parts, those closer than a distance (mm) kept together, as one undo
+/// step.
+void splitSelected(Document& document, double together);
+
 /// Artwork that falls into separate parts is split into designs; other designs are gathered into this one.
 class PartsPanel : public QWidget {
     Q_OBJECT
@@ -21,7 +25,6 @@ public:
     void showDesign(const Design& design, const MadeDesign* made);
 
 private:
-    void split();
     void listOthers();
     void gather(const std::vector<std::string>& others, const QString& label);
 

@@ -7,6 +7,7 @@
 #include "app/stickers/lettering_hand.h"
 #include "app/stickers/making_strip.h"
 #include "app/stickers/own_actions.h"
+#include "app/stickers/parts_panel.h"
 #include "app/stickers/step_sheet.h"
 #include "app/stickers/touch_up_hand.h"
 #include "app/stickers/view_bar.h"
@@ -93,6 +94,22 @@ StickersPlace::StickersPlace(Document& document, QWidget* parent)
     showPrompt();
 }
 
+namespace {
+
+/// How many stickers a file's drawing holds that was dropped as one design: a sheet of them, not a picture in
+/// a few pieces. 0: it is one.
+std::size_t separateStickers(const MadeDesign& made) {
+    constexpr std::size_t least = 4, most = 500;
+    const auto& items = made.artwork.items;
+    if (items.size() != 1 || !items.front().file() || made.sticker->has(LineKind::die) ||
+        made.sticker->has(LineKind::perforated))
+        return 0;
+    const auto count = std::size_t(std::ranges::count(made.sticker->lines, LineRole::outer, &CutLine::role));
+    return count >= least && count <= most ? count : 0;
+}
+
+} // namespace
+
 void StickersPlace::showPrompt() {
     const auto& designs = document_.job().designs;
     welcome_->setVisible(designs.empty());
@@ -111,6 +128,14 @@ void StickersPlace::showPrompt() {
         prompt_->warn(QString::fromStdString(selected->trouble));
     else if (troubled > 0)
         prompt_->warn(tr("Without a cut line: %1 of %2 designs.").arg(troubled).arg(designs.size()));
+    else if (const std::size_t stickers = selected ? separateStickers(*selected) : 0; stickers > 0)
+        prompt_->say(tr("%1 holds %2 separate stickers.")
+                         .arg(QString::fromStdString(document_.selectedDesign()->name))
+                         .arg(stickers),
+                     counted(stickers, "Split into %1 design", "Split into %1 designs"), [this] {
+                         const auto& line = document_.selectedDesign()->recipe.lines.front();
+                         splitSelected(document_, 2 * std::max(0.0, line.offset));
+                     });
     else
         prompt_->say(designs.size() == 1
                          ? tr("The cut line is there. Next: lay copies out on a sheet.")
