@@ -5,9 +5,6 @@
 
 namespace hasami {
 
-namespace {
-
-/// Of a roll by length, of sheets by their number.
 std::optional<double> priceOf(const Medium& medium, double length) {
     if (medium.price == 0)
         return {};
@@ -15,8 +12,6 @@ std::optional<double> priceOf(const Medium& medium, double length) {
     return medium.price *
            (medium.length ? std::ceil(length / *medium.length - slack) : length / millimetresInMetre);
 }
-
-} // namespace
 
 SheetCosts costsOf(const Job& job, const Made& made, std::size_t index, const CutProgram& program) {
     const Sheet& sheet = made.layout.sheets.at(index);
@@ -29,8 +24,10 @@ SheetCosts costsOf(const Job& job, const Made& made, std::size_t index, const Cu
         covered += made.find(piece.design)->sticker->peeledArea;
     }
     costs.density = costs.area > 0 ? covered / costs.area : 0;
-    for (const CutStep& step : program) {
-        costs.minutes += secondsOf(step, job.profile.cutter) / 60;
+    for (std::size_t i = 0; i < program.size(); ++i) {
+        const CutStep& step = program[i];
+        costs.minutes +=
+            (secondsOf(step, job.profile.cutter) + secondsToChange(program, i, job.profile.cutter)) / 60;
         if (const auto* travel = std::get_if<Travel>(&step)) {
             costs.travel += distance(travel->from, travel->to);
         } else if (const auto* cut = std::get_if<Cut>(&step)) {

@@ -12,6 +12,9 @@
 
 namespace hasami {
 
+/// Of a roll by length, of sheets by their number; nothing where the price is not known. Length in mm.
+std::optional<double> priceOf(const Medium& medium, double length);
+
 /// What one sheet takes and gives. Lengths in mm, areas in mm².
 struct SheetCosts {
     double usedLength = 0; ///< from the leading edge to the end of the strip behind the last mark

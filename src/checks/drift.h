@@ -31,7 +31,7 @@ struct CutDrift {
 /// What a cut that is off does to a sticker first.
 enum class DriftFault {
     whiteShows, ///< the medium shows at the line, where the print reached it
-    artworkCut,     ///< artwork that had a margin is cut
+    artworkCut, ///< artwork that had a margin is cut
 };
 
 /// How far a cut may be off in one direction.

@@ -6,6 +6,7 @@
 #include "drawing/draw.h"
 #include "geometry/length_text.h"
 #include "job/output_plan.h"
+#include "job/prices.h"
 #include "lettering/open_fonts.h"
 #include "profile/profile.h"
 #include "sheet/sheet.h"
@@ -79,6 +80,7 @@ struct Job {
     SharedElements<Design> designs;
     SheetPlan plan;
     OutputPlan outputs;
+    Prices prices;
     LengthUnit unit = LengthUnit::millimetre; ///< that lengths are shown in, and plain numbers are typed in
     Shared<Assets> assets;
 

@@ -4,6 +4,7 @@
 #include "job/job_fields.h"
 #include "job/output_fields.h"
 #include "job/own_artwork_fields.h"
+#include "job/price_fields.h"
 
 #include <algorithm>
 #include <array>
@@ -170,13 +171,15 @@ std::string jobToJson(const Job& job) {
     json assets = json::object();
     for (const auto& [sha256, asset] : *job.assets)
         assets[sha256] = {{"name", asset->name}};
-    const json all{{"format", jobFormat},
-                   {"unit", nameOf(units, job.unit)},
-                   {"profile", hasami::toJson(job.profile)},
-                   {"assets", assets},
-                   {"designs", designs},
-                   {"sheet", toJson(job.plan)},
-                   {"outputs", toJson(job.outputs)}};
+    json all{{"format", jobFormat},
+             {"unit", nameOf(units, job.unit)},
+             {"profile", hasami::toJson(job.profile)},
+             {"assets", assets},
+             {"designs", designs},
+             {"sheet", toJson(job.plan)},
+             {"outputs", toJson(job.outputs)}};
+    if (!(job.prices == Prices{}))
+        all["prices"] = toJson(job.prices);
     // Names come from file names, which may hold bytes that are not UTF-8: those are replaced, not thrown at.
     return all.dump(2, ' ', false, json::error_handler_t::replace) + "\n";
 }
@@ -210,6 +213,8 @@ Job jobFromJson(std::string_view text, Assets assets, const FontSource& fonts) {
     job.plan = fromJson<SheetPlan>(in.at("sheet"));
     if (in.has("outputs"))
         job.outputs = fromJson<OutputPlan>(in.at("outputs"));
+    if (in.has("prices"))
+        job.prices = fromJson<Prices>(in.at("prices"));
     job.assets = std::move(assets);
     for (const JsonReader& design : in.at("designs").elements(Limits::mostDesigns))
         job.designs.push_back(fromJson<Design>(design));
@@ -237,7 +242,8 @@ std::string jobSchema() {
           {"designs",
            {{"type", "array"}, {"maxItems", Limits::mostDesigns}, {"items", fields::schema<Design>()}}},
           {"sheet", fields::schema<SheetPlan>()},
-          {"outputs", fields::schema<OutputPlan>()}}}};
+          {"outputs", fields::schema<OutputPlan>()},
+          {"prices", fields::schema<Prices>()}}}};
     return all.dump(2) + "\n";
 }
 

@@ -14,9 +14,9 @@ std::vector<std::vector<Curve>> partsOf(const std::vector<Curve>& edge, double t
 
 /// Puts a design for each part in the place of a design; nothing where there is one part alone. Each shows
 /// its share of the artwork: cropped, or shown inside its own outline where another part reaches into the
-/// crop; what is vector art stays so. Own artwork with parts of its own becomes figures of their outlines. Names are numbered, recipes and counts kept. Gives back their ids.
-/// Throws InputError where there would be too many designs. REQUIRES: the design is in the job; `edge` is its
-/// own.
+/// crop; what is vector art stays so. Own artwork with parts of its own becomes figures of their outlines.
+/// Names are numbered, recipes and counts kept. Gives back their ids. Throws InputError where there would be
+/// too many designs. REQUIRES: the design is in the job; `edge` is its own.
 std::vector<std::string> splitDesign(Job& job, std::string_view id, const std::vector<Curve>& edge,
                                      double together);
 

@@ -42,7 +42,12 @@ CutProgram programOf(const std::vector<RouteLine>& route, const Cutter& cutter);
 /// To lift the knife and set it down again.
 inline constexpr double secondsPerLift = 0.3;
 
-/// How long a step takes: a cut by its line's speed, with lifting the knife; a travel by the kiss cut's.
+/// How long a step takes: a cut by its line's speed, with lifting the knife; a travel by the kiss cut's. With
+/// the cutter's acceleration, where that is known, also at corners, where it all but stops.
 double secondsOf(const CutStep& step, const Cutter& cutter);
+
+/// How long a person takes for a step that asks for a tool in another holder than the one used before; 0 for
+/// all others.
+double secondsToChange(const CutProgram& program, std::size_t step, const Cutter& cutter);
 
 } // namespace hasami

@@ -275,6 +275,12 @@ struct Fields<Profile> {
         field(
             "cutError", [](auto& p) -> auto& { return p.cutter.error; }, Within{0, 10}, Kept::unlessStart),
         field(
+            "acceleration", [](auto& p) -> auto& { return p.cutter.acceleration; }, Within{0, 100'000},
+            Kept::unlessStart),
+        field(
+            "toolChange", [](auto& p) -> auto& { return p.cutter.toolChange; }, Within{0, 3600},
+            Kept::unlessStart),
+        field(
             "printError", [](auto& p) -> auto& { return p.printer.error; }, Within{0, 10}, Kept::unlessStart),
         field(
             "printResolution", [](auto& p) -> auto& { return p.printer.resolution; }, Within{72, 9600},

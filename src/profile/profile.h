@@ -173,6 +173,9 @@ struct Cutter {
 
     double error = 0; ///< how far a cut may lie off the print once marks are read; 0: not known
 
+    double acceleration = 0; ///< mm a second each second; 0: not known
+    double toolChange = 20;  ///< seconds that a person takes to change the tool
+
     const Tool& tool(LineKind kind) const { return tools[std::size_t(kind)]; }
 
     friend bool operator==(const Cutter&, const Cutter&) = default;

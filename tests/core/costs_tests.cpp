@@ -1,4 +1,5 @@
-#include "checks/costs.h"
+#include "base/error.h"
+#include "checks/sticker_costs.h"
 #include "support/shapes.h"
 #include "workshop/route_sheet.h"
 
@@ -113,4 +114,82 @@ TEST_CASE("time and lengths are those of the program: passes, overcuts and the r
         }
     travel += length(at);
     CHECK(twice.travel == Approx(travel));
+}
+
+namespace {
+
+std::vector<CutProgram> programsOf(const Job& job, const Made& made) {
+    std::vector<CutProgram> programs;
+    for (const Sheet& sheet : made.layout.sheets)
+        programs.push_back(programOf(job, made, sheet));
+    return programs;
+}
+
+} // namespace
+
+TEST_CASE("what stickers cost: medium, ink, machine and weeding add up to what their sheets take") {
+    Made1 f(24);
+    f.job.designs.push_back(f.job.designs.front());
+    f.job.designs.back().id = "second";
+    f.job.designs.back().count = 10;
+    f.job.designs.back().artwork = scaledToWidth(f.job.designs.back().artwork, 24);
+    f.job.designs.back().recipe.bleed.amount = 0;
+    f.job.designs.front().recipe.bleed.amount = 0;
+    f.job.plan.medium.price = 8;
+    f.job.prices = {12, 30, 18, 50, 6, 20};
+    const Made made = f.make();
+    const auto programs = programsOf(f.job, made);
+    const std::vector<CostRow> rows = stickerCosts(f.job, made, programs);
+    REQUIRE(rows.size() == 3);
+    const CostRow& all = rows.back();
+    CHECK(rows[0].count == 24);
+    CHECK(rows[1].count == 10);
+    CHECK(all.count == 34);
+    const SheetCosts sheet = costsOf(f.job, made, 0, programs[0]);
+    CHECK(all.costs.medium == Approx(sheet.money.value()));
+    CHECK(all.minutes == Approx(sheet.minutes));
+    CHECK(all.costs.machine == Approx(30 * sheet.minutes / 60));
+    CHECK(rows[0].costs.total() + rows[1].costs.total() == Approx(all.costs.total()));
+    CHECK(all.price == Approx(1.5 * all.costs.total()));
+    // The F is drawn 40 by 60 within 60 by 80 pixels of 12 by 16 mm: 0.2 mm a pixel.
+    const double printed = areaOfF * 0.04;
+    CHECK(rows[0].printed == Approx(24 * printed).epsilon(0.01));
+    CHECK(rows[0].costs.ink == Approx(12 * 24 * printed / 1e6).epsilon(0.01));
+    CHECK(rows[1].printed == Approx(10 * 4 * printed).epsilon(0.01));
+    CHECK(rows[0].weedMinutes == Approx((24 * 6 + 20 * rows[0].cutLength / 1000) / 60));
+    CHECK(all.costs.weeding == Approx(18 * all.weedMinutes / 60));
+    CHECK(rows[1].each() > rows[0].each()); // four times as large
+    CHECK(rows[0].priceOfEach() == Approx(1.5 * rows[0].each()));
+}
+
+TEST_CASE("costs as CSV hold a line for each design and one for all, names quoted") {
+    Made1 f(3);
+    f.job.designs.front().name = "a \"good\", F";
+    f.job.plan.medium.price = 10;
+    const Made made = f.make();
+    const std::string csv = costsCsv(f.job, stickerCosts(f.job, made, programsOf(f.job, made)));
+    CHECK(std::count(csv.begin(), csv.end(), '\n') == 3);
+    CHECK(csv.find("\"a \"\"good\"\", F\",3,") != std::string::npos);
+    CHECK(csv.find("\"All\",3,") != std::string::npos);
+}
+
+TEST_CASE("counts that fill a row are good ones: one more sticker makes each dearer") {
+    Made1 f(1);
+    f.job.plan.medium.price = 8;
+    const Made made = f.make();
+    const auto costs = costsByCount(f.job, made, f.job.designs.front().id, 60);
+    REQUIRE(costs.size() == 60);
+    std::vector<int> good;
+    for (const CountCost& cost : costs)
+        if (cost.isGood)
+            good.push_back(cost.count);
+    REQUIRE(good.size() >= 3);
+    for (std::size_t i = 1; i < good.size(); ++i)
+        CHECK(good[i] - good[i - 1] == 3); // whole rows
+    for (const CountCost& cost : costs)
+        if (cost.count > good[0] && cost.count < good[1])
+            CHECK(cost.medium * cost.count == Approx(costs[std::size_t(good[1]) - 1].medium * good[1]));
+    std::stop_source stop;
+    stop.request_stop();
+    CHECK_THROWS_AS(costsByCount(f.job, made, f.job.designs.front().id, 60, stop.get_token()), Stopped);
 }

@@ -93,3 +93,32 @@ TEST_CASE("a cut takes its length, with the overcut, by its kind's speed; a trav
     CHECK(all<Cut>(program).front().length == Approx(42));
     CHECK(seconds == Approx(travelled / 400 + secondsPerLift + 42.0 / 50));
 }
+
+TEST_CASE("with an acceleration, a cutter takes longer at corners and on short ways") {
+    Cutter cutter;
+    cutter.tools[std::size_t(LineKind::kiss)].speed = 400;
+    cutter.acceleration = 2000;
+    // 0.2 s up to full speed, over 40 mm.
+    CHECK(secondsOf(Travel{LineKind::kiss, {0, 0}, {20, 0}}, cutter) == Approx(2 * std::sqrt(20.0 / 2000)));
+    CHECK(secondsOf(Travel{LineKind::kiss, {0, 0}, {1000, 0}}, cutter) == Approx(1000.0 / 400 + 0.2));
+    const std::vector<Point> corners{{0, 0}, {200, 0}, {200, 200}, {0, 200}, {0, 0}};
+    CHECK(secondsOf(Cut{LineKind::kiss, 0, 0, 0, corners, 800}, cutter) ==
+          Approx(secondsPerLift + 4 * (200.0 / 400 + 0.2)));
+    const std::vector<Point> straight{{0, 0}, {200, 0}, {400, 2}, {800, 4}};
+    CHECK(secondsOf(Cut{LineKind::kiss, 0, 0, 0, straight, 800}, cutter) ==
+          Approx(secondsPerLift + 800.0 / 400 + 0.2).epsilon(0.001));
+    cutter.acceleration = 0;
+    CHECK(secondsOf(Cut{LineKind::kiss, 0, 0, 0, corners, 800}, cutter) == Approx(secondsPerLift + 2));
+}
+
+TEST_CASE("a tool in another holder takes the time of a change, the first one and the same one none") {
+    Cutter cutter;
+    cutter.toolChange = 30;
+    cutter.tools[std::size_t(LineKind::die)].holder = 2;
+    const CutProgram program{SelectTool{LineKind::kiss}, SelectTool{LineKind::perforated}, Travel{},
+                             SelectTool{LineKind::die}};
+    CHECK(secondsToChange(program, 0, cutter) == 0);
+    CHECK(secondsToChange(program, 1, cutter) == 0);
+    CHECK(secondsToChange(program, 2, cutter) == 0);
+    CHECK(secondsToChange(program, 3, cutter) == 30);
+}

@@ -161,6 +161,7 @@ void ProfileEditor::addForms(QWidget& place) {
     addReachFields(cutter);
     addRollerField(cutter);
     addErrorOfCut(cutter);
+    addTimes(cutter);
     addAxesFields(cutter);
     cutter.addChoice(
         {N_("Cut file"), N_("The format of cut files that is offered first")},

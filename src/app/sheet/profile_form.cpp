@@ -321,6 +321,20 @@ void addErrorOfCut(ProfileForm& form) {
         [](Profile& p, double v) { p.cutter.error = v; });
 }
 
+void addTimes(ProfileForm& form) {
+    form.addNumber(
+        {N_("Acceleration"),
+         N_("How fast the cutter gains speed, in mm a second each second: at corners and on "
+            "short ways it never gets to its full speed")},
+        {QuantityKind::number, 0, 100'000, N_("not known")},
+        [](const Profile& p) { return p.cutter.acceleration; },
+        [](Profile& p, double v) { p.cutter.acceleration = v; });
+    form.addNumber(
+        {N_("Seconds to change a tool"), N_("How long a person takes to put in another tool")},
+        {QuantityKind::number, 0, 3600}, [](const Profile& p) { return p.cutter.toolChange; },
+        [](Profile& p, double v) { p.cutter.toolChange = v; });
+}
+
 void addErrorOfPrint(ProfileForm& form) {
     form.addNumber(
         {N_("Error of the print"), N_("How far the print may be off within a sheet")},

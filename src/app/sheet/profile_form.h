@@ -74,6 +74,7 @@ void addTabsField(ProfileForm& form);
 void addAxesFields(ProfileForm& form);
 void addErrorOfCut(ProfileForm& form);
 void addErrorOfPrint(ProfileForm& form);
+void addTimes(ProfileForm& form);
 void addResolution(ProfileForm& form);
 /// Those of a line's tool; hidden where there is no such line.
 void addToolFields(ProfileForm& form, const std::function<std::optional<LineKind>()>& which);
