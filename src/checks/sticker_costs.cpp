@@ -163,9 +163,9 @@ std::vector<CountCost> costsByCount(const Job& job, const Made& made, std::strin
     }
     double cheapest = std::numeric_limits<double>::infinity();
     for (std::size_t i = 0; i < costs.size(); ++i) {
-        const bool isCheaper = costs[i].medium < cheapest * (1 - 1e-9);
+        const bool isCheapest = costs[i].medium <= cheapest * (1 + 1e-9);
         const bool risesNext = i + 1 < costs.size() && costs[i + 1].medium > costs[i].medium * (1 + 1e-9);
-        costs[i].isGood = isCheaper && risesNext;
+        costs[i].isGood = isCheapest && risesNext;
         cheapest = std::min(cheapest, costs[i].medium);
     }
     return costs;

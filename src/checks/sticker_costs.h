@@ -49,7 +49,7 @@ std::string costsCsv(const Job& job, std::span<const CostRow> rows);
 struct CountCost {
     int count = 0;
     double medium = 0;   ///< for each of them; mm of its length where no price is known
-    bool isGood = false; ///< no smaller count is as cheap, and one more sticker costs more for each
+    bool isGood = false; ///< no smaller count is cheaper, and one more sticker makes each dearer
 };
 
 /// For counts from 1 to `most`, at most some hundred of them; of sheets, those that fill them are among them.

@@ -152,6 +152,9 @@ void walk(WindowDriver& w, const std::function<void(const QString&)>& look) {
     REQUIRE(QTest::qWaitFor([&] { return w.window().findings().isUpToDate(); }, 20'000));
     w.settle();
     look("proof");
+    w.click("Costs page");
+    w.settle();
+    look("proof, costs");
 }
 
 /// What is left of a text once what the catalogue brackets, and what is no language, is taken away.

@@ -3,9 +3,11 @@
 #include "support/temporary_folder.h"
 #include "support/window_driver.h"
 
+#include <QClipboard>
 #include <QComboBox>
 #include <QImageReader>
 #include <QLabel>
+#include <QTableWidget>
 #include <catch2/catch.hpp>
 
 using namespace hasami;
@@ -40,6 +42,12 @@ public:
     void edit(const std::function<void(Job&)>& change) {
         document().change("Test", change);
         proof();
+    }
+    QString partsOfCosts() {
+        QStringList texts;
+        for (const QLabel* label : find<QWidget>("Cost parts")->findChildren<QLabel*>())
+            texts << label->text();
+        return texts.join("; ");
     }
     std::vector<std::string_view> codes() {
         std::vector<std::string_view> codes;
@@ -227,4 +235,41 @@ TEST_CASE("a picture for the customer has its true size and a scale") {
             c.green() > 120 && c.red() < 80)
             ++green;
     CHECK(green / scale == Approx(20).margin(0.3));
+}
+
+TEST_CASE("what stickers cost follows prices, and is copied and written") {
+    const TemporaryFolder folder;
+    Proofreader w;
+    dropSquare(w, folder, 1);
+    w.edit([](Job& job) {
+        job.designs.front().count = 12;
+        job.plan.medium.price = 10;
+    });
+    w.click("Costs page");
+    auto* table = w.find<QTableWidget>("Costs table");
+    REQUIRE(QTest::qWaitFor([&] { return table->rowCount() == 2; }, 20'000));
+    CHECK(table->item(0, 0)->text() == "square");
+    CHECK(table->item(0, 1)->text() == "12");
+    CHECK(table->item(1, 0)->text() == "All");
+    const double medium = w.document().made()->layout.usedLength() / 1000 * 10;
+    CHECK(table->item(1, 3)->text().toDouble() == Approx(medium).margin(0.006));
+    // 22 by 22 mm are printed of each, with the bleed.
+    w.type("Ink for a square metre field", "1000");
+    REQUIRE(QTest::qWaitFor([&] { return table->item(1, 3)->text().toDouble() > medium + 1; }, 20'000));
+    CHECK(table->item(1, 3)->text().toDouble() == Approx(medium + 12 * 22 * 22 / 1000.0).margin(0.06));
+    w.type("Margin in percent field", "100");
+    REQUIRE(QTest::qWaitFor([&] { return w.partsOfCosts().contains("100 % margin"); }, 20'000));
+    CHECK(w.document().job().prices.margin == 100);
+    w.click("Copy table");
+    const QStringList lines = QGuiApplication::clipboard()->text().split('\n', Qt::SkipEmptyParts);
+    REQUIRE(lines.size() == 3);
+    CHECK(lines[1].startsWith("square\t12\t"));
+    w.clickAndSave("Save as CSV", folder.path("costs.csv"));
+    QFile csv(folder.path("costs.csv"));
+    REQUIRE(csv.open(QIODevice::ReadOnly));
+    CHECK(csv.readAll().contains("\"square\",12,"));
+    REQUIRE(QTest::qWaitFor([&] { return w.find<QLabel>("Good counts")->text().contains("Good counts"); },
+                            20'000));
+    w.document().undo();
+    CHECK(w.document().job().prices.margin == 0);
 }

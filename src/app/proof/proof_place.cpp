@@ -4,11 +4,13 @@
 #include "app/kit/prompt_line.h"
 #include "app/kit/quantity_row.h"
 #include "app/kit/save_dialog.h"
+#include "app/proof/costs_panel.h"
 #include "app/proof/drift_pad.h"
 #include "app/proof/findings_list.h"
 #include "app/proof/proof_picture.h"
 #include "app/words/words.h"
 
+#include <QButtonGroup>
 #include <QColorDialog>
 #include <QComboBox>
 #include <QFileDialog>
@@ -18,6 +20,7 @@
 #include <QLabel>
 #include <QMenu>
 #include <QPushButton>
+#include <QStackedWidget>
 #include <QVBoxLayout>
 
 #include <cmath>
@@ -33,7 +36,7 @@ ProofPlace::ProofPlace(Document& document, FindingsWatch& watch, QWidget* parent
     layout->setContentsMargins(12, 8, 12, 12);
     layout->setSpacing(8);
     layout->addWidget(prompt_, 0, 0, 1, 2);
-    layout->addWidget(findings_, 1, 0, 3, 1);
+    layout->addWidget(makeSide(), 1, 0, 3, 1);
     layout->addWidget(makeBar(), 1, 1);
     layout->addWidget(view_, 2, 1);
     layout->addWidget(makeDriftPanel(), 3, 1);
@@ -56,6 +59,42 @@ ProofPlace::ProofPlace(Document& document, FindingsWatch& watch, QWidget* parent
     listSubjects();
     showPrompt();
     askForSafeDrift();
+}
+
+/// What is wrong, or what it costs: a button for each.
+QWidget* ProofPlace::makeSide() {
+    auto* side = new QWidget;
+    auto* layout = new QVBoxLayout(side);
+    layout->setContentsMargins(0, 0, 0, 0);
+    layout->setSpacing(6);
+    auto* costs = new CostsPanel(document_);
+    connect(costs, &CostsPanel::told, this, &ProofPlace::told);
+    auto* pages = new QStackedWidget;
+    auto* buttons = new QHBoxLayout;
+    auto* group = new QButtonGroup(side);
+    const auto add = [&](QWidget* page, const char* name, const char* effect) {
+        auto* button = new QPushButton(tr(name));
+        button->setObjectName(QString::fromUtf8(name) + " page");
+        button->setToolTip(tr(effect));
+        button->setCheckable(true);
+        button->setProperty("role", "small");
+        group->addButton(button, pages->addWidget(page));
+        buttons->addWidget(button);
+    };
+    add(findings_, N_("Findings"), N_("What is wrong with the job"));
+    add(costs, N_("Costs"), N_("What the stickers cost, by design and by sheet"));
+    buttons->addStretch(1);
+    group->setExclusive(false); // of an exclusive one Tab reaches the chosen button alone
+    group->button(0)->setChecked(true);
+    connect(group, &QButtonGroup::idClicked, this, [group, pages](int chosen) {
+        pages->setCurrentIndex(chosen);
+        for (QAbstractButton* button : group->buttons())
+            button->setChecked(group->id(button) == chosen);
+    });
+    layout->addLayout(buttons);
+    layout->addWidget(pages, 1);
+    side->setFixedWidth(292);
+    return side;
 }
 
 QWidget* ProofPlace::makeBar() {

@@ -34,6 +34,7 @@ Q_SIGNALS:
     void told(const QString& sentence);
 
 private:
+    QWidget* makeSide();
     QWidget* makeBar();
     QWidget* makeDriftPanel();
     void listSubjects();
