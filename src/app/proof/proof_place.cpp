@@ -10,7 +10,6 @@
 #include "app/proof/proof_picture.h"
 #include "app/words/words.h"
 
-#include <QButtonGroup>
 #include <QColorDialog>
 #include <QComboBox>
 #include <QFileDialog>
@@ -71,26 +70,24 @@ QWidget* ProofPlace::makeSide() {
     connect(costs, &CostsPanel::told, this, &ProofPlace::told);
     auto* pages = new QStackedWidget;
     auto* buttons = new QHBoxLayout;
-    auto* group = new QButtonGroup(side);
     const auto add = [&](QWidget* page, const char* name, const char* effect) {
         auto* button = new QPushButton(tr(name));
         button->setObjectName(QString::fromUtf8(name) + " page");
         button->setToolTip(tr(effect));
         button->setCheckable(true);
         button->setProperty("role", "small");
-        group->addButton(button, pages->addWidget(page));
+        pages->addWidget(page);
         buttons->addWidget(button);
+        connect(button, &QPushButton::clicked, pages, [pages, page] { pages->setCurrentWidget(page); });
+        // No group of buttons: of one, Tab reaches the chosen button alone.
+        connect(pages, &QStackedWidget::currentChanged, button,
+                [pages, page, button] { button->setChecked(pages->currentWidget() == page); });
+        connect(button, &QPushButton::clicked, button, [button] { button->setChecked(true); });
+        button->setChecked(pages->currentWidget() == page);
     };
     add(findings_, N_("Findings"), N_("What is wrong with the job"));
     add(costs, N_("Costs"), N_("What the stickers cost, by design and by sheet"));
     buttons->addStretch(1);
-    group->setExclusive(false); // of an exclusive one Tab reaches the chosen button alone
-    group->button(0)->setChecked(true);
-    connect(group, &QButtonGroup::idClicked, this, [group, pages](int chosen) {
-        pages->setCurrentIndex(chosen);
-        for (QAbstractButton* button : group->buttons())
-            button->setChecked(group->id(button) == chosen);
-    });
     layout->addLayout(buttons);
     layout->addWidget(pages, 1);
     side->setFixedWidth(292);
