@@ -233,6 +233,23 @@ void addShortMedium(std::vector<Finding>& findings, const Job& job, const Made& 
     finding.sheet = 1;
 }
 
+void addFilesOutside(std::vector<Finding>& findings, const Job& job, const FilesOutside& around) {
+    for (const Design& design : job.designs)
+        for (const Item& item : design.artwork.items)
+            for (const std::string& asset : assetsOf(item))
+                if (const auto changed = around.changedFiles.find(asset);
+                    changed != around.changedFiles.end()) {
+                    Finding& finding =
+                        findings.emplace_back(about(FindingCode::fileChanged, Severity::warning, design,
+                                                    RecipeStep::artwork, bounds(item).centre()));
+                    finding.text = sentence("%1 has changed on disk since it was taken in", changed->second);
+                }
+    for (const std::string& name : around.oldOutputs) {
+        Finding& finding = findings.emplace_back(Finding{FindingCode::outOfDate, Severity::note});
+        finding.text = sentence("%1 was written of an older state of the job: write it again", name);
+    }
+}
+
 } // namespace
 
 double expectedError(const Profile& profile) {
@@ -269,7 +286,7 @@ StickerChecks::ofAll(const Made& made, const Profile& profile, const std::stop_t
 }
 
 std::vector<Finding> inspect(const Job& job, const Made& made, StickerChecks& checks,
-                             const std::stop_token& stop) {
+                             const std::stop_token& stop, const FilesOutside& around) {
     std::vector<Finding> findings = findingsOf(job, made);
     const auto all = checks.ofAll(made, job.profile, stop);
     const double error = expectedError(job.profile);
@@ -294,6 +311,7 @@ std::vector<Finding> inspect(const Job& job, const Made& made, StickerChecks& ch
     }
     addNearMarks(more, job, made);
     addShortMedium(more, job, made);
+    addFilesOutside(more, job, around);
     std::ranges::move(more, std::back_inserter(findings));
     std::ranges::stable_sort(findings, std::greater<>(), &Finding::severity);
     return findings;

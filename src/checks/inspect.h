@@ -41,9 +41,17 @@ private:
 /// How far print and cut of a profile may be off together, mm.
 double expectedError(const Profile& profile);
 
+/// What a job's files are like by now, which it does not know itself.
+struct FilesOutside {
+    std::map<std::string, std::string> changedFiles; ///< that artwork was read from: SHA-256 in the job, name
+    std::vector<std::string> oldOutputs;             ///< names of files written of an older state
+
+    friend bool operator==(const FilesOutside&, const FilesOutside&) = default;
+};
+
 /// All that is wrong with a job, each thing once, errors first: what findingsOf gives, and what stickers'
 /// outlines show. `made` must have been made from this job. Throws Stopped.
 std::vector<Finding> inspect(const Job& job, const Made& made, StickerChecks& checks,
-                             const std::stop_token& stop = {});
+                             const std::stop_token& stop = {}, const FilesOutside& around = {});
 
 } // namespace hasami

@@ -50,10 +50,12 @@ enum class FindingCode {
     inkShows,
     nearMark,
     mediumShort,
+    fileChanged,
+    outOfDate,
 };
 
 /// What the codes are called, in their order.
-inline constexpr std::array<std::string_view, 38> findingNames{
+inline constexpr std::array<std::string_view, 40> findingNames{
     "not-made",      "sheet-not-made",     "coarse-picture",   "touch-up-lost",
     "open-line",     "name-doubtful",      "drawn-as-picture", "few-tabs",
     "bleed-wide",    "bleed-left-out",     "bleed-colours",    "ink-lost",
@@ -63,7 +65,7 @@ inline constexpr std::array<std::string_view, 38> findingNames{
     "small-code",    "crossing-line",      "short-line",       "tight-corner",
     "small-opening", "thin-neck",          "several-parts",    "white-shows",
     "art-cut",       "hidden-print",       "spot-name-taken",  "ink-shows",
-    "near-mark",     "medium-short"};
+    "near-mark",     "medium-short",       "file-changed",     "out-of-date"};
 
 inline constexpr auto findingCodes = [] {
     std::array<FindingCode, findingNames.size()> codes{};

@@ -273,3 +273,58 @@ TEST_CASE("what stickers cost follows prices, and is copied and written") {
     w.document().undo();
     CHECK(w.document().job().prices.margin == 0);
 }
+
+TEST_CASE("a file that changed on disk, and one that was written of an older state, are found") {
+    const TemporaryFolder folder;
+    Proofreader w;
+    dropSquare(w, folder, 1);
+    w.edit([&](Job& job) { job.outputs.folder = folder.path("").toStdString(); });
+    CHECK(w.codes() == Codes{});
+    w.window().goTo(MainWindow::sheet);
+    w.click("Write all");
+    REQUIRE(
+        QTest::qWaitFor([&] { return w.find<QLabel>("Write result")->text().startsWith("Wrote"); }, 20'000));
+    w.edit([](Job& job) { job.designs.front().recipe.lines.front().offset = -0.5; });
+    REQUIRE(QTest::qWaitFor([&] { return !w.codes().empty(); }, 20'000));
+    CHECK(w.codes() == Codes{"out-of-date", "out-of-date"});
+    QFile file(folder.path("square.svg"));
+    REQUIRE(file.open(QIODevice::WriteOnly));
+    file.write("<svg xmlns='http://www.w3.org/2000/svg' width='20mm' height='20mm' viewBox='0 0 20 20'>"
+               "<path d='M0 0H20V20H0Z' fill='#00a'/></svg>");
+    file.close();
+    REQUIRE(QTest::qWaitFor([&] { return w.codes().size() == 3; }, 20'000));
+    CHECK(w.codes().front() == "file-changed");
+    w.click("Second answer"); // what is shown is kept
+    REQUIRE(QTest::qWaitFor([&] { return w.codes().size() == 2; }, 20'000));
+}
+
+TEST_CASE("writing a job that has errors asks once") {
+    const TemporaryFolder folder;
+    Proofreader w;
+    dropSquare(w, folder, 1);
+    w.edit([&](Job& job) {
+        job.outputs.folder = folder.path("").toStdString();
+        job.plan.medium = sheetOf(210, 297);
+        job.designs.push_back(job.designs.front());
+        job.designs.back().id = "too large";
+        job.designs.back().artwork = scaledToWidth(job.designs.back().artwork, 500);
+    });
+    CHECK(w.codes().front() == "copies-lost");
+    w.window().goTo(MainWindow::sheet);
+    auto asked = w.answerNextQuestion(QString("Look at them"));
+    w.click("Write all");
+    REQUIRE(QTest::qWaitFor([&] { return !asked->isEmpty(); }, 20'000));
+    CHECK(asked->contains("1 error"));
+    w.settle();
+    CHECK(w.find<QPushButton>("Proof place")->isChecked());
+    CHECK(QDir(folder.path("")).entryList({"*.pdf"}).isEmpty());
+    w.window().goTo(MainWindow::sheet);
+    asked = w.answerNextQuestion(QString("Write all the same"));
+    w.click("Write all");
+    REQUIRE(
+        QTest::qWaitFor([&] { return w.find<QLabel>("Write result")->text().startsWith("Wrote"); }, 20'000));
+    CHECK_FALSE(QDir(folder.path("")).entryList({"*.pdf"}).isEmpty());
+    w.click("Write all"); // without a question, which would stand in the way
+    REQUIRE(
+        QTest::qWaitFor([&] { return w.find<QLabel>("Write result")->text().startsWith("Wrote"); }, 20'000));
+}

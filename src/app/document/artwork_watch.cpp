@@ -55,10 +55,12 @@ void ArtworkWatch::lookAt(const QString& path) {
 void ArtworkWatch::takeAll() {
     for (const auto& [path, shown] : std::exchange(changed_, {}))
         document_.takeNewer(shown, path);
+    Q_EMIT noticed();
 }
 
 void ArtworkWatch::keepAll() {
     changed_.clear();
+    Q_EMIT noticed();
 }
 
 } // namespace hasami

@@ -23,7 +23,7 @@ public:
     void keepAll(); ///< what is shown stays; reported again only when the files change once more
 
 Q_SIGNALS:
-    void noticed(); ///< changed() has grown
+    void noticed(); ///< changed() has become another
 
 private:
     void watch(const QString& path, const std::string& sha256);

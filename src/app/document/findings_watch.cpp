@@ -31,16 +31,27 @@ std::shared_ptr<const StickerCheck> FindingsWatch::checkOf(const std::string& de
 }
 
 void FindingsWatch::look() {
-    if (!document_.isMade() || isUpToDate())
+    if (document_.isMade() && !isUpToDate())
+        inspectAgain();
+}
+
+void FindingsWatch::setFilesOutside(const FilesOutside& around) {
+    if (around_ == around)
         return;
+    around_ = around;
+    if (document_.isMade())
+        inspectAgain();
+}
+
+void FindingsWatch::inspectAgain() {
     looking_.request_stop();
     looking_ = runInBackground(
         document_.background().checks, this, tr("The job can't be checked"),
-        [job = document_.sharedJob(), made = document_.made(),
-         stickers = stickers_](const std::stop_token& stop) {
+        [job = document_.sharedJob(), made = document_.made(), stickers = stickers_,
+         around = around_](const std::stop_token& stop) {
             Known known;
             known.revision = made->revision;
-            known.findings = inspect(*job, *made, *stickers, stop);
+            known.findings = inspect(*job, *made, *stickers, stop, around);
             known.checks = stickers->ofAll(*made, job->profile, stop);
             return known;
         },

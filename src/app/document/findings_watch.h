@@ -35,6 +35,9 @@ public:
     void findSafeDrift(const std::optional<std::string>& design, std::size_t sheet, const CutDrift& drift,
                        std::function<void(const SafeDrift&)> then);
 
+    /// What files are like by now; looks again where that has changed.
+    void setFilesOutside(const FilesOutside& around);
+
     /// Applies a finding's change as one undo step. Gives a sentence where it can't be done.
     std::optional<QString> fix(const Finding& finding);
 
@@ -50,8 +53,10 @@ private:
     };
 
     void look();
+    void inspectAgain();
 
     Document& document_;
+    FilesOutside around_;
     std::shared_ptr<StickerChecks> stickers_ = std::make_shared<StickerChecks>(); // shared with the work
     std::shared_ptr<const Known> known_ = std::make_shared<const Known>();
     std::stop_source looking_, drifting_;

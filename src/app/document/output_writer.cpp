@@ -2,6 +2,7 @@
 
 #include "app/words/words.h"
 #include "base/error.h"
+#include "checks/findings.h"
 #include "files/file_name.h"
 #include "files/outputs.h"
 
@@ -128,7 +129,29 @@ bool OutputWriter::mayWrite(const Task& task) {
         for (const std::filesystem::path& path : paths)
             if (!ours_.contains(path) && std::filesystem::exists(path))
                 there << toQString(path.filename());
-    return there.isEmpty() || !mayReplace || mayReplace(there);
+    return agreesToErrors(task) && (there.isEmpty() || !mayReplace || mayReplace(there));
+}
+
+bool OutputWriter::agreesToErrors(const Task& task) {
+    QStringList errors;
+    for (const Finding& finding : findingsOf(*task.job, *task.made))
+        if (finding.severity == Severity::error)
+            errors << QString::fromStdString(sentenceOf(*task.job, finding));
+    if (errors.isEmpty() || errors == agreedErrors_ || !mayWriteWithErrors)
+        return true;
+    if (!mayWriteWithErrors(errors))
+        return false;
+    agreedErrors_ = errors;
+    return true;
+}
+
+QStringList OutputWriter::outOfDate() const {
+    QStringList names;
+    for (const PlannedOutput& output : document_.job().outputs.outputs)
+        if (const Written* last = lastOf(output); last && isOutOfDate(*last))
+            for (const QString& path : last->paths)
+                names << QFileInfo(path).fileName();
+    return names;
 }
 
 void OutputWriter::begin(const Task& task) {

@@ -45,6 +45,13 @@ public:
     const Written* lastOf(const PlannedOutput& output) const;
     bool isOutOfDate(const Written& written) const;
 
+    /// Files that were written as they are planned now, of an older state of the job.
+    QStringList outOfDate() const;
+
+    /// Asks whether to write although the job has errors, given as sentences: once for the same ones. Without
+    /// it nothing is asked.
+    std::function<bool(const QStringList& errors)> mayWriteWithErrors;
+
     /// Asks whether the files of these names may be replaced. Without it nothing is asked.
     std::function<bool(const QStringList& names)> mayReplace;
 
@@ -55,6 +62,7 @@ private:
     struct Task;
     void begin(const Task& task);
     bool mayWrite(const Task& task);
+    bool agreesToErrors(const Task& task);
     void become(State state, const QString& text);
 
     Document& document_;
@@ -64,6 +72,7 @@ private:
     std::set<std::filesystem::path> ours_;
     std::uint64_t number_ = 0;
     std::stop_source stop_;
+    QStringList agreedErrors_;
 };
 
 } // namespace hasami

@@ -94,8 +94,14 @@ public:
             painter->drawText(text.adjusted(0, 2 * line, 0, 0), Qt::AlignTop,
                               design.fills ? tr("fill") : QString("%1 ×").arg(design.count));
         }
+        if (const std::size_t count = watch_ ? watch_->countOf(design.id) : 0; count > 0) {
+            painter->setPen(c.warning);
+            painter->drawText(text, Qt::AlignRight | Qt::AlignBottom, QString("▲ %1").arg(count));
+        }
         painter->restore();
     }
+
+    void setWatch(const FindingsWatch& watch) { watch_ = &watch; }
 
 private:
     void paintPicture(QPainter& painter, QRectF room, const Design& design) const {
@@ -118,6 +124,7 @@ private:
     }
 
     Document& document_;
+    const FindingsWatch* watch_ = nullptr;
 };
 
 /// A design's id, dragged along the shelf.
@@ -246,6 +253,11 @@ void Shelf::offerToMake(QMenu* kinds) {
     make->setToolTip(tr("A new design from lettering, a shape or a code"));
     make->setMenu(kinds);
     layout()->addWidget(make);
+}
+
+void Shelf::showFindings(const FindingsWatch& watch) {
+    static_cast<CardDelegate*>(list_->itemDelegate())->setWatch(watch);
+    connect(&watch, &FindingsWatch::changed, list_->viewport(), qOverload<>(&QWidget::update));
 }
 
 void Shelf::setDesignActions(const QList<QAction*>& actions) {

@@ -1,6 +1,6 @@
 #pragma once
 
-#include "app/document/document.h"
+#include "app/document/findings_watch.h"
 
 #include <QAbstractListModel>
 #include <QFrame>
@@ -39,6 +39,9 @@ class Shelf : public QFrame {
     Q_OBJECT
 public:
     explicit Shelf(Document& document, QWidget* parent = nullptr);
+
+    /// Cards say how many findings there are about them. `watch` outlives the shelf.
+    void showFindings(const FindingsWatch& watch);
 
     /// What can be done with the selected design, for the cards' menu.
     void setDesignActions(const QList<QAction*>& actions);

@@ -102,6 +102,11 @@ MainWindow::MainWindow(QWidget* parent)
     connect(&document_, &Document::filesUnderWayChanged, this, &MainWindow::showState);
     connect(findings_, &FindingsWatch::changed, this, &MainWindow::showCounts);
     connect(watch_, &ArtworkWatch::noticed, this, &MainWindow::offerNewer);
+    connect(watch_, &ArtworkWatch::noticed, this, &MainWindow::tellFilesOutside);
+    connect(writer_, &OutputWriter::changed, this, &MainWindow::tellFilesOutside);
+    connect(&document_, &Document::madeChanged, this, &MainWindow::tellFilesOutside);
+    writer_->mayWriteWithErrors = [this](const QStringList& errors) { return mayWriteWithErrors(errors); };
+    stickers_->shelf().showFindings(*findings_);
     connect(notice_, &NoticeBar::answered, this, &MainWindow::offerNewer);
     goTo(stickers);
     showState();
@@ -121,6 +126,7 @@ SheetPlace& MainWindow::sheetPlace() {
     sheet_ = new SheetPlace(document_, *writer_); // styled once, when it comes into the window
     places_->addWidget(sheet_);
     sheet_->shelf().setDesignActions(designActions_);
+    sheet_->shelf().showFindings(*findings_);
     connect(sheet_, &SheetPlace::artworkWanted, this, &MainWindow::askForArtwork);
     connect(sheet_, &SheetPlace::stickersWanted, this, [this] { goTo(stickers); });
     return *sheet_;
@@ -238,6 +244,34 @@ void MainWindow::showWork() {
         (document_.isModified() ? tr("%1, not saved").arg(document_.title()) : document_.title()) +
         (work.isEmpty() ? QString() : "  ·  " + work));
     setStyled(*state_, "role", work.startsWith(QChar(u'▲')) ? "trouble" : "quiet");
+}
+
+void MainWindow::tellFilesOutside() {
+    FilesOutside around;
+    for (const auto& [path, sha256] : watch_->changed())
+        around.changedFiles[sha256] = QFileInfo(path).fileName().toStdString();
+    for (const QString& name : writer_->outOfDate())
+        around.oldOutputs.push_back(name.toStdString());
+    findings_->setFilesOutside(around);
+}
+
+bool MainWindow::mayWriteWithErrors(const QStringList& errors) {
+    QMessageBox question(QMessageBox::Warning, "Hasami",
+                         counted(std::size_t(errors.size()),
+                                 "%1 error is not put right yet. Write all the same?",
+                                 "%1 errors are not put right yet. Write all the same?"),
+                         QMessageBox::NoButton, this);
+    constexpr qsizetype most = 5;
+    question.setInformativeText(errors.first(std::min(errors.size(), most)).join(".\n") + ".");
+    auto* write = question.addButton(tr("Write all the same"), QMessageBox::AcceptRole);
+    auto* look = question.addButton(tr("Look at them"), QMessageBox::RejectRole);
+    question.setDefaultButton(look);
+    question.setEscapeButton(look);
+    question.exec();
+    if (question.clickedButton() == write)
+        return true;
+    goTo(proof);
+    return false;
 }
 
 /// On the button of the place that lists them.

@@ -62,6 +62,8 @@ private:
     void showState();
     void showWork();
     void showCounts();
+    void tellFilesOutside();
+    bool mayWriteWithErrors(const QStringList& errors);
     void showKeys();
     void offerRecovery();
     void offerNewer();
