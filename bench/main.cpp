@@ -22,6 +22,7 @@
 #include "geometry/region_operations.h"
 #include "lettering.h"
 #include "making.h"
+#include "proof.h"
 #include "raster/level_lines.h"
 #include "responsiveness.h"
 #include "support/shapes.h"
@@ -583,6 +584,7 @@ int main(int argc, char** argv) {
         benchmark::RegisterBenchmark(name, run)->Unit(in)->UseRealTime()->Iterations(1);
     registerMaking();
     registerLettering();
+    registerProof();
     registerResponsiveness();
     benchmark::RegisterBenchmark("level to loops, 1 megapixel, to one pass/most:5/ours",
                                  levelLinesOfOneMegapixel)

@@ -21,19 +21,23 @@ constexpr double leastMargin = 0.05; // mm
 constexpr double apart = 0.05; // mm, of the places that are looked at
 constexpr std::size_t mostPlaces = 20'000;
 
+/// Evenly spaced places; corners are missed by half of that at most.
 std::vector<Point> alongRims(const Region& region) {
     double around = 0;
     for (const Loop& loop : region.loops)
         around += perimeter(loop);
     const double step = std::max(apart, around / double(mostPlaces));
     std::vector<Point> places;
-    for (const Loop& loop : region.loops)
+    for (const Loop& loop : region.loops) {
+        double next = 0; // along the side, to the next place
         for (std::size_t i = 0; i < loop.size(); ++i) {
             const Point from = loop[i], to = loop[(i + 1) % loop.size()];
-            const int parts = std::max(1, int(std::ceil(distance(from, to) / step)));
-            for (int k = 0; k < parts; ++k)
-                places.push_back(between(from, to, double(k) / parts));
+            const double side = distance(from, to);
+            for (; next < side; next += step)
+                places.push_back(between(from, to, next / side));
+            next -= side;
         }
+    }
     return places;
 }
 
@@ -98,12 +102,21 @@ DriftRims::DriftRims(const Sticker& sticker, const std::stop_token& stop) {
     sides_.push_back(std::move(art));
 }
 
-void DriftRims::watch(Side& side, std::vector<Point> places, const std::stop_token& stop) {
+void DriftRims::watch(Side& side, const std::vector<Point>& places, const std::stop_token& stop) {
+    constexpr double farthest = SafeDrift::most + 1;
+    double clearance = 0; // of the place before
+    bool isInside = false;
     for (std::size_t i = 0; i < places.size(); ++i) {
         if (i % 256 == 0)
             throwIfStopped(stop);
-        if (side.rim.holds(places[i]))
-            side.watched.push_back({places[i], side.rim.clearance(places[i], SafeDrift::most + 1)});
+        const double moved = i > 0 ? distance(places[i - 1], places[i]) : clearance;
+        const bool isFar = moved >= clearance; // the rim may lie between
+        clearance =
+            side.rim.clearance(places[i], farthest, isFar ? 0 : std::min(clearance + moved, farthest));
+        if (isFar)
+            isInside = side.rim.holds(places[i]);
+        if (isInside)
+            side.watched.push_back({places[i], clearance});
     }
     std::ranges::sort(side.watched, {}, &Watched::clearance);
 }

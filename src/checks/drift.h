@@ -83,7 +83,7 @@ private:
         DriftFault fault;
         bool movesBack; ///< the rim moves, not the place
     };
-    static void watch(Side& side, std::vector<Point> places, const std::stop_token& stop);
+    static void watch(Side& side, const std::vector<Point>& places, const std::stop_token& stop);
     static void lower(const Side& side, SafeDrift& limits, const Affine& inDesign, const Affine& fromSheet,
                       std::size_t piece);
 

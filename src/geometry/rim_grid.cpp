@@ -10,6 +10,7 @@ namespace hasami {
 namespace {
 
 constexpr double sidesInCell = 2;
+constexpr double leastCell = 0.25; // mm: rays of a few mm go through few cells
 constexpr double mostCells = 4e6;
 
 /// Where along `d` from `p` the ray meets the side from a to b, in lengths of d; below 0 where it does not.
@@ -72,7 +73,7 @@ void RimGrid::sortIntoCells() {
     for (const Side& side : sides_)
         around += distance(side.from, side.to);
     const double area = std::max(bounds_.width(), 1e-3) * std::max(bounds_.height(), 1e-3);
-    cell_ = std::max({around / double(sides_.size()) * sidesInCell, std::sqrt(area / mostCells), 0.05});
+    cell_ = std::max({around / double(sides_.size()) * sidesInCell, std::sqrt(area / mostCells), leastCell});
     columns_ = int(bounds_.width() / cell_) + 1;
     rows_ = int(bounds_.height() / cell_) + 1;
     starts_.assign(std::size_t(columns_) * std::size_t(rows_) + 1, 0);
@@ -106,11 +107,11 @@ bool RimGrid::holds(Point p) const {
     return isInside;
 }
 
-double RimGrid::clearance(Point p, double most) const {
+double RimGrid::clearance(Point p, double most, double about) const {
     if (sides_.empty())
         return most;
     double nearest = most;
-    for (double reach = cell_;; reach *= 2) {
+    for (double reach = std::max(cell_, about);; reach *= 2) {
         for (int row = rowOf(p.y - reach); row <= rowOf(p.y + reach); ++row)
             for (int column = columnOf(p.x - reach); column <= columnOf(p.x + reach); ++column)
                 for (std::size_t i = starts_[cellAt(column, row)]; i < starts_[cellAt(column, row) + 1];
