@@ -1,5 +1,6 @@
 #include "app/proof/drift_pad.h"
 #include "app/proof/proof_place.h"
+#include "files/colour_profile.h"
 #include "support/temporary_folder.h"
 #include "support/window_driver.h"
 
@@ -327,4 +328,37 @@ TEST_CASE("writing a job that has errors asks once") {
     w.click("Write all"); // without a question, which would stand in the way
     REQUIRE(
         QTest::qWaitFor([&] { return w.find<QLabel>("Write result")->text().startsWith("Wrote"); }, 20'000));
+}
+
+TEST_CASE("colours are shown as the printer's profile says, and those marked that it has not") {
+    const TemporaryFolder folder;
+    Proofreader w;
+    dropSquare(w, folder, 1); // a strong green, which no press of four inks has
+    ProofView& view = w.place().view();
+    CHECK_FALSE(w.find<QComboBox>("Colours of proof")->isEnabled());
+    const auto middle = [&] {
+        const QImage image = view.picture(10);
+        return image.pixelColor(image.width() / 2, image.height() / 2);
+    };
+    CHECK(middle() == QColor(0, 0xaa, 0));
+    w.edit([](Job& job) {
+        const auto profile = readColourProfile("/usr/share/color/icc/ghostscript/default_cmyk.icc");
+        job.assets.edit()[profile->sha256] = profile;
+        job.outputs.colours = profile->sha256;
+    });
+    REQUIRE(w.find<QComboBox>("Colours of proof")->isEnabled());
+    w.choose("Colours of proof", "Printer's colours");
+    const QColor proofed = middle();
+    CHECK(proofed.saturation() < QColor(0, 0xaa, 0).saturation());
+    CHECK(proofed.green() > proofed.red());
+    w.choose("Colours of proof", "What it can't print");
+    const QImage marked = view.picture(10);
+    int persimmon = 0;
+    for (int x = 0; x < marked.width(); ++x)
+        persimmon += marked.pixelColor(x, marked.height() / 2) == QColor(0xC8, 0x50, 0x1E);
+    CHECK(persimmon > 20);
+    w.choose("Colours of proof", "Artwork's colours");
+    CHECK(middle() == QColor(0, 0xaa, 0));
+    w.edit([](Job& job) { job.outputs.colours.clear(); });
+    CHECK_FALSE(w.find<QComboBox>("Colours of proof")->isEnabled());
 }

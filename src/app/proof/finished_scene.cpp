@@ -2,6 +2,7 @@
 
 #include "app/kit/theme.h"
 #include "app/paint/paint_design.h"
+#include "base/error.h"
 #include "files/paint_sticker.h"
 #include "sticker/tabs.h"
 
@@ -285,12 +286,51 @@ QImage FinishedScene::layerOf(QPainter& like, const QRect& pixels, const QRectF&
     return image;
 }
 
+std::optional<QString> FinishedScene::setColours(ProofColours colours) {
+    try {
+        proof_.reset();
+        if (colours != ProofColours::artwork)
+            proof_ = std::make_shared<const SoftProof>(
+                *document_.job().assets->at(document_.job().outputs.colours));
+        colours_ = colours;
+    } catch (const InputError& error) {
+        colours_ = ProofColours::artwork;
+        printed_ = before_ = {};
+        return QString::fromStdString(error.what());
+    }
+    printed_ = before_ = {};
+    return {};
+}
+
+/// What the printer can't show has stripes.
+QImage FinishedScene::proofed(QImage colours) const {
+    if (!proof_)
+        return colours;
+    QImage shown = proof_->shown(colours);
+    if (colours_ == ProofColours::beyond) {
+        const QImage mask = proof_->beyond(colours);
+        constexpr int wide = 3; // pixels
+        for (int y = 0; y < shown.height(); ++y) {
+            auto* row = reinterpret_cast<QRgb*>(shown.scanLine(y));
+            const uchar* marked = mask.constScanLine(y);
+            for (int x = 0; x < shown.width(); ++x)
+                if (marked[x] && (x + y) / wide % 2 == 0)
+                    row[x] = (x + y) / (2 * wide) % 2 ? qRgb(255, 255, 255) : colour::die.rgb();
+        }
+    }
+    return shown;
+}
+
 const FinishedScene::Printed& FinishedScene::printed(QPainter& painter, const QRect& pixels,
                                                      const QRectF& visible) {
     if (printed_.isDrawn && printed_.transform == painter.deviceTransform() && printed_.pixels == pixels)
         return printed_;
-    printed_ = {
-        painter.deviceTransform(), pixels, layerOf(painter, pixels, visible, &Stamp::colours), {}, {}, true};
+    printed_ = {painter.deviceTransform(),
+                pixels,
+                proofed(layerOf(painter, pixels, visible, &Stamp::colours)),
+                {},
+                {},
+                true};
     bool hasWhite = false, hasGloss = false;
     eachSeen(visible, [&](const Shown&, const MadeDesign& made, const Design&) {
         for (const auto& ink : made.inks) {

@@ -1,6 +1,7 @@
 #pragma once
 
 #include "app/document/document.h"
+#include "files/soft_proof.h"
 #include "geometry/affine.h"
 
 #include <QColor>
@@ -29,6 +30,13 @@ struct Ground {
     void paint(QPainter& painter, const QRectF& area, const QRectF& whole) const;
 };
 
+/// Which colours the print is shown in.
+enum class ProofColours {
+    artwork, ///< as the artwork has them
+    printer, ///< as the job's colour profile says that they come out
+    beyond,  ///< the same, with those marked that the printer has not
+};
+
 /// Stickers as they come out of the machine, when the cut lies off the print by a map: weeded, with nothing
 /// outside of the lines. A sheet's pieces, or a design alone.
 class FinishedScene {
@@ -38,6 +46,9 @@ public:
     /// A sheet, or a design alone. Forgets what was drawn.
     void show(std::optional<std::string> design, std::size_t sheet);
     void forget(); ///< what was drawn: something else was made, or a picture was read
+
+    /// Gives a sentence where the job's profile can't be used. REQUIRES: but for `artwork`, the job has one.
+    std::optional<QString> setColours(ProofColours colours);
 
     bool isEmpty() const { return pieces_.empty(); }
     QRectF area() const { return area_; }    ///< of the sheet, or around the design, mm
@@ -80,9 +91,12 @@ private:
         QImage colours, whites, gloss;
         bool isDrawn = false;
     };
+    QImage proofed(QImage colours) const;
     const Printed& printed(QPainter& painter, const QRect& pixels, const QRectF& visible);
 
     Document& document_;
+    ProofColours colours_ = ProofColours::artwork;
+    std::shared_ptr<const SoftProof> proof_;
     std::vector<Shown> pieces_;
     QRectF area_;
     Point centre_;

@@ -29,8 +29,8 @@ namespace hasami {
 ProofPlace::ProofPlace(Document& document, FindingsWatch& watch, QWidget* parent)
     : QWidget(parent), document_(document), watch_(watch), prompt_(new PromptLine),
       findings_(new FindingsList(document, watch)), view_(new ProofView(document)), pad_(new DriftPad),
-      subject_(new QComboBox), ground_(new QComboBox), before_(new QPushButton(tr("Before and after"))),
-      verdict_(new QLabel), here_(new QLabel) {
+      subject_(new QComboBox), ground_(new QComboBox), colours_(new QComboBox),
+      before_(new QPushButton(tr("Before and after"))), verdict_(new QLabel), here_(new QLabel) {
     auto* layout = new QGridLayout(this);
     layout->setContentsMargins(12, 8, 12, 12);
     layout->setSpacing(8);
@@ -51,6 +51,8 @@ ProofPlace::ProofPlace(Document& document, FindingsWatch& watch, QWidget* parent
     connect(view_, &ProofView::turned, pad_, &DriftPad::setTurned);
     pad_->setTurned(view_->isTurned());
     connect(&document, &Document::madeChanged, this, &ProofPlace::listSubjects);
+    connect(&document, &Document::jobChanged, this, &ProofPlace::showProfile);
+    showProfile();
     connect(&watch, &FindingsWatch::changed, this, [this] {
         askForSafeDrift();
         showPrompt();
@@ -107,6 +109,18 @@ QWidget* ProofPlace::makeBar() {
     ground_->addItems({tr("On white"), tr("On black cloth"), tr("On kraft paper"), tr("On glass"),
                        tr("On a colour…"), tr("On a picture…")});
     connect(ground_, &QComboBox::activated, this, [this](int place) { chooseGround(Backdrop(place)); });
+    nameControl(
+        *colours_, N_("Colours"),
+        N_("As the artwork has them, or as they come out of the printer by the colour profile that is "
+           "chosen with the outputs"),
+        " of proof");
+    colours_->addItems({tr("Artwork's colours"), tr("Printer's colours"), tr("What it can't print")});
+    connect(colours_, &QComboBox::activated, this, [this](int place) {
+        if (const auto why = view_->setColours(ProofColours(place))) {
+            colours_->setCurrentIndex(0);
+            Q_EMIT told(*why + ".");
+        }
+    });
     before_->setObjectName("Before and after");
     before_->setProperty("role", "small");
     before_->setCheckable(true);
@@ -123,6 +137,7 @@ QWidget* ProofPlace::makeBar() {
     save->setMenu(ways);
     layout->addWidget(subject_);
     layout->addWidget(ground_);
+    layout->addWidget(colours_);
     layout->addWidget(before_);
     layout->addStretch(1);
     layout->addWidget(save);
@@ -374,6 +389,17 @@ void ProofPlace::chooseGround(Backdrop backdrop) {
     ground.backdrop = backdrop;
     lastGround_ = int(backdrop);
     view_->setGround(ground);
+}
+
+/// Colours are the artwork's as long as the job has no profile, and once it has another.
+void ProofPlace::showProfile() {
+    const std::string& profile = document_.job().outputs.colours;
+    colours_->setEnabled(!profile.empty());
+    if (profile == profile_)
+        return;
+    profile_ = profile;
+    colours_->setCurrentIndex(0);
+    view_->setColours(ProofColours::artwork);
 }
 
 void ProofPlace::savePicture(bool withScale) {

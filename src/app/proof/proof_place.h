@@ -46,6 +46,7 @@ private:
     void showSafe(const SafeDrift& safe);
     void showVerdict();
     void chooseGround(Backdrop backdrop);
+    void showProfile();
     void savePicture(bool withScale);
     QuantityRow* addRow(QWidget* panel, const char* name, const char* effect, bool isAngle,
                         double CutDrift::*value);
@@ -56,7 +57,8 @@ private:
     FindingsList* findings_;
     ProofView* view_;
     DriftPad* pad_;
-    QComboBox *subject_, *ground_;
+    QComboBox *subject_, *ground_, *colours_;
+    std::string profile_; ///< that the colours are shown by: its asset
     QPushButton* before_;
     QLabel *verdict_, *here_;
     std::vector<std::pair<QuantityRow*, double CutDrift::*>> rows_;

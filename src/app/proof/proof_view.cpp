@@ -82,6 +82,12 @@ void ProofView::setGround(const Ground& ground) {
     redraw();
 }
 
+std::optional<QString> ProofView::setColours(ProofColours colours) {
+    const auto why = scene_.setColours(colours);
+    redraw();
+    return why;
+}
+
 void ProofView::showBefore(bool isShown) {
     showsBefore_ = isShown;
     chooseTurn();

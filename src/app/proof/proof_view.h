@@ -27,6 +27,8 @@ public:
     const CutDrift& drift() const { return drift_; }
     void setGround(const Ground& ground);
     const Ground& ground() const { return ground_; }
+    /// Gives a sentence where the job's colour profile can't be used.
+    std::optional<QString> setColours(ProofColours colours);
     void showBefore(bool isShown);
 
     /// Marks a place, of the sheet or of the design that is shown, with a pulse; nothing takes it away.
