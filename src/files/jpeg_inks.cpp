@@ -2,7 +2,9 @@
 
 #include <csetjmp>
 #include <cstdio>
+#include <cstdlib>
 #include <jpeglib.h>
+#include <memory>
 #include <vector>
 
 namespace hasami {
@@ -50,7 +52,40 @@ bool decode(std::span<const std::byte> bytes, int width, int height, unsigned ch
     return isAsTold;
 }
 
+/// To be freed; nullptr where there is none.
+JOCTET* readProfile(std::span<const std::byte> bytes, unsigned& size) {
+    jpeg_decompress_struct decoder{};
+    Errors errors{};
+    decoder.err = jpeg_std_error(&errors.base);
+    errors.base.error_exit = leave;
+    errors.base.output_message = keepQuiet;
+    if (setjmp(errors.away) != 0) {
+        jpeg_destroy_decompress(&decoder);
+        return nullptr;
+    }
+    jpeg_create_decompress(&decoder);
+    jpeg_mem_src(&decoder, reinterpret_cast<const unsigned char*>(bytes.data()),
+                 static_cast<unsigned long>(bytes.size()));
+    constexpr int markerOfProfiles = JPEG_APP0 + 2;
+    jpeg_save_markers(&decoder, markerOfProfiles, 0xFFFF);
+    jpeg_read_header(&decoder, TRUE);
+    JOCTET* profile = nullptr;
+    if (!jpeg_read_icc_profile(&decoder, &profile, &size))
+        profile = nullptr;
+    jpeg_destroy_decompress(&decoder);
+    return profile;
+}
+
 } // namespace
+
+std::vector<std::byte> profileOfJpeg(std::span<const std::byte> bytes) {
+    unsigned size = 0;
+    const std::unique_ptr<JOCTET, decltype(&std::free)> profile(readProfile(bytes, size), &std::free);
+    if (!profile)
+        return {};
+    const auto* first = reinterpret_cast<const std::byte*>(profile.get());
+    return {first, first + size};
+}
 
 std::optional<FineColours> readJpegInks(std::span<const std::byte> bytes, const JpegCoding& coding) {
     std::vector<unsigned char> samples(std::size_t(coding.width) * std::size_t(coding.height) * 4);

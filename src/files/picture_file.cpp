@@ -9,6 +9,7 @@
 #include "files/png_header.h"
 #include "files/read_file.h"
 #include "files/reader_process.h"
+#include "files/shown_inks.h"
 #include "files/vector_file.h"
 #include "sticker/brought_lines.h"
 #include "workshop/cache_keys.h"
@@ -169,6 +170,17 @@ Picture readJpeg(const Asset& asset, const JpegHeader& header, const std::stop_t
     else
         picture.fine = readJpegInks(asset.bytes, *picture.jpeg);
     takePixels(picture, std::move(image));
+    if (picture.fine && header.components == 4)
+        if (const std::vector<std::byte> profile = profileOfJpeg(asset.bytes); !profile.empty())
+            showInksBy(picture, profile);
+    return picture;
+}
+
+/// By the reader.
+Picture readTiff(const Asset& asset, int page, const std::stop_token& stop) {
+    Picture picture = askReaderForPicture(asset, "tiff", page, bytesOf(asset), stop);
+    if (picture.fine && picture.fine->channels == 4 && !picture.iccProfile.empty())
+        showInksBy(picture, picture.iccProfile);
     return picture;
 }
 
@@ -189,7 +201,7 @@ Picture readPicture(const Asset& asset, const PictureWish& wish, const std::stop
     if (isVector(kind))
         return readVector(asset, kind, wish, stop);
     if (kind == FileKind::tiff)
-        return checked(asset, askReaderForPicture(asset, "tiff", wish.page, bytesOf(asset), stop));
+        return checked(asset, readTiff(asset, wish.page, stop));
     if (wish.page != 1)
         refuse(asset, "%1 has no page %2: it is one picture", std::to_string(wish.page));
     switch (kind) {

@@ -117,5 +117,24 @@ class ColourProfile(CliTest):
                       self.run_cli("make", "j.hasami", "--print", "p.pdf", status=3).stderr)
 
 
+    def test_cmyk_pictures_are_shown_as_their_profile_says_and_printed_as_they_are(self):
+        inks = (200, 30, 180, 20)  # of 255
+        shown = ImageCms.profileToProfile(Image.new("CMYK", (1, 1), inks), str(CMYK), ImageCms.createProfile("sRGB"), outputMode="RGB",
+                                          renderingIntent=1,
+                                          flags=ImageCms.FLAGS["BLACKPOINTCOMPENSATION"]).getpixel((0, 0))
+        naive = tuple(round((255 - ink) * (255 - inks[3]) / 255) for ink in inks[:3])
+        self.assertGreater(max(abs(a - b) for a, b in zip(shown, naive)), 20)
+        for name, options in (("p.jpg", {"quality": 100, "subsampling": 0}), ("p.tif", {})):
+            picture = Image.new("CMYK", (200, 120), (0, 0, 0, 0))
+            picture.paste(inks, (20, 20, 180, 100))
+            picture.save(self.folder / name, icc_profile=CMYK.read_bytes(), dpi=(254, 254), **options)
+            self.run_cli("new", name, "-o", "p.hasami", "--offset", "2mm", "--medium", "roll:100", "--marks", "none")
+            self.run_cli("make", "p.hasami", "--print", "p.png", "--dpi", "100")
+            with Image.open(self.folder / "p.png") as image, self.subTest(name=name):
+                pixels = numpy.asarray(image.convert("RGB")).reshape(-1, 3)
+                self.assertLess(numpy.abs(pixels - numpy.array(shown)).max(axis=1).min(), 4)
+                self.assertGreater(numpy.abs(pixels - numpy.array(naive)).max(axis=1).min(), 10)
+
+
 if __name__ == "__main__":
     unittest.main()
