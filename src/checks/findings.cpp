@@ -105,6 +105,20 @@ std::optional<Finding> smallCode(const Design& design, int resolution) {
     return {};
 }
 
+/// The line inside a light rim, the bleed's colours from the line.
+Fix insideFringe(const Design& design, double width) {
+    const double offset = -std::max(0.3, std::ceil(width * 10 + 1) / 10);
+    return {sentence("Cut %1 inside, and take the bleed's colours from there", lengthText(-offset)),
+            [id = design.id, offset](Job& job) {
+                if (Design* found = job.find(id)) {
+                    for (LineRecipe& line : found->recipe.lines)
+                        if (line.course == LineCourse::edge)
+                            line.offset = std::min(line.offset, offset);
+                    found->recipe.bleed.source = BleedSource::cutLine;
+                }
+            }};
+}
+
 /// Whether a line is cut along the artwork's edge or inside of it, with less bleed than print and cut may be
 /// off together.
 std::optional<Finding> shortBleed(const Design& design, const Profile& profile) {
@@ -199,9 +213,12 @@ std::vector<Finding> findingsOf(const Design& design, const MadeDesign& made) {
     };
     if (!made.trouble.empty())
         add(FindingCode::notMade, Severity::error, stepOfTrouble(made), made.trouble);
-    for (const Remark& remark : made.remarks)
+    for (const Remark& remark : made.remarks) {
         add(remark.code, remark.code == FindingCode::epsFlattened ? Severity::note : Severity::warning,
             remark.step, remark.text);
+        if (remark.code == FindingCode::paleFringe)
+            findings.back().fix = insideFringe(design, remark.amount);
+    }
     if (auto coarse = coarsePicture(design))
         findings.push_back(std::move(*coarse));
     if (auto corner = cutCorner(design, made))

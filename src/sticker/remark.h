@@ -52,10 +52,11 @@ enum class FindingCode {
     mediumShort,
     fileChanged,
     outOfDate,
+    paleFringe,
 };
 
 /// What the codes are called, in their order.
-inline constexpr std::array<std::string_view, 40> findingNames{
+inline constexpr std::array<std::string_view, 41> findingNames{
     "not-made",      "sheet-not-made",     "coarse-picture",   "touch-up-lost",
     "open-line",     "name-doubtful",      "drawn-as-picture", "few-tabs",
     "bleed-wide",    "bleed-left-out",     "bleed-colours",    "ink-lost",
@@ -65,7 +66,8 @@ inline constexpr std::array<std::string_view, 40> findingNames{
     "small-code",    "crossing-line",      "short-line",       "tight-corner",
     "small-opening", "thin-neck",          "several-parts",    "white-shows",
     "art-cut",       "hidden-print",       "spot-name-taken",  "ink-shows",
-    "near-mark",     "medium-short",       "file-changed",     "out-of-date"};
+    "near-mark",     "medium-short",       "file-changed",     "out-of-date",
+    "pale-fringe"};
 
 inline constexpr auto findingCodes = [] {
     std::array<FindingCode, findingNames.size()> codes{};
@@ -85,6 +87,7 @@ struct Remark {
     FindingCode code;
     RecipeStep step;
     std::string text;
+    double amount = 0; ///< of `pale-fringe` its width, mm
 
     friend bool operator==(const Remark&, const Remark&) = default;
 };

@@ -5,6 +5,7 @@
 #include "base/translation.h"
 #include "base/work_queue.h"
 #include "sheet/keep_out.h"
+#include "sticker/pale_fringe.h"
 #include "workshop/cache_keys.h"
 
 #include <algorithm>
@@ -92,6 +93,8 @@ void DesignMaker::makeInto(MadeDesign& made, const Design& design) {
             if (layer.ink == ink && !made.sticker->isEmpty())
                 addInk(made, design, layer);
     addRemarkOnEps(made, design);
+    if (!made.sticker->isEmpty())
+        addRemarkOnFringe(made, design);
     if (made.sticker->isEmpty())
         made.trouble = whyEmpty(design, *made.sticker);
 }
@@ -189,6 +192,27 @@ void DesignMaker::addRemarksOn(MadeDesign& made, const Item& item, const EdgeOpt
                 "%1 does not hold the font %2, and its text may be printed in another: export it with its "
                 "fonts, or as outlines",
                 item.name, page.missingFonts.front()));
+}
+
+/// A line along the edge shows a light rim once the cut is a little off; one that runs inside it does not.
+void DesignMaker::addRemarkOnFringe(MadeDesign& made, const Design& design) {
+    constexpr double inside = -0.25, outside = 0.05; // mm
+    const bool runsAlong = std::ranges::any_of(design.recipe.lines, [&](const LineRecipe& line) {
+        return line.isCut && line.course == LineCourse::edge && line.offset > inside &&
+               line.offset <= outside;
+    });
+    if (!runsAlong || design.recipe.border.width > 0 || design.recipe.edge.way == EdgeWay::shape ||
+        std::ranges::all_of(design.artwork.items, &Item::isVector))
+        return;
+    const auto fringe = paleFringe(design.artwork, *made.sticker, picturesOf(design, made.leftOut));
+    if (fringe)
+        made.remarks.push_back(
+            {FindingCode::paleFringe, RecipeStep::cutLines,
+             sentence(
+                 "The artwork has a light rim of about %1 along its edge, which shows where the cut is a "
+                 "little off",
+                 lengthText(std::round(fringe->width * 10) / 10)),
+             fringe->width});
 }
 
 void DesignMaker::addBleed(MadeDesign& made, const Design& design) {

@@ -21,6 +21,7 @@ private:
     void addRemarksOn(MadeDesign& made, const Item& item); ///< own artwork
     void addRemarksOn(MadeDesign& made, const Item& item, const EdgeOptions& options);
     bool addRemarkOnSpot(MadeDesign& made, const Item& item, const std::string& spot, RecipeStep step) const;
+    void addRemarkOnFringe(MadeDesign& made, const Design& design);
     void addRemarkOnEps(MadeDesign& made, const Design& design);
     void addBleed(MadeDesign& made, const Design& design);
     void addInk(MadeDesign& made, const Design& design, const InkLayer& layer);

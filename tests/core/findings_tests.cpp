@@ -191,3 +191,38 @@ TEST_CASE("each code has a name of its own, and stands in the docs") {
         CHECK(docs.str().find("`" + std::string(codeName(code)) + "`") != std::string::npos);
     }
 }
+
+TEST_CASE("a light rim along the edge that is cut is found, and cut off by its fix") {
+    const auto codes = [](double rim) {
+        Job job;
+        auto asset = std::make_shared<Asset>();
+        asset->sha256 = std::string(64, 'a');
+        asset->name = "dot.png";
+        addDesign(job, {asset, 300, 300, 10}); // 30 mm wide
+        const auto dot = [rim](const Asset&, const PictureWish&, const std::stop_token&) {
+            Picture picture = pictureOf(drawn(300, 300, disc({150, 150}, 120)), {40, 60, 120, 255});
+            for (int y = 0; y < 300; ++y)
+                for (int x = 0; x < 300; ++x)
+                    if (distance({x + 0.5, y + 0.5}, {150, 150}) > 120 - rim * 10) {
+                        Rgba& pixel = picture.pixels.at(x, y);
+                        pixel = {230, 232, 240, pixel.coverage};
+                    }
+            return std::make_shared<const Picture>(picture);
+        };
+        job.designs.front().recipe.lines.front().offset = 0;
+        job.designs.front().artwork = scaledToWidth(job.designs.front().artwork, 30);
+        Cache cache;
+        const auto found = findingsOf(job, makeAll(job, 1, dot, cache));
+        std::vector<std::string_view> all = codesOf(found);
+        if (!found.empty() && found.front().code == FindingCode::paleFringe) {
+            REQUIRE(found.front().fix);
+            found.front().fix->apply(job);
+            CHECK(job.designs.front().recipe.lines.front().offset <= -rim);
+            CHECK(codesOf(findingsOf(job, makeAll(job, 1, dot, cache))).empty());
+        }
+        return all;
+    };
+    CHECK(codes(0.4) == Codes{"pale-fringe"});
+    CHECK(codes(0).empty());
+    CHECK(codes(3).empty()); // a white border is meant to be there
+}
