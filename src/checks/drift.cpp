@@ -18,7 +18,7 @@ constexpr double hair = 0.02; // mm
 /// Artwork with less of a margin lies at the line.
 constexpr double leastMargin = 0.05; // mm
 
-constexpr double apart = 0.05; // mm, of the places that are looked at
+constexpr double betweenPlaces = 0.05; // mm, of the places that are looked at
 constexpr std::size_t mostPlaces = 20'000;
 
 /// Evenly spaced places; corners are missed by half of that at most.
@@ -26,15 +26,17 @@ std::vector<Point> alongRims(const Region& region) {
     double around = 0;
     for (const Loop& loop : region.loops)
         around += perimeter(loop);
-    const double step = std::max(apart, around / double(mostPlaces));
+    const double step = std::max(betweenPlaces, around / double(mostPlaces));
     std::vector<Point> places;
     for (const Loop& loop : region.loops) {
         double next = 0; // along the side, to the next place
         for (std::size_t i = 0; i < loop.size(); ++i) {
             const Point from = loop[i], to = loop[(i + 1) % loop.size()];
             const double side = distance(from, to);
-            for (; next < side; next += step)
+            while (next < side) {
                 places.push_back(between(from, to, next / side));
+                next += step;
+            }
             next -= side;
         }
     }

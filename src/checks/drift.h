@@ -75,7 +75,7 @@ public:
 private:
     struct Watched {
         Point place;
-        double clearance; ///< to the rim that it may not meet
+        double clearance = 0; ///< to the rim that it may not meet
     };
     struct Side {
         RimGrid rim;                  ///< moved out by `hair`

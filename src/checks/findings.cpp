@@ -84,22 +84,24 @@ std::optional<Finding> cutCorner(const Design& design, const MadeDesign& made) {
     return finding;
 }
 
-/// A code whose modules the printer can't tell apart..
+/// A code whose modules the printer can't tell apart.
 std::optional<Finding> smallCode(const Design& design, int resolution) {
-    for (const Item& item : design.artwork.items) {
+    for (std::size_t which = 0; which < design.artwork.items.size(); ++which) {
+        const Item& item = design.artwork.items[which];
         const auto* code = item.own() ? std::get_if<CodeArtwork>(&item.own()->what) : nullptr;
-        const std::optional<double> needed = code ? widthForDots(*code, resolution) : std::nullopt;
+        if (!code)
+            continue;
+        const std::optional<double> needed = widthForDots(*code, resolution);
         if (!needed)
             continue;
         Finding finding{FindingCode::smallCode, Severity::warning, design.id, RecipeStep::artwork};
         finding.text = sentence("A module of the code %1 is %2 dots of the printer wide: it may not be read",
                                 item.name, numberText(dotsOfModule(*code, resolution), 1));
-        finding.fix =
-            Fix{sentence("Make it %1 mm wide", numberText(*needed, 1)),
-                [id = design.id, which = &item - design.artwork.items.data(), width = *needed](Job& job) {
-                    if (Design* found = job.find(id))
-                        setCodeWidth(found->artwork.items.at(std::size_t(which)), width);
-                }};
+        finding.fix = Fix{sentence("Make it %1 mm wide", numberText(*needed, 1)),
+                          [id = design.id, which, width = *needed](Job& job) {
+                              if (Design* found = job.find(id))
+                                  setCodeWidth(found->artwork.items.at(which), width);
+                          }};
         return finding;
     }
     return {};

@@ -132,7 +132,7 @@ void addSmallOpenings(Faults& faults, const Sticker& sticker, const Region& cut)
         faults.push_back(fault);
 }
 
-double gapBetween(const RimGrid& rim, const Loop& loop, double most, Point& place) {
+double gapToRim(const RimGrid& rim, const Loop& loop, double most, Point& place) {
     double gap = most;
     for (const Point p : loop)
         if (const double far = rim.clearance(p, gap); far < gap) {
@@ -166,7 +166,7 @@ void addNecks(Faults& faults, const Region& cut, const std::stop_token& stop) {
             for (std::size_t k = i + 1; k < outers.size(); ++k) {
                 Point near;
                 constexpr double farthest = 10 * Limits::neck;
-                if (gapBetween(rim, outers[k], farthest, near) >= farthest)
+                if (gapToRim(rim, outers[k], farthest, near) >= farthest)
                     continue;
                 const Point toOther = near;
                 Point back = outers[i].front();
@@ -186,7 +186,7 @@ void addNecks(Faults& faults, const Region& cut, const std::stop_token& stop) {
 }
 
 /// The longest of the gaps that join all of them: of the shortest tree.
-double widestGap(const std::vector<Loop>& parts) {
+double longestOfTree(const std::vector<Loop>& parts) {
     constexpr std::size_t mostParts = 12;
     constexpr double farthest = 50; // mm
     if (parts.size() > mostParts)
@@ -204,7 +204,7 @@ double widestGap(const std::vector<Loop>& parts) {
             if (isIn[i])
                 continue;
             Point place;
-            toTree[i] = gapBetween(rim, parts[i], toTree[i], place);
+            toTree[i] = gapToRim(rim, parts[i], toTree[i], place);
             if (toTree[i] < gap) {
                 gap = toTree[i];
                 nearest = i;
@@ -227,7 +227,7 @@ void addParts(Faults& faults, const Sticker& sticker, const Region& cut) {
     if (parts.size() < 2 || isHeldTogether(sticker))
         return;
     faults.push_back(
-        {FindingCode::severalParts, parts.size(), bounds(parts.front()).centre(), widestGap(parts)});
+        {FindingCode::severalParts, parts.size(), bounds(parts.front()).centre(), longestOfTree(parts)});
 }
 
 } // namespace

@@ -10,7 +10,7 @@ namespace hasami {
 
 /// One kind of trouble with a sticker's outlines, seen in them alone.
 struct LineFault {
-    FindingCode code;
+    FindingCode code = {};
     std::size_t count = 1;
     Point place;       ///< of the first, mm of the design
     double amount = 0; ///< what the code is about, see below

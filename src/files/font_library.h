@@ -18,7 +18,7 @@ struct KnownFont {
     std::filesystem::path file; ///< empty: shipped with the program
     int weight = 0;             ///< 0 thin to 210 black, as fontconfig has it
     bool isItalic = false;
-    int face = 0; ///< as in FontChoice
+    int face = 0;                             ///< as in FontChoice
     std::shared_ptr<const void> letters = {}; ///< fontconfig's set of those it has; shipped ones have none
 
     std::string name() const { return style.empty() ? family : family + " " + style; }

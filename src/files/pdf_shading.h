@@ -3,8 +3,9 @@
 #include "artwork/own_artwork.h"
 #include "geometry/point.h"
 
-#include <array>
 #include <qpdf/QPDF.hh>
+
+#include <array>
 
 namespace hasami {
 

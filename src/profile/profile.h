@@ -174,7 +174,7 @@ struct Cutter {
     double error = 0; ///< how far a cut may lie off the print once marks are read; 0: not known
 
     double acceleration = 0; ///< mm a second each second; 0: not known
-    double toolChange = 20;  ///< seconds that a person takes to change the tool
+    double toolChange = 0;   ///< seconds that a person takes to change the tool; 0: not counted
 
     const Tool& tool(LineKind kind) const { return tools[std::size_t(kind)]; }
 

@@ -9,12 +9,12 @@ namespace hasami {
 
 namespace {
 
-constexpr double apart = 0.5;     // mm, of the places that are looked at
-constexpr double inner = 0.6;     // mm from the rim to what it is compared with
-constexpr double plainly = 0.15;  // of luma (ITU-R BT.709), 0 to 1
-constexpr double share = 1.0 / 3; // of the places
-constexpr double widest = 0.6;    // mm
-constexpr double coarsest = 0.25; // mm of a pixel
+constexpr double betweenLooks = 0.5; // mm, of the places that are looked at
+constexpr double inner = 0.6;        // mm from the rim to what it is compared with
+constexpr double plainly = 0.15;     // of luma (ITU-R BT.709), 0 to 1
+constexpr double share = 1.0 / 3;    // of the places
+constexpr double widest = 0.6;       // mm
+constexpr double coarsest = 0.25;    // mm of a pixel
 
 struct Look {
     Point place, inward; ///< of length 1
@@ -28,8 +28,10 @@ std::vector<Look> looksAlong(const std::vector<Curve>& edge) {
         for (std::size_t i = 0; i < loop.size(); ++i) {
             const Point from = loop[i], to = loop[(i + 1) % loop.size()], along = unit(to - from);
             const double side = distance(from, to);
-            for (; next < side; next += apart)
+            while (next < side) {
                 looks.push_back({from + along * next, {-along.y, along.x}});
+                next += betweenLooks;
+            }
             next -= side;
         }
     }
