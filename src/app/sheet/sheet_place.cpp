@@ -91,7 +91,7 @@ void SheetPlace::showPrompt() {
         prompt_->warn(tr("No design has a cut line and copies to lay out."), tr("Go to Stickers"),
                       goToStickers);
     } else {
-        prompt_->say(tr("Laid out: %1 on %2. Next: write the outputs, below.")
+        prompt_->say(tr("Laid out: %1 on %2. Next: check the proof, or write the outputs, below.")
                          .arg(counted(made.layout.pieces(), "%1 sticker", "%1 stickers"),
                               document_.job().plan.medium.isRoll() && made.layout.sheets.size() > 1
                                   ? counted(made.layout.sheets.size(), "%1 roll", "%1 rolls")
@@ -99,7 +99,8 @@ void SheetPlace::showPrompt() {
                                   ? tr("%1 of the roll")
                                         .arg(quantityText(made.layout.usedLength(), QuantityKind::length,
                                                           document_.job().unit))
-                                  : counted(made.layout.sheets.size(), "%1 sheet", "%1 sheets")));
+                                  : counted(made.layout.sheets.size(), "%1 sheet", "%1 sheets")),
+                     tr("Go to Proof"), [this] { Q_EMIT proofWanted(); });
     }
 }
 

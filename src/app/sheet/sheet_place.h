@@ -32,6 +32,7 @@ public:
 Q_SIGNALS:
     void artworkWanted();
     void stickersWanted();
+    void proofWanted();
 
 private:
     void showPrompt();

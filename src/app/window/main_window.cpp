@@ -129,6 +129,7 @@ SheetPlace& MainWindow::sheetPlace() {
     sheet_->shelf().showFindings(*findings_);
     connect(sheet_, &SheetPlace::artworkWanted, this, &MainWindow::askForArtwork);
     connect(sheet_, &SheetPlace::stickersWanted, this, [this] { goTo(stickers); });
+    connect(sheet_, &SheetPlace::proofWanted, this, [this] { goTo(proof); });
     return *sheet_;
 }
 
