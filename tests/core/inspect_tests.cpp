@@ -195,19 +195,6 @@ TEST_CASE(
     CHECK(bled.recipe().bleed.amount == Approx(0.6));
 }
 
-TEST_CASE("white that shows is found where the bleed is wide enough by its number") {
-    // An opening that is not cut, close to the line: a cut that is off reaches it.
-    const auto codes = [](double wall) {
-        Work work({figureOf({box(0, 0, 30, 20)}, {box(wall, 5, 8, 15)})});
-        work.recipe().edge.loops = LoopChoice::outer;
-        work.job.profile.printer.error = 0.5;
-        work.recipe().bleed.amount = 0.6;
-        return work.codes();
-    };
-    CHECK(codes(0.4) == Codes{"white-shows"});
-    CHECK(codes(0.6).empty());
-}
-
 TEST_CASE("artwork that others cover is found, a background is not") {
     const Item small = figureOf({box(5, 5, 15, 15)}), large = figureOf({box(0, 0, 30, 20)});
     CHECK(Work({small, large}).codes() == Codes{"hidden-print"});
