@@ -15,6 +15,9 @@ namespace {
 /// Outlines are fitted and flattened: within this of each other, rims are the same.
 constexpr double hair = 0.02; // mm
 
+/// What is printed comes this close to a line that it reaches, apart from bleed, which ends beside it too.
+constexpr double reaching = 0.06; // mm
+
 /// Artwork with less of a margin lies at the line.
 constexpr double leastMargin = 0.05; // mm
 
@@ -41,6 +44,20 @@ std::vector<Point> alongRims(const Region& region) {
         }
     }
     return places;
+}
+
+/// The parts of the line that have no ink under them, as loops without an area.
+Region bareStretches(const Region& cut, const RimGrid& printed) {
+    Region bare;
+    for (const Loop& loop : cut.loops) {
+        const std::vector<Point> places = alongRims({{loop}});
+        for (std::size_t i = 0; i < places.size(); ++i) {
+            const Point from = places[i], to = places[(i + 1) % places.size()];
+            if (!printed.holds(from) && !printed.holds(to))
+                bare.loops.push_back({from, to});
+        }
+    }
+    return bare;
 }
 
 /// Loops of the artwork that lie inside the cut line as a whole, with a margin.
@@ -96,12 +113,26 @@ DriftRims::DriftRims(const Sticker& sticker, const std::stop_token& stop) {
     throwIfStopped(stop);
     const Region printed = offset(printedArea(sticker), hair);
     throwIfStopped(stop);
+    Sticker withoutBleed = sticker;
+    withoutBleed.bleed.reset();
+    const RimGrid reached(offset(printedArea(withoutBleed), reaching));
+    throwIfStopped(stop);
     Side white{RimGrid(printed), {}, DriftFault::whiteShows, false};
-    watch(white, alongRims(cut), stop);
+    white.shown = cutRim;
+    white.bare = RimGrid(bareStretches(cut, reached));
+    std::vector<Point> inked = alongRims(cut);
+    std::erase_if(inked, [&](Point place) { return !reached.holds(place); });
+    watch(white, inked, stop);
     Side art{RimGrid(offset(cut, hair)), {}, DriftFault::artworkCut, true};
     watch(art, alongRims(insideOf(enclosed(sticker.edge, FillRule::nonZero), cutRim)), stop);
     sides_.push_back(std::move(white));
     sides_.push_back(std::move(art));
+}
+
+/// White that is seen without an error, or at the line where it runs on to the bare medium.
+bool DriftRims::isMeant(const Side& side, Point beyond) {
+    constexpr double atLine = 0.15; // mm
+    return side.shown && (side.shown->holds(beyond) || side.bare->clearance(beyond, 1) < atLine);
 }
 
 void DriftRims::watch(Side& side, const std::vector<Point>& places, const std::stop_token& stop) {
@@ -153,7 +184,8 @@ void DriftRims::lower(const Side& side, SafeDrift& limits, const Affine& inDesig
             }
             const auto hit =
                 isLost[i] ? std::optional(0.0) : side.rim.firstHit(starts[i], ray, limit.reach + hair);
-            if (const double reach = hit ? std::max(0.0, *hit - hair) : limit.reach; reach < limit.reach)
+            if (const double reach = hit ? std::max(0.0, *hit - hair) : limit.reach;
+                reach < limit.reach && !isMeant(side, starts[i] + ray * (*hit + 2 * hair)))
                 limit = {reach, side.fault, watched.place, piece};
         }
     }

@@ -81,8 +81,10 @@ private:
         RimGrid rim;                  ///< moved out by `hair`
         std::vector<Watched> watched; ///< nearest first
         DriftFault fault;
-        bool movesBack; ///< the rim moves, not the place
+        bool movesBack;                               ///< the rim moves, not the place
+        std::optional<RimGrid> shown = {}, bare = {}; ///< what is peeled, and the line without ink under it
     };
+    static bool isMeant(const Side& side, Point beyond);
     static void watch(Side& side, const std::vector<Point>& places, const std::stop_token& stop);
     static void lower(const Side& side, SafeDrift& limits, const Affine& inDesign, const Affine& fromSheet,
                       std::size_t piece);

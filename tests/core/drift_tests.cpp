@@ -251,3 +251,13 @@ TEST_CASE("a piece that is turned on its sheet is weak in another direction") {
     CHECK(drift.limits[54].reach == Approx(1).margin(0.03)); // what was right is below: the cut moves up
     CHECK(drift.limits[18].reach == Approx(4).margin(0.03));
 }
+
+TEST_CASE("where a line runs from the print on to the bare medium, the white beside it is meant") {
+    // The line's right half lies on the medium: only where it cuts the print does white show.
+    Recipe recipe = recipeOf(0, 0.6);
+    recipe.lines.front().course = LineCourse::shape;
+    recipe.lines.front().shape = {PlainShapeKind::box, -5};
+    recipe.lines.front().stretch = {0, 0, 15, 0};
+    const SafeDrift drift = safeDrift(DriftRims(stickerOf({square(20)}, recipe)));
+    CHECK(drift.least().reach >= 0.55);
+}
