@@ -331,8 +331,7 @@ void addTimes(ProfileForm& form) {
         [](Profile& p, double v) { p.cutter.acceleration = v; });
     form.addNumber(
         {N_("Seconds to change a tool"), N_("How long a person takes to put in another tool")},
-        {QuantityKind::number, 0, 3600, N_("none")},
-        [](const Profile& p) { return p.cutter.toolChange; },
+        {QuantityKind::number, 0, 3600, N_("none")}, [](const Profile& p) { return p.cutter.toolChange; },
         [](Profile& p, double v) { p.cutter.toolChange = v; });
 }
 
