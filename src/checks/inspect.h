@@ -49,8 +49,8 @@ struct FilesOutside {
     friend bool operator==(const FilesOutside&, const FilesOutside&) = default;
 };
 
-/// All that is wrong with a job, each thing once, errors first: what findingsOf gives, and what stickers'
-/// outlines show. `made` must have been made from this job. Throws Stopped.
+/// The findings of a job, each once, errors first: those of findingsOf, and those of the stickers'
+/// outlines. `made` must have been made from this job. Throws Stopped.
 std::vector<Finding> inspect(const Job& job, const Made& made, StickerChecks& checks,
                              const std::stop_token& stop = {}, const FilesOutside& around = {});
 

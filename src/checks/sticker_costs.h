@@ -45,7 +45,7 @@ std::vector<CostRow> stickerCosts(const Job& job, const Made& made, std::span<co
 /// As CSV (RFC 4180) with a head, amounts with a point.
 std::string costsCsv(const Job& job, std::span<const CostRow> rows);
 
-/// What the medium for one sticker costs when so many of a design are laid alone, in plain rows.
+/// The cost of the medium for each sticker when `count` of a design are laid out alone in plain rows.
 struct CountCost {
     int count = 0;
     double medium = 0;   ///< for each of them; mm of its length where no price is known

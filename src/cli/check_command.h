@@ -6,7 +6,7 @@
 
 namespace hasami {
 
-/// `hasami-cli check`: all that is wrong with a job, one finding a line.
+/// `hasami-cli check`: lists the findings of a job, one a line.
 struct CheckCommand {
     std::string job;
     bool asJson = false;

@@ -7,7 +7,7 @@ namespace hasami {
 /// Where the artwork shows anything and is not left out, mm of the design.
 Region printedArtwork(const Sticker& sticker);
 
-/// All that is printed with the colours: artwork, border and bleed.
+/// The area of the colour print: artwork, border and bleed.
 Region printedArea(const Sticker& sticker);
 
 /// What the lines that are peeled enclose.

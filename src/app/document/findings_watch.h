@@ -11,8 +11,8 @@
 
 namespace hasami {
 
-/// All that is wrong with the document's job, found beside the window each time something was made. What is
-/// known of an older revision stays until the newer is.
+/// The findings of the document's job, looked for in the background after each change. Those of an older
+/// revision are kept until the newer ones are known.
 class FindingsWatch : public QObject {
     Q_OBJECT
 public:

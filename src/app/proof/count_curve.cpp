@@ -13,8 +13,7 @@ namespace hasami {
 CountCurve::CountCurve(QWidget* parent) : QWidget(parent) {
     setObjectName("Count curve");
     setAccessibleName(tr("Medium for each over the count"));
-    setToolTip(
-        tr("What one sticker takes of the medium when so many are made; dots are counts that fill a row"));
+    setToolTip(tr("The medium for each sticker, by the number made; dots mark numbers that fill a row"));
     setFixedHeight(sizeHint().height());
 }
 

@@ -38,8 +38,17 @@ FindingsList::FindingsList(Document& document, FindingsWatch& watch, QWidget* pa
     rows_->setContentsMargins(10, 10, 10, 10);
     rows_->setSpacing(8);
     setWidget(page_);
-    connect(&watch, &FindingsWatch::changed, this, &FindingsList::showFindings);
-    showFindings();
+    connect(&watch, &FindingsWatch::changed, this, [this] {
+        isStale_ = true;
+        if (isVisible())
+            showFindings();
+    });
+}
+
+void FindingsList::showEvent(QShowEvent* event) {
+    if (isStale_)
+        showFindings();
+    QScrollArea::showEvent(event);
 }
 
 QWidget* FindingsList::rowOf(const Finding& finding, int number) {
@@ -85,6 +94,7 @@ QWidget* FindingsList::rowOf(const Finding& finding, int number) {
 }
 
 void FindingsList::showFindings() {
+    isStale_ = false;
     shown_ = watch_.findings();
     while (QLayoutItem* item = rows_->takeAt(0)) {
         if (item->widget())

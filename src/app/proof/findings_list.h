@@ -19,6 +19,9 @@ Q_SIGNALS:
     void chosen(const hasami::Finding& finding);
     void told(const QString& sentence); ///< why a fix can't be done
 
+protected:
+    void showEvent(QShowEvent* event) override;
+
 private:
     void showFindings();
     QWidget* rowOf(const Finding& finding, int number);
@@ -28,6 +31,7 @@ private:
     QWidget* page_;
     QVBoxLayout* rows_;
     std::vector<Finding> shown_;
+    bool isStale_ = true; ///< brought up to date when it is seen again
 };
 
 } // namespace hasami

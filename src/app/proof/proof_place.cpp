@@ -58,7 +58,10 @@ ProofPlace::ProofPlace(Document& document, FindingsWatch& watch, QWidget* parent
         showPrompt();
     });
     listSubjects();
-    showPrompt();
+}
+
+void ProofPlace::showEvent(QShowEvent* event) {
+    QWidget::showEvent(event);
     askForSafeDrift();
 }
 
@@ -309,7 +312,17 @@ void ProofPlace::showWorst() {
     setDrift(drift);
 }
 
+/// Only while it is seen, and there is something to be cut.
 void ProofPlace::askForSafeDrift() {
+    if (!isVisible())
+        return;
+    if (subjects_.empty()) {
+        safe_.reset();
+        pad_->showSafe({});
+        view_->showWeakest({});
+        here_->clear();
+        return showVerdict();
+    }
     watch_.findSafeDrift(view_->design(), view_->sheet(), view_->drift(),
                          [this](const SafeDrift& safe) { showSafe(safe); });
 }

@@ -33,6 +33,9 @@ Q_SIGNALS:
     void sheetWanted();
     void told(const QString& sentence);
 
+protected:
+    void showEvent(QShowEvent* event) override;
+
 private:
     QWidget* makeSide();
     QWidget* makeBar();

@@ -36,7 +36,7 @@ public:
     /// Marks the spot at which the error shown, or a little more, does harm first.
     void showWeakest(std::optional<Point> place);
 
-    /// What is shown at so many pixels a mm, alone on its ground.
+    /// A picture of the finished stickers on their background, in that many pixels per mm.
     QImage picture(double pixelsPerMillimetre);
 
 Q_SIGNALS:
