@@ -194,7 +194,21 @@ std::optional<Finding> showingInk(const Design& design, const Profile& profile) 
     return {};
 }
 
-/// Pieces in a mark's quiet zone: after a change of the marks beside pieces laid by hand.
+/// For a mark around the work, into which its quiet zone reaches.
+std::optional<Fix> marksMovedOut(const Mark& mark, const Sheet& sheet) {
+    if (sheet.work.meets({mark.centre, mark.centre}))
+        return {};
+    const Box quiet = bounds(enclosed(mark.quiet, FillRule::nonZero));
+    const double along =
+        std::min(quiet.most.x, sheet.work.most.x) - std::max(quiet.least.x, sheet.work.least.x);
+    const double across =
+        std::min(quiet.most.y, sheet.work.most.y) - std::max(quiet.least.y, sheet.work.least.y);
+    const double by = upToTenths(std::min(along, across));
+    return Fix{sentence("Move the marks out by %1", lengthText(by)),
+               [by](Job& job) { job.profile.marks.distance += by; }};
+}
+
+/// Pieces in a mark's quiet zone.
 void addNearMarks(std::vector<Finding>& findings, const Job& job, const Made& made) {
     const std::vector<Copies> copies = copiesOf(job, made.designs);
     for (std::size_t s = 0; s < made.layout.sheets.size(); ++s) {
@@ -217,6 +231,7 @@ void addNearMarks(std::vector<Finding>& findings, const Job& job, const Made& ma
                 finding.text = sentence("%1 lies in the quiet zone of mark %2 on sheet %3: a sensor may miss "
                                         "the mark",
                                         c->name, std::to_string(mark.id), std::to_string(s + 1));
+                finding.fix = marksMovedOut(mark, sheet);
                 break; // one for each mark
             }
         }

@@ -80,16 +80,19 @@ void dropSquare(Proofreader& w, const TemporaryFolder& folder, double bleed) {
     w.choose("Background of proof", "On black cloth");
 }
 
-/// How much of what is shown is white medium, mm².
-double whiteArea(ProofView& view) {
-    constexpr double scale = 20; // pixels a mm
-    const QImage image = view.picture(scale);
-    double white = 0;
+/// How much of what is shown has colours like these, mm².
+double areaOf(ProofView& view, double scale, const std::function<bool(QColor)>& isCounted) {
+    const QImage image = view.picture(scale); // pixels a mm
+    double count = 0;
     for (int y = 0; y < image.height(); ++y)
         for (int x = 0; x < image.width(); ++x)
-            if (const QColor c = image.pixelColor(x, y); c.red() > 170 && c.green() > 170 && c.blue() > 170)
-                ++white;
-    return white / (scale * scale);
+            count += isCounted(image.pixelColor(x, y));
+    return count / (scale * scale);
+}
+
+/// How much is white medium, mm².
+double whiteArea(ProofView& view) {
+    return areaOf(view, 20, [](QColor c) { return c.red() > 170 && c.green() > 170 && c.blue() > 170; });
 }
 
 } // namespace
@@ -152,6 +155,49 @@ TEST_CASE("white shows once the cut is off by more than the safe drift, and none
         }
     }
     CHECK(w.verdict().contains("0.6 mm in every direction"));
+}
+
+TEST_CASE("the demo's designs show the medium above their safe drift, and no more of it below") {
+    Proofreader w;
+    const QString demo = HASAMI_SOURCE_DIR "/data/demo/";
+    w.drop({demo + "bee.png", demo + "comb-ring.png", demo + "honey-label.svg", demo + "smoke-can.jpg"});
+    REQUIRE(w.document().job().designs.size() == 4);
+    w.proof();
+    w.choose("Background of proof", "On black cloth");
+    const auto mediumShown = [&](Point shift) { // in a colour that no artwork has
+        w.shift(shift);
+        return areaOf(w.place().view(), 10,
+                      [](QColor c) { return c.red() > 200 && c.green() < 60 && c.blue() > 200; });
+    };
+    std::size_t counted = 0;
+    for (const double bleed : {0.0, 0.5}) {
+        w.edit([&](Job& job) {
+            job.plan.medium.colour = Rgba{255, 0, 255, 255};
+            for (Design& design : job.designs) {
+                design.recipe.border.width = 0;
+                design.recipe.lines.front().offset = 0;
+                design.recipe.bleed.amount = bleed;
+            }
+        });
+        for (const Design& design : w.document().job().designs) {
+            w.show(QString::fromStdString(design.name));
+            const auto made = w.document().made()->find(design.id);
+            const SafeDrift drift = safeDrift(DriftRims(*made->sticker));
+            for (const std::size_t direction : {0, 18, 36, 54}) {
+                INFO(design.name << " with " << bleed << " mm of bleed, towards " << direction);
+                const double reach = drift.limits[direction].reach;
+                const Point towards = SafeDrift::direction(direction);
+                const double before = mediumShown({0, 0});
+                if (reach > 0.1)
+                    CHECK(mediumShown(towards * (reach - 0.1)) < before + 0.3);
+                if (drift.limits[direction].fault == DriftFault::whiteShows && reach < 1) {
+                    CHECK(mediumShown(towards * (reach + 0.4)) > before + 0.3);
+                    ++counted;
+                }
+            }
+        }
+    }
+    CHECK(counted >= 24);
 }
 
 TEST_CASE("the pad is dragged and moved by keys, and says whether that is safe") {

@@ -187,7 +187,21 @@ TEST_CASE(
     CHECK(margin.recipe().lines.front().offset == Approx(0.5));
     CHECK(cut.text.find("0.4 mm off") != std::string::npos);
     CHECK(Work({figureOf({box(0, 0, 30, 20)})}, 0.5).codes() == Codes{});
-    // Bleed enough by its number, that is trimmed by none: the short one is told once.
+    // Bleed ends too close to a line of a shape of its own.
+    const auto framed = [](double bleed) {
+        Work work({figureOf({box(0, 0, 30, 20)})});
+        work.recipe().lines.front().course = LineCourse::shape;
+        work.recipe().lines.front().shape = {PlainShapeKind::box, 0};
+        work.recipe().bleed.amount = bleed;
+        work.job.profile.printer.error = 0.5;
+        return work.codes() == Codes{} ? std::optional<Finding>() : fixed(work, "white-shows");
+    };
+    const auto white = framed(0.3);
+    REQUIRE(white);
+    CHECK(white->text.starts_with("White shows once the cut is 0."));
+    CHECK(white->fix->label == "Set the bleed to 0.5 mm");
+    CHECK_FALSE(framed(0.5));
+    // Where bleed is short by its number, that is reported alone.
     Work bled({figureOf({box(0, 0, 30, 20)})});
     bled.job.profile.printer.error = 0.6;
     bled.recipe().bleed.amount = 0.4;
@@ -219,6 +233,22 @@ TEST_CASE("white ink up to the print's rim is found, and choked by its fix") {
     fixed(work, "ink-shows");
 }
 
+TEST_CASE("marks whose quiet zones reach into the work are found, and moved out by the fix") {
+    Work work({figureOf({box(0, 0, 30, 20)})}, 2);
+    MarkScheme& marks = work.job.profile.marks;
+    marks.corners = 4;
+    marks.shape = MarkShape::square;
+    marks.distance = leastDistance(marks);
+    CHECK(work.codes() == Codes{});
+    marks.distance -= 1;
+    const auto findings = work.findings();
+    CHECK(work.codes() == Codes{"near-mark", "near-mark", "near-mark", "near-mark"});
+    REQUIRE(findings[0].fix);
+    CHECK(findings[0].fix->label == "Move the marks out by 1 mm");
+    findings[0].fix->apply(work.job);
+    CHECK(work.codes() == Codes{});
+}
+
 TEST_CASE("a piece in a mark's quiet zone is found with its place") {
     Work work({figureOf({box(0, 0, 30, 20)})}, 2);
     work.job.profile.marks.corners = 4;
@@ -232,6 +262,7 @@ TEST_CASE("a piece in a mark's quiet zone is found with its place") {
     CHECK(codeName(findings[0].code) == "near-mark");
     CHECK(findings[0].place == sheet.work.centre());
     CHECK(findings[0].sheet == std::size_t(0));
+    CHECK_FALSE(findings[0].fix); // to move marks out does not help between the pieces
 }
 
 TEST_CASE("a roll that ends before the work does is found") {
