@@ -259,6 +259,79 @@ TEST_CASE("the ground is chosen, and the print is seen beside what comes out") {
     CHECK(squares() == 1);
 }
 
+TEST_CASE("stubs of tabs, folds, white ink and gloss are seen on what comes out") {
+    const TemporaryFolder folder;
+    Proofreader w;
+    dropSquare(w, folder, 1);
+    const auto area = [&](const auto& isCounted) { return areaOf(w.place().view(), 10, isCounted); };
+    const auto onCloth = [&] { return area([](QColor c) { return c.lightness() > 60; }); };
+    w.edit([](Job& job) {
+        LineRecipe& die = job.designs.front().recipe.lines.front();
+        die.kind = LineKind::die;
+        die.course = LineCourse::shape;
+        die.shape = {PlainShapeKind::box, 3};
+    });
+    const double plain = onCloth();
+    CHECK(plain == Approx(26 * 26).margin(8));
+    w.edit([](Job& job) {
+        LineRecipe& die = job.designs.front().recipe.lines.back();
+        die.kind = LineKind::perforated;
+        die.tabs.count = 4;
+        die.tabs.length = 5;
+    });
+    CHECK(onCloth() == Approx(plain + 4 * 5 * 0.3).margin(2)); // each stands out by 0.3 mm
+    w.edit([](Job& job) { job.designs.front().recipe.lines.back().kind = LineKind::die; });
+    CHECK(onCloth() == plain);
+
+    const auto green = [](QColor c) { return c.red() < 30 && c.green() == 170 && c.blue() < 30; };
+    const double flat = area(green);
+    w.edit([](Job& job) {
+        LineRecipe fold;
+        fold.kind = LineKind::crease;
+        fold.course = LineCourse::fold;
+        job.designs.front().recipe.lines.push_back(fold);
+    });
+    CHECK(area(green) == Approx(flat - 20 * 1.2).margin(4)); // its shading is 1.2 mm wide
+
+    // On a red medium the green is black, but over white ink.
+    w.edit([](Job& job) {
+        job.designs.front().recipe.lines.pop_back();
+        job.plan.medium.colour = Rgba{255, 0, 0, 255};
+    });
+    CHECK(area(green) < 1);
+    w.edit([](Job& job) { job.designs.front().recipe.inks = {{InkKind::white, InkArea::silhouette}}; });
+    CHECK(area(green) == Approx(flat).margin(16)); // choked by 0.2 mm
+    w.edit([](Job& job) {
+        job.designs.front().recipe.inks.push_back({InkKind::gloss, InkArea::silhouette});
+    });
+    CHECK(area(green) < 20);
+    CHECK(area([](QColor c) { return c.green() > 180 && c.red() > 60 && c.red() < 90; }) > 300);
+}
+
+TEST_CASE("stickers are seen on a colour and a picture of one's own, not on a damaged one") {
+    const TemporaryFolder folder;
+    Proofreader w;
+    dropSquare(w, folder, 1);
+    const auto corner = [&] { return w.place().view().picture(4).pixelColor(1, 1); };
+    w.takeInNextColourDialog(QColor(0x20, 0x60, 0xA0));
+    w.choose("Background of proof", "On a colour…");
+    CHECK(corner() == QColor(0x20, 0x60, 0xA0));
+    QImage picture(40, 40, QImage::Format_RGB32);
+    picture.fill(QColor(0xC0, 0x80, 0x20));
+    picture.save(folder.path("table.png"));
+    w.saveInNextDialogAs(folder.path("table.png"));
+    w.choose("Background of proof", "On a picture…");
+    CHECK(corner() == QColor(0xC0, 0x80, 0x20));
+    QFile damaged(folder.path("damaged.png"));
+    REQUIRE(damaged.open(QIODevice::WriteOnly));
+    damaged.write("no picture");
+    damaged.close();
+    w.saveInNextDialogAs(folder.path("damaged.png"));
+    w.choose("Background of proof", "On a picture…");
+    CHECK(corner() == QColor(0xC0, 0x80, 0x20));
+    CHECK(w.find<QLabel>("Notice")->text().contains("damaged.png is no picture that can be read."));
+}
+
 TEST_CASE("a picture for the customer has its true size and a scale") {
     const TemporaryFolder folder;
     Proofreader w;

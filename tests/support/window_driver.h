@@ -9,6 +9,7 @@
 #include <QAbstractItemView>
 #include <QAction>
 #include <QApplication>
+#include <QColorDialog>
 #include <QComboBox>
 #include <QDeadlineTimer>
 #include <QDialogButtonBox>
@@ -265,6 +266,12 @@ public:
     /// Cancels the next dialog for files.
     void cancelNextFileDialog() {
         whenModal<QFileDialog>([](QFileDialog* dialog) { dialog->reject(); });
+    }
+    void takeInNextColourDialog(const QColor& colour) {
+        whenModal<QColorDialog>([colour](QColorDialog* dialog) {
+            dialog->setCurrentColor(colour);
+            dialog->accept();
+        });
     }
     void saveInNextDialogAs(const QString& path) { saveInNextDialog(path); }
 
