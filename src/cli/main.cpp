@@ -3,6 +3,7 @@
 #include "cli/check_command.h"
 #include "cli/commands.h"
 #include "cli/nest_command.h"
+#include "cli/rehearse_command.h"
 
 #include <QGuiApplication>
 
@@ -33,6 +34,8 @@ int runProgram(int argc, char** argv) {
     check.addTo(program);
     hasami::NestCommand nest;
     nest.addTo(program);
+    hasami::RehearseCommand rehearse;
+    rehearse.addTo(program);
     try {
         program.parse(argc, argv);
     } catch (const CLI::ParseError& error) {
@@ -46,6 +49,8 @@ int runProgram(int argc, char** argv) {
         return nest.run();
     if (program.got_subcommand("check"))
         return check.run();
+    if (program.got_subcommand("rehearse"))
+        return rehearse.run();
     if (program.got_subcommand("info"))
         return info.run();
     if (program.got_subcommand("send"))

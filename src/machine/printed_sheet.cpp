@@ -2,7 +2,6 @@
 
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 
 namespace hasami {
 
@@ -43,7 +42,7 @@ PrintedSheet::PrintedSheet(std::shared_ptr<const SheetPicture> print, const Prin
     const double scale = print_->pixelsPerMillimetre;
     width_ = print_->pixels.width() + 2 * int(std::lround(around * scale));
     height_ = print_->pixels.height() + 2 * int(std::lround(around * scale));
-    size_ = {print_->pixels.width() / scale, print_->pixels.height() / scale};
+    size_ = Point{print_->pixels.width() / scale, print_->pixels.height() / scale} + print_->origin;
 }
 
 Point PrintedSheet::placeOf(double column, double row) const {
@@ -59,9 +58,10 @@ Point PrintedSheet::pixelOf(Point bed) const {
 /// Between the middles of pixels as a bilinear surface.
 std::array<double, 3> PrintedSheet::printed(Point sheet) const {
     const Grid<Rgb>& pixels = print_->pixels;
-    const double x = std::clamp(sheet.x * print_->pixelsPerMillimetre - 0.5, 0.0, double(pixels.width() - 1));
-    const double y =
-        std::clamp(sheet.y * print_->pixelsPerMillimetre - 0.5, 0.0, double(pixels.height() - 1));
+    const double x = std::clamp((sheet.x - print_->origin.x) * print_->pixelsPerMillimetre - 0.5, 0.0,
+                                double(pixels.width() - 1));
+    const double y = std::clamp((sheet.y - print_->origin.y) * print_->pixelsPerMillimetre - 0.5, 0.0,
+                                double(pixels.height() - 1));
     const int left = int(x), top = int(y);
     const int right = std::min(left + 1, pixels.width() - 1), bottom = std::min(top + 1, pixels.height() - 1);
     const double u = x - left, v = y - top;
@@ -87,14 +87,16 @@ Rgb PrintedSheet::at(int column, int row) const {
     const bool isOnMedium = sheet.x >= 0 && sheet.y >= 0 && sheet.x <= size_.x && sheet.y <= size_.y;
     if (isOnMedium) {
         colour = printed(sheet);
-        const double band = look_.banding / 100 * std::sin(2 * std::numbers::pi * sheet.x / betweenBands);
+        const double along = sheet.x / betweenBands;
+        const double band = look_.banding / 100 * (4 * std::abs(along - std::floor(along) - 0.5) - 1);
         for (std::size_t i = 0; i < 3; ++i)
             colour[i] = colour[i] / 255 * look_.paper[i] + band * (255 - colour[i]);
     }
     for (const Blemish& blemish : blemishes_) {
         // Its rim runs in and out by a third.
-        const double reach = blemish.radius * (0.83 + 0.34 * cloud(bed * 0.7, seed_ + 7));
-        if (distance(bed, blemish.at) >= reach || !isOnMedium)
+        const double off = distance(bed, blemish.at);
+        if (off >= blemish.radius * 1.17 || !isOnMedium ||
+            off >= blemish.radius * (0.83 + 0.34 * cloud(bed * 0.7, seed_ + 7)))
             continue;
         if (blemish.kind == Blemish::Kind::torn) {
             colour = bedColour;
@@ -107,7 +109,7 @@ Rgb PrintedSheet::at(int column, int row) const {
     const double noise = look_.noise / 100 * 255 * grain(column, row);
     Rgb rgb{};
     for (std::size_t i = 0; i < 3; ++i)
-        rgb[i] = std::uint8_t(std::clamp(std::lround(colour[i] + noise), 0L, 255L));
+        rgb[i] = std::uint8_t(std::clamp(colour[i] + noise + 0.5, 0.0, 255.0));
     return rgb;
 }
 

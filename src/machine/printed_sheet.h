@@ -16,6 +16,8 @@ using Rgb = std::array<std::uint8_t, 3>;
 struct SheetPicture {
     Grid<Rgb> pixels;
     double pixelsPerMillimetre = 300 / 25.4;
+    Point origin =
+        {}; ///< where the first pixel's outer corner lies, mm of the sheet: pages are no whole pixels
 };
 
 /// What paper and printer add to a print.

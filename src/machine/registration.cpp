@@ -477,37 +477,49 @@ bool liesBackwards(const Sheet& sheet, const Registration& registration, const S
     return begin && std::abs(*begin - turned) < std::abs(*begin);
 }
 
-/// Of three marks the corner that has none.
-std::optional<Mark> emptyCorner(const Sheet& sheet) {
-    if (sheet.marks.size() != 3)
-        return {};
-    Mark mark = sheet.marks[1];
-    mark.centre = sheet.marks[1].centre + sheet.marks[2].centre - sheet.marks[0].centre;
-    const Point centre = sheet.marks[0].centre; // opposite to it: the shape as after half a turn
-    const Affine place =
-        Affine::translation(mark.centre) * Affine::scaling(-1, -1) * Affine::translation(centre * -1);
-    mark.ink.clear();
-    for (const Curve& curve : sheet.marks[0].ink)
-        mark.ink.push_back(map(curve, place));
-    return mark;
+Mark turnedByHalf(const Mark& mark, Point centre) {
+    const Affine half =
+        Affine::translation(centre) * Affine::scaling(-1, -1) * Affine::translation(centre * -1);
+    Mark turned{mark.id, half(mark.centre), {}, {}};
+    for (const Curve& curve : mark.ink)
+        turned.ink.push_back(map(curve, half));
+    return turned;
+}
+
+/// Of three marks, whether there is one in the corner that has none on the sheet.
+bool hasMarkInEmptyCorner(const Sheet& sheet, const Registration& registration, const Sensor& sensor,
+                          const MarkSearch& search, const std::stop_token& stop) {
+    if (sheet.marks.size() != 3 || registration.found() != 2)
+        return false;
+    const Mark corner =
+        turnedByHalf(sheet.marks[0], between(sheet.marks[1].centre, sheet.marks[2].centre, 0.5));
+    const MarkShapeModel shape(corner.ink, corner.centre);
+    return searched(shape, sensor, predicted(corner.centre, usedOf(registration.marks), search), stop)
+        .has_value();
+}
+
+/// Whether the marks are where half a turn of the medium takes them.
+bool hasTurnedMarks(const Sheet& sheet, double width, const Sensor& sensor, const MarkSearch& search,
+                    const std::stop_token& stop) {
+    std::vector<Mark> turned;
+    for (const Mark& mark : sheet.marks)
+        turned.push_back(turnedByHalf(mark, {sheet.length / 2, width / 2}));
+    const Registration registration = registerSheet(std::span(turned), sensor, search, stop);
+    return registration.fault == RunFault::none && registration.found() >= 3;
 }
 
 } // namespace
 
-Registration registerSheet(const Sheet& sheet, const Sensor& sensor, const MarkSearch& search,
+Registration registerSheet(const Sheet& sheet, double width, const Sensor& sensor, const MarkSearch& search,
                            const std::stop_token& stop) {
     Registration registration = registerSheet(std::span(sheet.marks), sensor, search, stop);
-    if (stop.stop_requested())
+    if (stop.stop_requested() || sheet.marks.empty())
         return registration;
-    if (const auto corner = emptyCorner(sheet); corner && registration.found() < 3) {
-        const MarkShapeModel shape(corner->ink, corner->centre);
-        const Prediction where = predicted(corner->centre, usedOf(registration.marks), search);
-        if (searched(shape, sensor, where, stop))
-            registration.fault = RunFault::wrongWayRound;
-    } else if (registration.fault == RunFault::none && registration.found() >= 2 &&
-               liesBackwards(sheet, registration, sensor)) {
+    const bool isKnown = registration.fault == RunFault::none && registration.found() >= 2;
+    if (isKnown ? liesBackwards(sheet, registration, sensor)
+                : hasMarkInEmptyCorner(sheet, registration, sensor, search, stop) ||
+                      hasTurnedMarks(sheet, width, sensor, search, stop))
         registration.fault = RunFault::wrongWayRound;
-    }
     return registration;
 }
 

@@ -94,9 +94,10 @@ struct MarkSearch {
 Registration registerSheet(std::span<const Mark> marks, const Sensor& sensor, const MarkSearch& search = {},
                            const std::stop_token& stop = {});
 
-/// The same for what is known of a sheet: whether it lies the wrong way round, or is another one. By what is
-/// printed at its leading edge, and by the corner without a mark.
-Registration registerSheet(const Sheet& sheet, const Sensor& sensor, const MarkSearch& search = {},
-                           const std::stop_token& stop = {});
+/// The same for a sheet of which more is known: whether it lies the wrong way round. By marks where they are
+/// after half a turn of the medium (`width`: across the feed, mm), by what is printed at the leading edge, by
+/// the corner without a mark, and by the margin before the first mark.
+Registration registerSheet(const Sheet& sheet, double width, const Sensor& sensor,
+                           const MarkSearch& search = {}, const std::stop_token& stop = {});
 
 } // namespace hasami

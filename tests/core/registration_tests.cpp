@@ -58,7 +58,7 @@ struct Printed {
                             double noise = 2) {
         map.emplace(error, medium);
         const PrintedSheet printed(picture, *map, {{251, 249, 244}, noise, 1}, blemishes, 11);
-        return registerSheet(sheet, simulatedSensor(printed));
+        return registerSheet(sheet, medium.height(), simulatedSensor(printed));
     }
     /// How far the cutter's map is off the truth, mm.
     double mostOff(const Registration& registration) const {

@@ -1,0 +1,40 @@
+#pragma once
+
+#include "machine/cut_errors.h"
+#include "machine/printed_sheet.h"
+#include "workshop/make_all.h"
+
+#include <cstdint>
+#include <memory>
+#include <optional>
+#include <stop_token>
+#include <string>
+
+namespace hasami {
+
+/// What goes wrong in a rehearsal.
+struct RehearsalFaults {
+    PrintError error;
+    double noise = 2;  ///< of print and sensor, percent of full contrast
+    int marksLost = 0; ///< marks that are smudged, the last ones first
+    std::uint32_t seed = 1;
+};
+
+/// A sheet printed and cut by simulated machines.
+struct Rehearsal {
+    std::shared_ptr<const PrintedSheet> printed;
+    PrintMap print;            ///< the truth, which the cutter does not know
+    Registration registration; ///< what it made of the marks
+    std::string refused;       ///< a sentence, where it can't be trusted; nothing is cut then
+    CutErrors errors;          ///< of what was cut
+};
+
+/// Prints a sheet as its file has it (`picture`), loads it, finds its marks and cuts it. The cutter knows the
+/// program, the profile and what its sensor sees; the errors are measured with the truth afterwards. A cut
+/// that lies off the print by more than half a millimetre is refused too. Throws Stopped. REQUIRES: `made`
+/// was made from this job, `picture` is of the sheet.
+Rehearsal rehearse(const Job& job, const Made& made, std::size_t sheet,
+                   std::shared_ptr<const SheetPicture> picture, const RehearsalFaults& faults,
+                   const std::stop_token& stop = {});
+
+} // namespace hasami
