@@ -218,12 +218,16 @@ std::optional<Sighting> MarkShapeModel::fitAt(const SensorView& view, Point plac
 
 std::vector<Sighting> MarkShapeModel::findIn(const SensorView& view, double turn) const {
     const Grid<float> light = smoothed(view.light);
-    std::vector<float> sorted(light.cells().begin(), light.cells().end());
-    std::ranges::sort(sorted);
-    if (sorted.empty())
+    std::vector<float> cells(light.cells().begin(), light.cells().end());
+    if (cells.empty())
         return {};
+    const auto brighterThan = [&](double share) {
+        const auto at = cells.begin() + std::ptrdiff_t(double(cells.size() - 1) * share);
+        std::nth_element(cells.begin(), at, cells.end());
+        return *at;
+    };
     // Paper is bright, and what a mark covers of a window is dark.
-    const float paper = sorted[sorted.size() * 9 / 10], ink = sorted[sorted.size() / 50];
+    const float paper = brighterThan(0.9), ink = brighterThan(0.02);
     if (paper - ink < float(leastContrast))
         return {};
     std::vector<Sighting> found;

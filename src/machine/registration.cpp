@@ -1,5 +1,7 @@
 #include "machine/registration.h"
 
+#include "codes/read_code.h"
+
 #include <Eigen/Dense>
 
 #include <algorithm>
@@ -477,6 +479,21 @@ bool liesBackwards(const Sheet& sheet, const Registration& registration, const S
     return begin && std::abs(*begin - turned) < std::abs(*begin);
 }
 
+/// Whether there is no medium where the last marks should be.
+bool endsTooSoon(const Sheet& sheet, const Registration& registration, const Sensor& sensor) {
+    double last = 0;
+    for (const Mark& mark : sheet.marks)
+        last = std::max(last, mark.centre.x);
+    constexpr double dark = 0.5; // the bed
+    return std::ranges::all_of(registration.marks, [&](const MarkReading& mark) {
+        if (mark.expected.x < last - 1)
+            return true;
+        const SensorView view = sensor(registration.map(mark.expected), 4);
+        return !mark.found &&
+               std::ranges::all_of(view.light.cells(), [](float light) { return light < float(dark); });
+    });
+}
+
 Mark turnedByHalf(const Mark& mark, Point centre) {
     const Affine half =
         Affine::translation(centre) * Affine::scaling(-1, -1) * Affine::translation(centre * -1);
@@ -520,7 +537,22 @@ Registration registerSheet(const Sheet& sheet, double width, const Sensor& senso
                 : hasMarkInEmptyCorner(sheet, registration, sensor, search, stop) ||
                       hasTurnedMarks(sheet, width, sensor, search, stop))
         registration.fault = RunFault::wrongWayRound;
+    else if (registration.fault == RunFault::tooFewMarks && endsTooSoon(sheet, registration, sensor))
+        registration.fault = RunFault::mediumShort;
     return registration;
+}
+
+std::optional<std::string> codeRead(const Sheet& sheet, const Registration& registration,
+                                    const Sensor& sensor) {
+    const auto code = std::ranges::find(sheet.lead, LeadMark::Kind::code, &LeadMark::kind);
+    if (code == sheet.lead.end())
+        return {};
+    const SensorView view =
+        sensor(registration.map(code->box.centre()), std::max(code->box.width(), code->box.height()) + 4);
+    Grid<std::uint8_t> picture(view.light.width(), view.light.height());
+    for (std::size_t i = 0; i < picture.cells().size(); ++i)
+        picture.cells()[i] = std::uint8_t(std::clamp(view.light.cells()[i] * 255, 0.0F, 255.0F));
+    return readCode(picture);
 }
 
 } // namespace hasami

@@ -58,7 +58,8 @@ enum class RunFault {
     disagreement,  ///< of the marks, and it can't be said which of them is wrong
     scaled,        ///< the print is larger or smaller than any medium stretches
     wrongWayRound, ///< it was loaded with its trailing edge first
-    wrongSheet,    ///< what is printed at the leading edge is not there
+    mediumShort,   ///< the medium ends before the last marks
+    wrongSheet,    ///< the code at its leading edge is another one
 };
 
 /// The map of a sheet that lies on the bed, and how far it can be trusted.
@@ -96,8 +97,13 @@ Registration registerSheet(std::span<const Mark> marks, const Sensor& sensor, co
 
 /// The same for a sheet of which more is known: whether it lies the wrong way round. By marks where they are
 /// after half a turn of the medium (`width`: across the feed, mm), by what is printed at the leading edge, by
-/// the corner without a mark, and by the margin before the first mark.
+/// the corner without a mark, and by the margin before the first mark. And whether the medium ends too soon.
 Registration registerSheet(const Sheet& sheet, double width, const Sensor& sensor,
                            const MarkSearch& search = {}, const std::stop_token& stop = {});
+
+/// The text of the code at the leading edge, as the sensor reads it; nothing where there is none, or it can't
+/// be read.
+std::optional<std::string> codeRead(const Sheet& sheet, const Registration& registration,
+                                    const Sensor& sensor);
 
 } // namespace hasami

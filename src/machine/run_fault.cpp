@@ -26,6 +26,8 @@ std::string sentenceOf(const Registration& registration) {
     }
     case RunFault::wrongWayRound:
         return translated("The sheet lies the wrong way round: put it in with its leading edge first");
+    case RunFault::mediumShort:
+        return translated("The medium ends before the last marks: put in a longer piece, and print again");
     case RunFault::wrongSheet:
         return translated("This is another sheet: its code is not that of the job");
     }

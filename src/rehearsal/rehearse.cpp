@@ -14,36 +14,63 @@ namespace {
 
 constexpr double mostOff = 0.5; // mm
 
-/// Of the marks that are to be lost, the last ones first.
+/// Of the marks that are to be lost, smudged ones from the last on, torn ones from the first on.
 std::vector<Blemish> blemishesOf(const Sheet& sheet, const PrintMap& print, const RehearsalFaults& faults) {
     std::minstd_rand random(faults.seed);
     std::uniform_real_distribution<double> share(-1, 1);
     std::vector<Blemish> blemishes;
-    const auto count = std::min(std::size_t(std::max(0, faults.marksLost)), sheet.marks.size());
-    for (std::size_t i = 0; i < count; ++i) {
-        const Mark& mark = sheet.marks[sheet.marks.size() - 1 - i];
+    const auto spoil = [&](const Mark& mark, Blemish::Kind kind) {
         const Box ink = bounds(flatten(mark.ink, flatteningTolerance));
         const double radius = std::max(ink.width(), ink.height()) * 0.62;
         const Point at = ink.centre() + Point{share(random), share(random)} * (0.2 * radius);
-        blemishes.push_back({print(at), radius, Blemish::Kind::smudge});
-    }
+        blemishes.push_back({print(at), radius, kind});
+    };
+    const auto count = [&](int asked) {
+        return std::min(std::size_t(std::max(0, asked)), sheet.marks.size());
+    };
+    for (std::size_t i = 0; i < count(faults.marksLost); ++i)
+        spoil(sheet.marks[sheet.marks.size() - 1 - i], Blemish::Kind::smudge);
+    for (std::size_t i = 0; i < count(faults.marksTorn); ++i)
+        spoil(sheet.marks[i], Blemish::Kind::torn);
     return blemishes;
 }
 
+PrintMap mapOf(const Sheet& sheet, double medium, const RehearsalFaults& faults) {
+    return {faults.error, {{0, 0}, {sheet.length, medium}}};
+}
+
 } // namespace
+
+std::shared_ptr<const PrintedSheet> printed(const Sheet& sheet, double medium,
+                                            std::shared_ptr<const SheetPicture> picture,
+                                            const RehearsalFaults& faults) {
+    const PrintMap print = mapOf(sheet, medium, faults);
+    return std::make_shared<PrintedSheet>(std::move(picture), print, PaperLook{{251, 249, 244}, faults.noise},
+                                          blemishesOf(sheet, print, faults), faults.seed);
+}
+
+Registration readSheet(const Sheet& sheet, double medium, const std::string& code,
+                       const PrintedSheet& printed, const RehearsalFaults& faults,
+                       const std::stop_token& stop) {
+    const Sensor sensor = simulatedSensor(printed, {0.06, faults.noise / 2, faults.seed});
+    Registration registration = registerSheet(sheet, medium, sensor, {}, stop);
+    throwIfStopped(stop);
+    if (registration.fault != RunFault::none)
+        return registration;
+    if (const auto read = codeRead(sheet, registration, sensor); read && *read != code)
+        registration.fault = RunFault::wrongSheet;
+    return registration;
+}
 
 Rehearsal rehearse(const Job& job, const Made& made, std::size_t number,
                    std::shared_ptr<const SheetPicture> picture, const RehearsalFaults& faults,
                    const std::stop_token& stop) {
     const Sheet& sheet = made.layout.sheets.at(number);
-    const PrintMap print(faults.error, {{0, 0}, {sheet.length, job.plan.medium.width}});
-    Rehearsal rehearsal{{}, print, {}, {}, {}};
-    rehearsal.printed =
-        std::make_shared<PrintedSheet>(std::move(picture), print, PaperLook{{251, 249, 244}, faults.noise},
-                                       blemishesOf(sheet, print, faults), faults.seed);
-    const Sensor sensor = simulatedSensor(*rehearsal.printed, {0.06, faults.noise / 2, faults.seed});
-    rehearsal.registration = registerSheet(sheet, job.plan.medium.width, sensor, {}, stop);
-    throwIfStopped(stop);
+    const double medium = job.plan.medium.width;
+    Rehearsal rehearsal{{}, mapOf(sheet, medium, faults), {}, {}, {}};
+    rehearsal.printed = printed(sheet, medium, std::move(picture), faults);
+    rehearsal.registration =
+        readSheet(sheet, medium, codeTextOf(job, number), *rehearsal.printed, faults, stop);
     rehearsal.refused = sentenceOf(rehearsal.registration);
     if (!rehearsal.refused.empty())
         return rehearsal;

@@ -17,6 +17,7 @@ struct RehearsalFaults {
     PrintError error;
     double noise = 2;  ///< of print and sensor, percent of full contrast
     int marksLost = 0; ///< marks that are smudged, the last ones first
+    int marksTorn = 0; ///< marks that are torn off, the first ones first
     std::uint32_t seed = 1;
 };
 
@@ -28,6 +29,16 @@ struct Rehearsal {
     std::string refused;       ///< a sentence, where it can't be trusted; nothing is cut then
     CutErrors errors;          ///< of what was cut
 };
+
+/// The sheet as the simulated printer makes it, on the cutter's bed. `medium`: across the feed, mm.
+std::shared_ptr<const PrintedSheet> printed(const Sheet& sheet, double medium,
+                                            std::shared_ptr<const SheetPicture> picture,
+                                            const RehearsalFaults& faults);
+
+/// Reads the marks of a printed sheet, and its code. `code`: that of the job's sheet. Throws Stopped.
+Registration readSheet(const Sheet& sheet, double medium, const std::string& code,
+                       const PrintedSheet& printed, const RehearsalFaults& faults,
+                       const std::stop_token& stop = {});
 
 /// Prints a sheet as its file has it (`picture`), loads it, finds its marks and cuts it. The cutter knows the
 /// program, the profile and what its sensor sees; the errors are measured with the truth afterwards. A cut

@@ -101,6 +101,10 @@ double plainLength(std::vector<Copies> copies, const Job& job, const Layout& lay
 
 } // namespace
 
+std::string codeTextOf(const Job& job, std::size_t sheet) {
+    return job.name + "/" + std::to_string(sheet + 1);
+}
+
 void addLead(Layout& layout, const Job& job) {
     const Profile& profile = job.profile;
     constexpr double fromSides = 2; // mm
@@ -114,7 +118,7 @@ void addLead(Layout& layout, const Job& job) {
         const std::string number = std::to_string(i + 1), count = std::to_string(layout.sheets.size());
         const std::string size =
             sentence("%1 x %2", lengthText(job.plan.medium.width), lengthText(sheet.length));
-        Lead lead = leadMarks(profile.lead, room, job.name + "/" + number,
+        Lead lead = leadMarks(profile.lead, room, codeTextOf(job, i),
                               sentence("%1, sheet %2 of %3, %4, %5", job.name, number, count, job.day, size));
         sheet.lead = std::move(lead.marks);
         for (const char* what : lead.leftOut)

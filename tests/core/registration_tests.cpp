@@ -1,4 +1,4 @@
-#include "machine/registration.h"
+#include "support/printed_marks.h"
 #include "support/rounds.h"
 
 #include <catch2/catch.hpp>
@@ -7,75 +7,6 @@
 
 using namespace hasami;
 using namespace hasami::test;
-
-namespace {
-
-MarkScheme schemeOf(MarkShape shape) {
-    MarkScheme scheme;
-    scheme.shape = shape;
-    scheme.size = shape == MarkShape::dot || shape == MarkShape::square ? 6 : 12;
-    scheme.lineWidth = 1;
-    scheme.quiet = 3;
-    scheme.distance = leastDistance(scheme) + 2;
-    return scheme;
-}
-
-/// Ink of curves painted on white, each pixel by 8 x 8 places.
-void paint(SheetPicture& picture, const std::vector<Curve>& ink) {
-    const Region region = flatten(ink, 0.005);
-    const Box box = bounds(region);
-    const double scale = picture.pixelsPerMillimetre;
-    for (int row = std::max(0, int(box.least.y * scale)); row <= int(box.most.y * scale); ++row)
-        for (int column = std::max(0, int(box.least.x * scale)); column <= int(box.most.x * scale);
-             ++column) {
-            int inside = 0;
-            for (int k = 0; k < 64; ++k) {
-                const Point p{(column + (k % 8 + 0.5) / 8) / scale, (row + (k / 8 + 0.5) / 8) / scale};
-                bool isInside = false;
-                for (const Loop& loop : region.loops)
-                    isInside ^= contains(loop, p);
-                inside += isInside;
-            }
-            if (column < picture.pixels.width() && row < picture.pixels.height() && inside > 0)
-                picture.pixels.at(column, row).fill(std::uint8_t(255 - 255 * inside / 64));
-        }
-}
-
-/// A sheet with marks around a box of work, and the print of it.
-struct Printed {
-    explicit Printed(const MarkScheme& scheme, double length = 160, double width = 110) {
-        sheet.length = length;
-        sheet.work = {{26, 24}, {length - 36, width - 24}};
-        sheet.marks = marksAround(sheet.work, scheme);
-        medium = {{0, 0}, {length, width}};
-        picture = std::make_shared<SheetPicture>();
-        picture->pixels = Grid<Rgb>(int(length * picture->pixelsPerMillimetre),
-                                    int(width * picture->pixelsPerMillimetre), Rgb{255, 255, 255});
-        for (const Mark& mark : sheet.marks)
-            paint(*picture, mark.ink);
-    }
-    Registration registered(const PrintError& error, const std::vector<Blemish>& blemishes = {},
-                            double noise = 2) {
-        map.emplace(error, medium);
-        const PrintedSheet printed(picture, *map, {{251, 249, 244}, noise, 1}, blemishes, 11);
-        return registerSheet(sheet, medium.height(), simulatedSensor(printed));
-    }
-    /// How far the cutter's map is off the truth, mm.
-    double mostOff(const Registration& registration) const {
-        double most = 0;
-        for (double x = sheet.work.least.x; x <= sheet.work.most.x; x += 4)
-            for (double y = sheet.work.least.y; y <= sheet.work.most.y; y += 4)
-                most = std::max(most, distance(registration.map({x, y}), (*map)({x, y})));
-        return most;
-    }
-
-    Sheet sheet;
-    Box medium;
-    std::shared_ptr<SheetPicture> picture;
-    std::optional<PrintMap> map;
-};
-
-} // namespace
 
 TEST_CASE("a print map leads there and back") {
     PrintError error{{2, -1}, 0.7, 0.004, -0.003, 0.97, 0.6, true};
@@ -92,7 +23,7 @@ TEST_CASE("marks of every shape are found to 0.05 mm on a shifted, turned and st
     std::mt19937 random(81);
     std::uniform_real_distribution<double> share(-1, 1);
     for (const MarkShape shape : {MarkShape::dot, MarkShape::bracket, MarkShape::cross, MarkShape::square}) {
-        Printed print(schemeOf(shape));
+        PrintedMarks print(schemeOf(shape));
         for (int round = 0; round < rounds(6, 2); ++round) {
             INFO("shape " << int(shape) << ", round " << round);
             PrintError error;
@@ -113,7 +44,7 @@ TEST_CASE("marks of every shape are found to 0.05 mm on a shifted, turned and st
 }
 
 TEST_CASE("a mark that is smudged is left out, one that is torn off too, and too few are refused") {
-    Printed print(schemeOf(MarkShape::dot));
+    PrintedMarks print(schemeOf(MarkShape::dot));
     PrintError error;
     error.shift = {1.5, -1};
     error.turn = 0.4;
@@ -138,7 +69,7 @@ TEST_CASE("a mark that is smudged is left out, one that is torn off too, and too
 
 TEST_CASE("what looks like a mark, but is not where the others have one, is not taken") {
     const MarkScheme scheme = schemeOf(MarkShape::dot);
-    Printed print(scheme);
+    PrintedMarks print(scheme);
     // Other sizes and shapes close by are refused by themselves.
     MarkScheme other = scheme;
     other.size = 4.5;
@@ -160,7 +91,7 @@ TEST_CASE("what looks like a mark, but is not where the others have one, is not 
 }
 
 TEST_CASE("a print scaled by the printer, and one that lies the wrong way round, are refused") {
-    Printed print(schemeOf(MarkShape::dot));
+    PrintedMarks print(schemeOf(MarkShape::dot));
     PrintError error;
     error.scale = 0.97;
     CHECK(print.registered(error).fault == RunFault::scaled);
@@ -176,22 +107,18 @@ TEST_CASE("a print scaled by the printer, and one that lies the wrong way round,
     // By the corner without a mark.
     MarkScheme three = schemeOf(MarkShape::bracket);
     three.corners = 3;
-    Printed corner(three);
+    PrintedMarks corner(three);
     CHECK(corner.registered({}).fault == RunFault::none);
     CHECK(corner.registered(turned).fault == RunFault::wrongWayRound);
     // By the wedge at the leading edge, where all else is the same both ways.
-    Printed even(schemeOf(MarkShape::dot));
+    PrintedMarks even(schemeOf(MarkShape::dot));
     even.sheet.work = {{31, 24}, {129, 86}};
     even.sheet.marks = marksAround(even.sheet.work, schemeOf(MarkShape::dot));
     LeadScheme arrow;
     arrow.hasArrow = true;
     even.sheet.lead = leadMarks(arrow, {even.sheet.work, 10, 100, {}, even.sheet.marks}, {}).marks;
     REQUIRE(even.sheet.lead.size() == 1);
-    even.picture->pixels =
-        Grid<Rgb>(even.picture->pixels.width(), even.picture->pixels.height(), Rgb{255, 255, 255});
-    for (const Mark& mark : even.sheet.marks)
-        paint(*even.picture, mark.ink);
-    paint(*even.picture, even.sheet.lead.front().ink);
+    even.print();
     CHECK(even.registered({}).fault == RunFault::none);
     CHECK(even.registered(turned).fault == RunFault::wrongWayRound);
 }
@@ -199,7 +126,7 @@ TEST_CASE("a print scaled by the printer, and one that lies the wrong way round,
 TEST_CASE("pairs of marks follow a roll that runs to the side, section by section") {
     MarkScheme scheme = schemeOf(MarkShape::square);
     scheme.interval = 150;
-    Printed print(scheme, 900, 120);
+    PrintedMarks print(scheme, 900, 120);
     REQUIRE(print.sheet.marks.size() == 14);
     PrintError error;
     error.bow = 0.6;
@@ -277,4 +204,37 @@ TEST_CASE("two marks give a similarity, one or none at least no map that mislead
     CHECK(registrationOf(two).fault == RunFault::tooFewMarks);
     CHECK(registrationOf({}).model == MapModel::none);
     CHECK(registrationOf({}).map({3, 4}) == Point{3, 4});
+}
+
+TEST_CASE("the code of a sheet is read from the print, however it lies") {
+    PrintedMarks print(schemeOf(MarkShape::dot));
+    LeadScheme lead;
+    for (const CodeKind kind : {CodeKind::dataMatrix, CodeKind::code128}) {
+        lead.code = kind;
+        print.sheet.work = {{46, 24}, {124, 86}};
+        print.sheet.marks = marksAround(print.sheet.work, schemeOf(MarkShape::dot));
+        print.sheet.lead =
+            leadMarks(lead, {print.sheet.work, 8, 102, {}, print.sheet.marks}, "honey/3").marks;
+        REQUIRE(print.sheet.lead.size() == 1);
+        print.print();
+        const PrintMap map({{1, -2}, 0.8, 0.004}, print.medium);
+        const PrintedSheet printed(print.picture, map, {}, {}, 5);
+        const Sensor sensor = simulatedSensor(printed);
+        const Registration registration = registerSheet(print.sheet, 110, sensor);
+        REQUIRE(registration.fault == RunFault::none);
+        CHECK(codeRead(print.sheet, registration, sensor) == "honey/3");
+    }
+    print.sheet.lead.clear();
+    const PrintedSheet printed(print.picture, {{}, print.medium}, {}, {}, 5);
+    CHECK_FALSE(codeRead(print.sheet, {}, simulatedSensor(printed)));
+}
+
+TEST_CASE("a medium that ends before the last marks is said to be too short") {
+    PrintedMarks print(schemeOf(MarkShape::dot));
+    Grid<Rgb> shorter(int(110 * print.picture->pixelsPerMillimetre), print.picture->pixels.height());
+    for (int row = 0; row < shorter.height(); ++row)
+        std::ranges::copy(print.picture->pixels.row(row).first(std::size_t(shorter.width())),
+                          shorter.row(row).begin());
+    print.picture->pixels = shorter;
+    CHECK(print.registered({}).fault == RunFault::mediumShort);
 }

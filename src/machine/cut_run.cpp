@@ -1,0 +1,175 @@
+#include "machine/cut_run.h"
+
+#include <algorithm>
+
+namespace hasami {
+
+namespace {
+
+constexpr double hair = 1e-6; // mm
+
+double lengthOf(const std::vector<Point>& path) {
+    double sum = 0;
+    for (std::size_t i = 1; i < path.size(); ++i)
+        sum += distance(path[i - 1], path[i]);
+    return sum;
+}
+
+Point placeAlong(const std::vector<Point>& path, double along) {
+    for (std::size_t i = 1; i < path.size(); ++i) {
+        const double side = distance(path[i - 1], path[i]);
+        if (along <= side && side > 0)
+            return between(path[i - 1], path[i], along / side);
+        along -= side;
+    }
+    return path.back();
+}
+
+/// The path from a length on.
+std::vector<Point> restOf(const std::vector<Point>& path, double along) {
+    std::vector<Point> rest{placeAlong(path, along)};
+    for (std::size_t i = 1; i < path.size(); ++i) {
+        const double side = distance(path[i - 1], path[i]);
+        if (along < side)
+            rest.push_back(path[i]);
+        along = std::max(0.0, along - side);
+    }
+    return rest;
+}
+
+} // namespace
+
+std::vector<KeyedStep> remaining(const CutProgram& program, const CutRecord& done) {
+    std::vector<KeyedStep> steps;
+    std::map<CutKey, std::size_t> runs; // of a line and pass, how many were met
+    Point at;                           // where the head is
+    LineKind kind = LineKind::kiss;
+    std::optional<LineKind> selected;
+    for (const CutStep& step : program) {
+        if (const auto* select = std::get_if<SelectTool>(&step)) {
+            kind = select->kind;
+            continue;
+        }
+        const Cut* cut = std::get_if<Cut>(&step);
+        if (!cut)
+            continue; // ways are made anew
+        CutKey key{cut->kind, cut->piece, cut->line, cut->pass, 0};
+        key.run = runs[key]++;
+        const auto found = done.find(key);
+        const double before = found == done.end() ? 0 : found->second;
+        if (before >= lengthOf(cut->path) - hair)
+            continue;
+        if (selected != kind) {
+            selected = kind;
+            steps.push_back({SelectTool{kind}, {}});
+        }
+        Cut rest = *cut;
+        if (before > 0) {
+            rest.path = restOf(cut->path, before);
+            rest.length = std::max(0.0, cut->length - before);
+        }
+        if (distance(at, rest.path.front()) > hair)
+            steps.push_back({Travel{kind, at, rest.path.front()}, {}});
+        at = rest.path.back();
+        steps.push_back({std::move(rest), key, before});
+    }
+    if (!steps.empty() && length(at) > hair)
+        steps.push_back({Travel{kind, at, {}}, {}});
+    return steps;
+}
+
+CutProgram onlyPieces(const CutProgram& program, const std::set<std::size_t>& pieces, std::size_t allPieces) {
+    CutProgram some;
+    for (const CutStep& step : program) {
+        const Cut* cut = std::get_if<Cut>(&step);
+        const bool isShared = cut && cut->piece >= allPieces;
+        if (!cut || (isShared ? pieces.size() == allPieces : pieces.contains(cut->piece)))
+            some.push_back(step);
+    }
+    return some;
+}
+
+CutHead::CutHead(const CutProgram& program, const Cutter& cutter, CutRecord done, std::optional<int> holder)
+    : cutter_(cutter), steps_(remaining(program, done)), record_(std::move(done)), holder_(holder) {
+    for (const KeyedStep& step : steps_)
+        all_ += seconds_.emplace_back(secondsOf(step.step, cutter_));
+    skipSelected();
+}
+
+/// Tools that are in already take no time.
+void CutHead::skipSelected() {
+    for (; step_ < steps_.size(); ++step_) {
+        const auto* select = std::get_if<SelectTool>(&steps_[step_].step);
+        if (!select)
+            return;
+        kind_ = select->kind;
+        if (const int holder = cutter_.tool(kind_).holder; holder_ != holder) {
+            if (holder_)
+                return; // somebody has to change it
+            holder_ = holder;
+        }
+    }
+}
+
+CutHead::State CutHead::state() const {
+    if (step_ >= steps_.size())
+        return State::done;
+    return std::holds_alternative<SelectTool>(steps_[step_].step) ? State::waitsForTool : State::moving;
+}
+
+void CutHead::changeTool() {
+    holder_ = cutter_.tool(kind_).holder;
+    skipSelected();
+}
+
+void CutHead::advance(double seconds) {
+    while (seconds > 0 && state() == State::moving) {
+        const double step = seconds_[step_];
+        const double now = std::min(seconds, step - inStep_);
+        inStep_ += now;
+        seconds -= now;
+        const bool isOver = inStep_ >= step - 1e-12;
+        const KeyedStep& done = steps_[step_];
+        if (const Cut* cut = std::get_if<Cut>(&done.step)) {
+            const double path = lengthOf(cut->path);
+            record_[*done.key] = done.before + (isOver || step <= 0 ? path : path * inStep_ / step);
+        }
+        if (isOver) {
+            ++step_;
+            inStep_ = 0;
+            skipSelected();
+        }
+    }
+}
+
+Point CutHead::place() const {
+    if (step_ >= steps_.size())
+        return {};
+    const double step = seconds_[step_], share = step > 0 ? inStep_ / step : 0;
+    if (const auto* travel = std::get_if<Travel>(&steps_[step_].step))
+        return between(travel->from, travel->to, share);
+    if (const auto* cut = std::get_if<Cut>(&steps_[step_].step))
+        return placeAlong(cut->path, share * lengthOf(cut->path));
+    // It waits where the step before ended.
+    for (std::size_t i = step_; i-- > 0;)
+        if (const auto* cut = std::get_if<Cut>(&steps_[i].step))
+            return cut->path.back();
+    return {};
+}
+
+bool CutHead::isDown() const {
+    return step_ < steps_.size() && std::holds_alternative<Cut>(steps_[step_].step);
+}
+
+double CutHead::secondsLeft() const {
+    double left = -inStep_;
+    for (std::size_t i = step_; i < steps_.size(); ++i)
+        left += seconds_[i];
+    return std::max(0.0, left);
+}
+
+double CutHead::share() const {
+    return all_ > 0 ? 1 - secondsLeft() / all_ : 1;
+}
+
+} // namespace hasami

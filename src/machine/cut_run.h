@@ -1,0 +1,79 @@
+#pragma once
+
+#include "machine/program.h"
+
+#include <compare>
+#include <cstddef>
+#include <map>
+#include <optional>
+#include <set>
+#include <vector>
+
+namespace hasami {
+
+/// Identifies one cut of a sheet, in whichever order it is cut.
+struct CutKey {
+    LineKind kind = LineKind::kiss;
+    std::size_t piece = 0, line = 0;
+    int pass = 0;
+    std::size_t run = 0; ///< of the line's: the first, second… stretch between its tabs
+
+    friend auto operator<=>(const CutKey&, const CutKey&) = default;
+};
+
+/// What of a sheet was cut: of each cut how far along its path, mm. A plain value, kept on disk while a sheet
+/// is cut, so that it goes on where it stopped.
+using CutRecord = std::map<CutKey, double>;
+
+/// One step of a program, with the identity of what it cuts.
+struct KeyedStep {
+    CutStep step;
+    std::optional<CutKey> key; ///< of a cut
+    double before = 0;         ///< of its path, mm, that was cut earlier
+};
+
+/// What of a program is still to be cut, with the ways between. Cuts that were stopped half-way begin where
+/// they stopped. O(points).
+std::vector<KeyedStep> remaining(const CutProgram& program, const CutRecord& done);
+
+/// The cuts of some pieces alone; those of lines that pieces share only where all pieces are among them.
+CutProgram onlyPieces(const CutProgram& program, const std::set<std::size_t>& pieces, std::size_t allPieces);
+
+/// The head of a cutter that runs a program: where it is after a time, and what was cut by then. It stops
+/// where another holder's tool is needed, until that is said to be in.
+class CutHead {
+public:
+    enum class State { moving, waitsForTool, done };
+
+    /// The tool of `holder` is in.
+    CutHead(const CutProgram& program, const Cutter& cutter, CutRecord done, std::optional<int> holder);
+
+    State state() const;
+    /// Moves on for a time, seconds of the machine.
+    void advance(double seconds);
+    /// Lets it go on with another tool. REQUIRES: it waits for one.
+    void changeTool();
+    /// The kind of line that is cut next, or now.
+    LineKind kind() const { return kind_; }
+
+    Point place() const; ///< mm of the sheet
+    bool isDown() const; ///< whether it cuts
+    const CutRecord& record() const { return record_; }
+    double secondsLeft() const;
+    double share() const; ///< of the time, 0 to 1
+
+private:
+    void skipSelected();
+
+    Cutter cutter_;
+    std::vector<KeyedStep> steps_;
+    std::vector<double> seconds_; ///< of each step
+    CutRecord record_;
+    std::optional<int> holder_;
+    LineKind kind_ = LineKind::kiss;
+    std::size_t step_ = 0;
+    double inStep_ = 0; ///< seconds
+    double all_ = 0;    ///< seconds
+};
+
+} // namespace hasami
