@@ -26,6 +26,11 @@ struct Sum {
 } // namespace
 
 CutErrors cutErrors(const CutProgram& program, const SheetMap& cut, const PrintMap& print) {
+    return cutErrors(program, cut, [&](const Cut&, Point place) { return print(place); });
+}
+
+CutErrors cutErrors(const CutProgram& program, const SheetMap& cut,
+                    const std::function<Point(const Cut&, Point)>& print) {
     constexpr double between = 0.5; // mm
     CutErrors errors;
     std::vector<Sum> sums;
@@ -50,7 +55,7 @@ CutErrors cutErrors(const CutProgram& program, const SheetMap& cut, const PrintM
             const int steps = std::max(1, int(distance(from, to) / between));
             for (int k = 0; k < steps; ++k) {
                 const Point place = hasami::between(from, to, double(k) / steps);
-                const double off = distance(cut(place), print(place));
+                const double off = distance(cut(place), print(*line, place));
                 sums[number].add(place, off);
                 all.add(place, off);
             }

@@ -4,6 +4,7 @@
 #include "machine/program.h"
 #include "machine/registration.h"
 
+#include <functional>
 #include <vector>
 
 namespace hasami {
@@ -24,5 +25,9 @@ struct CutErrors {
 
 /// Compares where the cutter's map takes each line with where the print is. Places half a millimetre apart.
 CutErrors cutErrors(const CutProgram& program, const SheetMap& cut, const PrintMap& print);
+
+/// The same where the print moved while it was cut: `print` says where it lay for each cut.
+CutErrors cutErrors(const CutProgram& program, const SheetMap& cut,
+                    const std::function<Point(const Cut&, Point)>& print);
 
 } // namespace hasami

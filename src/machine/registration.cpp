@@ -488,7 +488,8 @@ bool endsTooSoon(const Sheet& sheet, const Registration& registration, const Sen
     return std::ranges::all_of(registration.marks, [&](const MarkReading& mark) {
         if (mark.expected.x < last - 1)
             return true;
-        const SensorView view = sensor(registration.map(mark.expected), 4);
+        constexpr double around = 14; // mm, more than a smudge
+        const SensorView view = sensor(registration.map(mark.expected), around);
         return !mark.found &&
                std::ranges::all_of(view.light.cells(), [](float light) { return light < float(dark); });
     });

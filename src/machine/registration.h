@@ -49,6 +49,8 @@ struct MarkReading {
     bool isDropped = false;     ///< it disagrees with the others, and is not used
     bool isByHand = false;      ///< it was placed by the operator
     double residual = 0;        ///< how far the map is off it, mm
+
+    friend bool operator==(const MarkReading&, const MarkReading&) = default;
 };
 
 /// Why a sheet may not be cut as its marks were read.

@@ -1,6 +1,7 @@
 #include "rehearsal/render_print.h"
 
 #include "base/error.h"
+#include "base/number_text.h"
 #include "base/translation.h"
 #include "files/print_picture.h"
 
@@ -14,8 +15,12 @@ namespace hasami {
 namespace {
 
 double dotsPerInchFor(const Sheet& sheet, const Medium& medium) {
-    constexpr double usual = 300, least = 200, most = 150e6; // pixels
+    constexpr double usual = 300, least = 200, most = 150e6, mostOfAll = 250e6; // pixels
     const double squareInches = sheet.length * medium.width / (25.4 * 25.4);
+    if (squareInches * least * least > mostOfAll)
+        throw OutputError(sentence("The sheet of %1 by %2 is too large to be rehearsed: split the work into "
+                                   "shorter sheets",
+                                   lengthText(sheet.length), lengthText(medium.width)));
     return std::clamp(std::floor(std::sqrt(most / squareInches)), least, usual);
 }
 

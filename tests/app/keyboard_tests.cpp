@@ -23,7 +23,7 @@ TEST_CASE("everything is reached by Tab, and every menu by its letter") {
     WindowDriver w;
     w.drop({bee});
     for (const char* page : {"Artwork frame", "Edge frame", "Border frame", "Cut lines frame", "Bleed frame",
-                             "Inks frame", "Sheet place", "Proof place"}) {
+                             "Inks frame", "Sheet place", "Proof place", "Run place"}) {
         w.click(page);
         std::set<QWidget*> reached;
         QWidget* const first = w.find<QPushButton>("Stickers place");
@@ -66,6 +66,8 @@ TEST_CASE("everything that can be acted on has an accessible name and a tooltip"
     WindowDriver w;
     w.drop({bee});
     w.window().goTo(MainWindow::proof);
+    w.settle();
+    w.window().goTo(MainWindow::run);
     w.settle();
     for (QWidget* widget : w.window().findChildren<QWidget*>()) {
         const bool isControl = qobject_cast<QAbstractButton*>(widget) || qobject_cast<QLineEdit*>(widget) ||

@@ -2,6 +2,7 @@
 
 #include "app/document/findings_watch.h"
 #include "app/kit/theme.h"
+#include "app/run/run_place.h"
 #include "app/sheet/piece_hand.h"
 #include "app/sheet/profile_editor.h"
 #include "app/sheet/sheet_place.h"
@@ -155,6 +156,44 @@ void walk(WindowDriver& w, const std::function<void(const QString&)>& look) {
     w.click("Costs page");
     w.settle();
     look("proof, costs");
+    document.change("A small sheet, which is soon printed", [](Job& job) {
+        while (job.designs.size() > 1)
+            job.designs.pop_back();
+        job.designs.front().count = 1;
+        job.designs.front().fills = false;
+        job.designs.front().artwork = scaledToWidth(job.designs.front().artwork, 60);
+        job.plan.sets = 1;
+        job.plan.medium.width = 200;
+    });
+    w.settle();
+    w.window().goTo(MainWindow::run);
+    GuidedRun& run = w.window().runPlace().run();
+    const auto next = [&] {
+        w.click("Next run");
+        REQUIRE(QTest::qWaitFor([&] { return !run.isBusy() && !run.isMoving(); }, 60'000));
+        w.settle();
+    };
+    run.setSpeed(1000);
+    run.setFault(TrainingFault::smudgedMark);
+    look("run, print");
+    next();
+    look("run, load");
+    next();
+    look("run, find marks");
+    next();
+    look("run, marks missing");
+    if (w.find<QPushButton>("Place a mark by hand run")->isVisible()) {
+        w.click("Place a mark by hand run");
+        look("run, a mark by hand");
+    }
+    run.setFault(TrainingFault::wrongTool);
+    for (int i = 0; i < 8 && !run.isDone(); ++i) {
+        next();
+        look("run, cutting");
+    }
+    INFO(int(run.step()) << " " << run.trouble().toStdString());
+    REQUIRE(run.isDone());
+    look("run, weed");
 }
 
 /// What is left of a text once what the catalogue brackets, and what is no language, is taken away.

@@ -24,6 +24,7 @@ struct Background {
     WorkQueue sending;     ///< to the machine
     WorkQueue printing{2}; ///< on printers, and which there are
     WorkQueue routes, figures;
+    WorkQueue machines;   ///< the simulated printer and cutter's sensor
     WorkQueue checks{2};  ///< what is wrong, and how far a cut may be off
     WorkQueue nesting{2}; ///< a search that was just stopped may still be ending while the next one begins
     WorkQueue nestShown;

@@ -126,6 +126,7 @@ void MainWindow::makeViewMenu() {
     view->addAction(tr("&Stickers"), QKeySequence("Ctrl+1"), this, [this] { goTo(stickers); });
     view->addAction(tr("S&heet"), QKeySequence("Ctrl+2"), this, [this] { goTo(sheet); });
     view->addAction(tr("&Proof"), QKeySequence("Ctrl+3"), this, [this] { goTo(proof); });
+    view->addAction(tr("Ru&n"), QKeySequence("Ctrl+4"), this, [this] { goTo(run); });
     view->addSeparator();
     view->addAction(tr("&Fit"), QKeySequence("Ctrl+0"), this, [this] { this->view().fit(); });
     view->addAction(tr("&True size"), QKeySequence("Ctrl+T"), this, [this] { this->view().trueSize(); });
@@ -154,7 +155,7 @@ void MainWindow::makeViewMenu() {
         shows->addAction(tr(text), QKeySequence(QString("Alt+%1").arg(++i)), this,
                          inStickers([this, shown = shown] { stickers_->views().choose(shown); }));
     view->addSeparator();
-    view->addAction(tr("&Next frame"), QKeySequence("F6"), this,
+    view->addAction(tr("Ne&xt frame"), QKeySequence("F6"), this,
                     inStickers([this] { stickers_->strip().walk(1); }));
     view->addAction(tr("P&revious frame"), QKeySequence("Shift+F6"), this,
                     inStickers([this] { stickers_->strip().walk(-1); }));

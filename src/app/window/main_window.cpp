@@ -12,6 +12,7 @@
 #include "app/kit/theme.h"
 #include "app/kit/wheel_guard.h"
 #include "app/proof/proof_place.h"
+#include "app/run/run_place.h"
 #include "app/sheet/ledger.h"
 #include "app/sheet/outputs_panel.h"
 #include "app/sheet/sheet_place.h"
@@ -144,6 +145,16 @@ ProofPlace& MainWindow::proofPlace() {
     return *proof_;
 }
 
+RunPlace& MainWindow::runPlace() {
+    if (run_)
+        return *run_;
+    run_ = new RunPlace(document_);
+    places_->addWidget(run_);
+    connect(run_, &RunPlace::stickersWanted, this, [this] { goTo(stickers); });
+    connect(run_, &RunPlace::told, notice_, &NoticeBar::warn);
+    return *run_;
+}
+
 void MainWindow::stopNest() {
     if (sheet_)
         sheet_->nest().stop();
@@ -154,7 +165,7 @@ QWidget* MainWindow::makeTopBar() {
     auto* layout = new QHBoxLayout(bar);
     layout->setContentsMargins(12, 0, 16, 0);
     layout->setSpacing(4);
-    const char* const names[] = {N_("Stickers"), N_("Sheet"), N_("Proof")};
+    const char* const names[] = {N_("Stickers"), N_("Sheet"), N_("Proof"), N_("Run")};
     for (int i = 0; i < int(std::size(names)); ++i) {
         auto* button = new QPushButton(tr(names[i]));
         button->setProperty("role", "place");
@@ -175,6 +186,8 @@ QWidget* MainWindow::makeTopBar() {
 CanvasView& MainWindow::view() {
     if (proof_ && places_->currentWidget() == proof_)
         return proof_->view();
+    if (run_ && places_->currentWidget() == run_)
+        return run_->view();
     return places_->currentWidget() == stickers_ ? static_cast<CanvasView&>(stickers_->bench())
                                                  : sheetPlace().view();
 }
@@ -184,6 +197,7 @@ CanvasView& MainWindow::view() {
 MainWindow::~MainWindow() {
     if (QWidget* focused = focusWidget())
         focused->clearFocus();
+    delete run_; // it keeps how far a sheet is cut, in the document's background
 }
 
 void MainWindow::goTo(Place place) {
@@ -193,6 +207,8 @@ void MainWindow::goTo(Place place) {
         shown = &sheetPlace();
     else if (place == proof)
         shown = &proofPlace();
+    else if (place == run)
+        shown = &runPlace();
     if (shown != places_->currentWidget())
         recovery_->keepNow();
     places_->setCurrentWidget(shown);

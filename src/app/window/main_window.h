@@ -16,6 +16,7 @@ class NoticeBar;
 class ArtworkWatch;
 class FindingsWatch;
 class ProofPlace;
+class RunPlace;
 class RecoveryKeeper;
 class SheetPlace;
 class StickersPlace;
@@ -24,7 +25,7 @@ class StickersPlace;
 class MainWindow : public QMainWindow {
     Q_OBJECT
 public:
-    enum Place { stickers, sheet, proof };
+    enum Place { stickers, sheet, proof, run };
 
     explicit MainWindow(QWidget* parent = nullptr);
     ~MainWindow() override;
@@ -33,6 +34,7 @@ public:
     StickersPlace& stickersPlace() { return *stickers_; }
     SheetPlace& sheetPlace(); ///< made when there are stickers, or when it is first asked for
     ProofPlace& proofPlace(); ///< made when it is first asked for
+    RunPlace& runPlace();     ///< the same
     FindingsWatch& findings() { return *findings_; }
     void goTo(Place place);
 
@@ -94,6 +96,7 @@ private:
     StickersPlace* stickers_;
     SheetPlace* sheet_ = nullptr; ///< none until it is needed
     ProofPlace* proof_ = nullptr;
+    RunPlace* run_ = nullptr;
     FindingsWatch* findings_;
     QList<QPushButton*> placeButtons_;
     QList<QAction*> designActions_, recipeActions_, unitActions_;

@@ -1,0 +1,306 @@
+#include "app/run/run_view.h"
+
+#include "app/kit/theme.h"
+#include "app/words/words.h"
+#include "files/paint_sticker.h"
+#include "sticker/printed_area.h"
+
+#include <QMouseEvent>
+
+#include <algorithm>
+#include <cmath>
+
+namespace hasami {
+
+namespace {
+
+constexpr double aroundMedium = 10; // mm of the bed, as much as the printed sheet's picture has
+const QColor bedColour(74, 78, 84), backing(0xE9, 0xE4, 0xD6);
+
+QPointF toQt(Point p) {
+    return {p.x, p.y};
+}
+
+QPainterPath pathOf(const Region& region, const std::function<Point(Point)>& map) {
+    QPainterPath path;
+    for (const Loop& loop : region.loops) {
+        QPolygonF polygon;
+        for (const Point p : loop)
+            polygon << toQt(map(p));
+        path.addPolygon(polygon);
+        path.closeSubpath();
+    }
+    return path;
+}
+
+/// From right over doubtful to wrong; readable beside each other in grey too.
+QColor colourOfError(double millimetres) {
+    return millimetres <= 0.1 ? colour::kiss : millimetres <= 0.2 ? QColor(0xC9, 0x9A, 0x1C) : colour::die;
+}
+
+/// The path as far as it was cut.
+std::vector<Point> begun(const std::vector<Point>& path, double along) {
+    std::vector<Point> part{path.front()};
+    for (std::size_t i = 1; i < path.size() && along > 0; ++i) {
+        const double side = distance(path[i - 1], path[i]);
+        part.push_back(along >= side ? path[i] : between(path[i - 1], path[i], along / side));
+        along -= side;
+    }
+    return part;
+}
+
+} // namespace
+
+RunView::RunView(GuidedRun& run, QWidget* parent) : CanvasView(parent), run_(run) {
+    setObjectName("Bed");
+    setAccessibleName(tr("Bed"));
+    setAccessibleDescription(tr("The printed sheet on the cutter's bed; a click chooses a sticker"));
+    connect(&run, &GuidedRun::changed, this, &RunView::showAgain);
+    connect(&run, &GuidedRun::moved, this, [this] {
+        constexpr std::size_t many = 12; // cuts that are drawn over and over until the content has them
+        if (run_.record().size() > shownCuts_ + many)
+            redraw();
+        update();
+    });
+}
+
+void RunView::showAgain() {
+    chooseTurn();
+    contentChanged();
+    redraw();
+}
+
+void RunView::chooseTurn() {
+    constexpr double muchWider = 2; // times as wide as long
+    const QRectF box = content();
+    setTurned(box.height() > muchWider * box.width() && fittingScale(true) > fittingScale(false));
+}
+
+void RunView::resizeEvent(QResizeEvent* event) {
+    chooseTurn();
+    CanvasView::resizeEvent(event);
+}
+
+void RunView::setResult(Result result) {
+    result_ = result;
+    redraw();
+}
+
+void RunView::aim(std::optional<Point> place) {
+    aim_ = place;
+    update();
+}
+
+QRectF RunView::bed() const {
+    return content();
+}
+
+QRectF RunView::content() const {
+    const Sheet* sheet = run_.sheet();
+    if (!sheet)
+        return {};
+    return QRectF(0, 0, sheet->length, run_.job()->plan.medium.width)
+        .adjusted(-aroundMedium, -aroundMedium, aroundMedium, aroundMedium);
+}
+
+LengthUnit RunView::unit() const {
+    return run_.job() ? run_.job()->unit : LengthUnit::millimetre;
+}
+
+QPainterPath RunView::onBed(const std::vector<Point>& path) const {
+    QPolygonF line;
+    for (const Point p : path)
+        line << toQt(run_.registration().map(p));
+    QPainterPath mapped;
+    mapped.addPolygon(line);
+    return mapped;
+}
+
+/// What is peeled of all pieces, where it was cut.
+QPainterPath RunView::peeled() const {
+    QPainterPath all;
+    for (const Piece& piece : run_.sheet()->pieces)
+        if (const MadeDesign* made = run_.made()->find(piece.design))
+            all.addPath(pathOf(peeledArea(*made->sticker),
+                               [&](Point p) { return run_.registration().map(piece.place(p)); }));
+    return all;
+}
+
+void RunView::paintContent(QPainter& painter, const QRectF& visible) {
+    painter.setRenderHint(QPainter::Antialiasing);
+    painter.setRenderHint(QPainter::SmoothPixmapTransform);
+    painter.fillRect(visible, bedColour);
+    shownCuts_ = run_.record().size();
+    if (run_.picture().isNull() || run_.step() == RunStep::print)
+        return paintPlan(painter);
+    if (run_.step() == RunStep::weed && result_ == Result::stickers && run_.trouble().isEmpty())
+        return paintWeeded(painter);
+    paintSheet(painter);
+    if (run_.step() == RunStep::weed)
+        return paintErrors(painter);
+    paintCut(painter);
+}
+
+/// An empty medium with the outlines of what comes.
+void RunView::paintPlan(QPainter& painter) const {
+    const Sheet& sheet = *run_.sheet();
+    painter.fillRect(QRectF(0, 0, sheet.length, run_.job()->plan.medium.width), Qt::white);
+    painter.setPen(QPen(QColor(0xB8, 0xB2, 0xA4), 1 / pixelsPerMillimetre()));
+    for (const Piece& piece : sheet.pieces)
+        if (const MadeDesign* made = run_.made()->find(piece.design))
+            painter.drawPath(pathOf(peeledArea(*made->sticker), piece.place));
+    painter.setPen(Qt::NoPen);
+    painter.setBrush(QColor(0xB8, 0xB2, 0xA4));
+    for (const Mark& mark : sheet.marks)
+        painter.drawPath(pathOf(flatten(mark.ink, 0.05), [](Point p) { return p; }));
+}
+
+void RunView::paintSheet(QPainter& painter) const {
+    const QImage& picture = run_.picture();
+    const Point first = run_.printed()->placeOf(-0.5, -0.5),
+                last = run_.printed()->placeOf(run_.printed()->width() - 0.5, run_.printed()->height() - 0.5);
+    painter.drawImage(QRectF(toQt(first), toQt(last)), picture);
+}
+
+void RunView::paintWeeded(QPainter& painter) const {
+    const Sheet& sheet = *run_.sheet();
+    painter.fillRect(QRectF(0, 0, sheet.length, run_.job()->plan.medium.width), backing);
+    const QPainterPath stickers = peeled();
+    painter.save();
+    painter.setClipPath(stickers);
+    paintSheet(painter);
+    painter.restore();
+    painter.setPen(QPen(QColor(0, 0, 0, 70), 1.2 / pixelsPerMillimetre()));
+    painter.setBrush(Qt::NoBrush);
+    painter.drawPath(stickers);
+}
+
+void RunView::paintCut(QPainter& painter) const {
+    const double pixel = 1 / pixelsPerMillimetre();
+    std::map<CutKey, std::size_t> runs;
+    LinePaths lines;
+    for (const CutStep& step : run_.program()) {
+        const Cut* cut = std::get_if<Cut>(&step);
+        if (!cut)
+            continue;
+        CutKey key{cut->kind, cut->piece, cut->line, cut->pass, 0};
+        key.run = runs[key]++;
+        const auto found = run_.record().find(key);
+        if (found != run_.record().end())
+            lines[std::size_t(cut->kind)].addPath(onBed(begun(cut->path, found->second)));
+    }
+    paintCutLines(painter, lines, 2);
+    painter.setBrush(QColor(0x26, 0x4E, 0x86, 60));
+    painter.setPen(QPen(colour::indigo, 2 * pixel));
+    for (const std::size_t chosen : run_.pieces()) {
+        if (chosen >= run_.sheet()->pieces.size())
+            continue;
+        const Piece& piece = run_.sheet()->pieces[chosen];
+        if (const MadeDesign* made = run_.made()->find(piece.design))
+            painter.drawPath(pathOf(peeledArea(*made->sticker),
+                                    [&](Point p) { return run_.registration().map(piece.place(p)); }));
+    }
+}
+
+/// Each line in the colour of its error, the worst place ringed.
+void RunView::paintErrors(QPainter& painter) const {
+    const double pixel = 1 / pixelsPerMillimetre();
+    for (const CutStep& step : run_.program()) {
+        const Cut* cut = std::get_if<Cut>(&step);
+        if (!cut)
+            continue;
+        const auto& errors = run_.errors().lines;
+        const auto error = std::ranges::find_if(errors, [&](const LineError& one) {
+            return one.kind == cut->kind && one.piece == cut->piece && one.line == cut->line;
+        });
+        if (error == errors.end())
+            continue;
+        const QPainterPath line = onBed(cut->path);
+        painter.setPen(QPen(Qt::white, 4 * pixel));
+        painter.drawPath(line);
+        painter.setPen(QPen(colourOfError(error->largest), 2.4 * pixel));
+        painter.drawPath(line);
+    }
+    const auto worst = std::ranges::max_element(run_.errors().lines, {}, &LineError::largest);
+    if (worst == run_.errors().lines.end())
+        return;
+    const QPointF at = toQt(run_.registration().map(worst->worst));
+    for (const auto& [tint, wide] : {std::pair(QColor(Qt::white), 5.0), std::pair(colour::indigo, 2.5)}) {
+        painter.setPen(QPen(tint, wide * pixel));
+        painter.setBrush(Qt::NoBrush);
+        painter.drawEllipse(at, 12 * pixel, 12 * pixel);
+    }
+}
+
+/// Where each mark was looked for and found.
+void RunView::paintMarks(QPainter& painter) const {
+    const double pixel = 1 / pixelsPerMillimetre();
+    for (const MarkReading& mark : run_.registration().marks) {
+        const bool isGood = mark.found && !mark.isDropped;
+        const QPointF at = toQt(mark.found ? *mark.found : run_.registration().map(mark.expected));
+        const double reach = 13 * pixel;
+        for (const auto& [tint, wide] :
+             {std::pair(QColor(Qt::white), 4.5), std::pair(isGood ? colour::indigo : colour::die, 2.0)}) {
+            painter.setPen(QPen(tint, wide * pixel, isGood ? Qt::SolidLine : Qt::DashLine));
+            painter.setBrush(Qt::NoBrush);
+            painter.drawEllipse(at, reach, reach);
+            if (!isGood)
+                continue;
+            painter.drawLine(at - QPointF(reach, 0), at + QPointF(reach, 0));
+            painter.drawLine(at - QPointF(0, reach), at + QPointF(0, reach));
+        }
+    }
+}
+
+void RunView::paintOverlay(QPainter& painter) {
+    if (!run_.sheet() || run_.picture().isNull())
+        return;
+    painter.setRenderHint(QPainter::Antialiasing);
+    const double pixel = 1 / pixelsPerMillimetre();
+    if (run_.step() == RunStep::findMarks || run_.step() == RunStep::load)
+        paintMarks(painter);
+    if (const CutHead* head = run_.head(); head && run_.step() != RunStep::weed) {
+        if (run_.isMoving())
+            paintCut(painter);
+        const QPointF at = toQt(run_.registration().map(head->place()));
+        const double radius = (head->isDown() ? 6 : 9) * pixel;
+        painter.setPen(QPen(Qt::white, 4 * pixel));
+        painter.setBrush(head->isDown() ? colour::indigo : Qt::transparent);
+        painter.drawEllipse(at, radius, radius);
+        painter.setPen(QPen(colour::indigo, 2 * pixel));
+        painter.drawEllipse(at, radius, radius);
+    }
+    if (aim_) {
+        painter.setPen(QPen(colour::die, 2 * pixel));
+        const QPointF at = toQt(*aim_);
+        painter.drawLine(at - QPointF(16 * pixel, 0), at + QPointF(16 * pixel, 0));
+        painter.drawLine(at - QPointF(0, 16 * pixel), at + QPointF(0, 16 * pixel));
+    }
+}
+
+void RunView::paintEmpty(QPainter& painter) {
+    painter.setPen(coloursOf(palette()).quiet);
+    painter.drawText(rect(), Qt::AlignCenter, tr("Nothing is laid out yet."));
+}
+
+void RunView::mousePressEvent(QMouseEvent* event) {
+    if (event->button() == Qt::LeftButton && event->modifiers() == Qt::NoModifier && run_.sheet() &&
+        !run_.isMoving() && run_.step() != RunStep::weed) {
+        const QPointF at = toMillimetres(event->position());
+        for (std::size_t i = 0; i < run_.sheet()->pieces.size(); ++i) {
+            const Piece& piece = run_.sheet()->pieces[i];
+            const MadeDesign* made = run_.made()->find(piece.design);
+            if (!made || !pathOf(peeledArea(*made->sticker), [&](Point p) {
+                              return run_.registration().map(piece.place(p));
+                          }).contains(at))
+                continue;
+            std::set<std::size_t> pieces = run_.pieces();
+            if (!pieces.erase(i))
+                pieces.insert(i);
+            return run_.choosePieces(pieces);
+        }
+    }
+    CanvasView::mousePressEvent(event);
+}
+
+} // namespace hasami

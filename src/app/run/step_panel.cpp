@@ -1,0 +1,316 @@
+#include "app/run/step_panel.h"
+
+#include "app/kit/theme.h"
+#include "app/paint/line_names.h"
+#include "app/run/mark_lens.h"
+#include "app/run/step_drawing.h"
+#include "app/words/words.h"
+
+#include <QLabel>
+#include <QProgressBar>
+#include <QPushButton>
+#include <QVBoxLayout>
+
+#include <algorithm>
+#include <cmath>
+
+namespace hasami {
+
+namespace {
+
+QString millimetres(double value, int digits) {
+    return QLocale().toString(value, 'f', digits) + " mm";
+}
+
+QString timeText(double seconds) {
+    const int whole = int(std::lround(seconds));
+    return whole < 60 ? tr("%1 s").arg(whole)
+                      : tr("%1 min %2 s").arg(whole / 60).arg(whole % 60, 2, 10, QChar('0'));
+}
+
+bool isPass(RunStep step) {
+    return step == RunStep::kissPass || step == RunStep::diePass;
+}
+
+} // namespace
+
+QString nameOf(RunStep step) {
+    constexpr std::array names{N_("Print"),       N_("Load"),     N_("Find marks"), N_("Kiss pass"),
+                               N_("Change tool"), N_("Die pass"), N_("Weed")};
+    return tr(names[std::size_t(step)]);
+}
+
+StepPanel::StepPanel(GuidedRun& run, QWidget* parent)
+    : QScrollArea(parent), run_(run), what_(new QLabel), trouble_(new QLabel), facts_(new QLabel),
+      drawing_(new StepDrawing), progress_(new QProgressBar), lens_(new MarkLens(run)) {
+    setProperty("role", "panel");
+    setWidgetResizable(true);
+    setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    setFixedWidth(304);
+    auto* page = new QWidget;
+    auto* layout = new QVBoxLayout(page);
+    layout->setContentsMargins(14, 12, 14, 12);
+    layout->setSpacing(8);
+    what_->setObjectName("Run instruction");
+    trouble_->setObjectName("Run trouble");
+    facts_->setObjectName("Run facts");
+    facts_->setTextInteractionFlags(Qt::TextSelectableByMouse);
+    setStyled(*trouble_, "role", "trouble");
+    setStyled(*facts_, "role", "quiet");
+    for (QLabel* label : {what_, trouble_, facts_})
+        label->setWordWrap(true);
+    progress_->setObjectName("Run progress");
+    progress_->setTextVisible(false);
+    progress_->setFixedHeight(8);
+    auto* steps = new QVBoxLayout;
+    steps->setSpacing(1);
+    for (QLabel*& row : steps_) {
+        row = new QLabel;
+        steps->addWidget(row);
+    }
+    layout->addLayout(steps);
+    layout->addWidget(drawing_);
+    layout->addWidget(what_);
+    layout->addWidget(trouble_);
+    layout->addWidget(progress_);
+    next_ = addButton(layout, N_("Next"), N_("Does the next thing of the run"), &StepPanel::goOn);
+    next_->setProperty("role", "next");
+    next_->setMinimumHeight(44);
+    layout->addWidget(lens_);
+    hand_ = addButton(layout, N_("Place a mark by hand"), N_("Shows what the sensor sees, magnified"),
+                      &StepPanel::placeByHand);
+    stop_ = addButton(layout, N_("Stop the pass"), N_("Lifts the knife; what was cut is kept"),
+                      &StepPanel::stopPass);
+    load_ = addButton(layout, N_("Load again"), N_("The sheet is taken out and put in again"),
+                      &StepPanel::loadAgain);
+    print_ = addButton(layout, N_("Print again"), N_("Begins again with a new print of the sheet"),
+                       &StepPanel::printAgain);
+    again_ = addButton(layout, N_("Cut again"),
+                       N_("Cuts all lines once more, or those of the chosen stickers"), &StepPanel::cutAgain);
+    errors_ = addButton(layout, N_("Show the errors"), N_("Where each line lies off the print"),
+                        &StepPanel::toggleErrors);
+    errors_->setCheckable(true);
+    layout->addWidget(facts_);
+    layout->addStretch(1);
+    setWidget(page);
+    connect(lens_, &MarkLens::moved, this, [this](Point place) { Q_EMIT aimed(place); });
+    connect(lens_, &MarkLens::accepted, this, &StepPanel::goOn);
+    connect(&run, &GuidedRun::changed, this, &StepPanel::show);
+    connect(&run, &GuidedRun::moved, this, &StepPanel::showProgress);
+    show();
+}
+
+QPushButton* StepPanel::addButton(QVBoxLayout* layout, const char* name, const char* effect,
+                                  void (StepPanel::*act)()) {
+    auto* button = new QPushButton(tr(name));
+    button->setObjectName(QString::fromUtf8(name) + " run");
+    button->setProperty("role", "small");
+    button->setToolTip(tr(effect));
+    connect(button, &QPushButton::clicked, this, act);
+    layout->addWidget(button);
+    return button;
+}
+
+StepPanel::Words StepPanel::wordsOnPass() const {
+    const CutHead* head = run_.head();
+    if (run_.isMoving())
+        return {tr("%1: %2 % done, %3 left.")
+                    .arg(nameOf(head->kind()))
+                    .arg(int(head->share() * 100))
+                    .arg(timeText(head->secondsLeft())),
+                tr("Pause")};
+    return {
+        run_.record().empty()
+            ? tr("The knife cuts through the vinyl, not its backing.")
+            : tr("It stopped where the knife was lifted, and goes on there, in the middle of a line too."),
+        tr("Go on cutting")};
+}
+
+StepPanel::Words StepPanel::wordsFor(RunStep step) const {
+    if (!run_.sheet())
+        return {tr("Lay stickers out first: the sheet is printed and cut from there."), tr("Print the sheet"),
+                false};
+    const std::size_t marks = run_.sheet()->marks.size();
+    switch (step) {
+    case RunStep::print:
+        return {run_.isBusy()
+                    ? tr("Printing…")
+                    : tr("Sheet %1: %2 long, %3 wide, on a printer that shifts, turns and stretches a "
+                         "little, as all do.")
+                          .arg(run_.sheetNumber() + 1)
+                          .arg(millimetres(run_.sheet()->length, 0),
+                               millimetres(run_.job()->plan.medium.width, 0)),
+                tr("Print the sheet"), !run_.isBusy()};
+    case RunStep::load:
+        return {tr("Put the sheet in, its leading edge to the front, and let the rollers grip it."),
+                tr("The sheet is in")};
+    case RunStep::findMarks:
+        if (run_.isBusy())
+            return {tr("The sensor looks for the marks…"), tr("Find the marks"), false};
+        if (run_.registration().marks.empty() || !run_.trouble().isEmpty())
+            return {counted(marks, "Move the head over the first mark. %1 mark is looked for.",
+                            "Move the head over the first mark. %1 marks are looked for."),
+                    tr("Find the marks")};
+        return {tr("%1 of %2 marks found: the cut will follow the print.")
+                    .arg(run_.registration().found())
+                    .arg(marks),
+                tr("Start cutting")};
+    case RunStep::kissPass:
+    case RunStep::diePass:
+        return wordsOnPass();
+    case RunStep::changeTool: {
+        const LineKind kind = run_.head()->kind();
+        return {tr("%1: put its tool into holder %2.")
+                    .arg(nameOf(kind))
+                    .arg(run_.job()->profile.cutter.tool(kind).holder),
+                tr("The tool is in")};
+    }
+    case RunStep::weed:
+        return {run_.trouble().isEmpty() ? tr("Cut: peel away what is between the stickers.")
+                                         : tr("The check after the cut has found something."),
+                run_.made()->layout.sheets.size() > 1 ? tr("Next sheet") : tr("Run it again")};
+    }
+    return {};
+}
+
+QString StepPanel::factsOf(RunStep step) const {
+    const Registration& found = run_.registration();
+    QStringList lines;
+    if (step == RunStep::findMarks && !found.marks.empty()) {
+        for (const MarkReading& mark : found.marks)
+            lines << (!mark.found      ? tr("Mark %1: not found").arg(mark.id)
+                      : mark.isDropped ? tr("Mark %1: disagrees, left out").arg(mark.id)
+                      : mark.isByHand
+                          ? tr("Mark %1: placed by hand").arg(mark.id)
+                          : tr("Mark %1: off by %2").arg(mark.id).arg(millimetres(mark.residual, 2)));
+        if (found.found() >= 2)
+            lines << tr("Print: shifted %1 and %2, turned %3°, stretched %4 % and %5 %")
+                         .arg(millimetres(found.shift.x, 2), millimetres(found.shift.y, 2))
+                         .arg(QLocale().toString(found.turn, 'f', 2),
+                              QLocale().toString((found.scaleAlong - 1) * 100, 'f', 2),
+                              QLocale().toString((found.scaleAcross - 1) * 100, 'f', 2));
+    }
+    if (step == RunStep::weed && !run_.errors().lines.empty()) {
+        lines << tr("Off the print: %1 on average, %2 at most")
+                     .arg(millimetres(run_.errors().rms, 2), millimetres(run_.errors().largest, 2));
+        lines << counted(run_.errors().lines.size(), "%1 line cut", "%1 lines cut");
+    }
+    return lines.join('\n');
+}
+
+/// Done, present and coming steps, each with a sign and not only a colour.
+void StepPanel::showSteps() {
+    const auto steps = run_.steps();
+    for (std::size_t i = 0; i < steps_.size(); ++i) {
+        QLabel& row = *steps_[i];
+        row.setVisible(i < steps.size());
+        if (i >= steps.size())
+            continue;
+        const bool isNow = steps[i] == run_.step();
+        row.setText((isNow ? "▶ " : steps[i] < run_.step() ? "✓ " : "○ ") + nameOf(steps[i]));
+        setStyled(row, "role", isNow ? "heading" : "quiet");
+    }
+}
+
+void StepPanel::show() {
+    const RunStep step = run_.step();
+    showSteps();
+    drawing_->show(step, !run_.trouble().isEmpty());
+    const Words words = wordsFor(step);
+    what_->setText(words.what);
+    next_->setText(words.button);
+    next_->setEnabled(words.isEnabled);
+    trouble_->setText(run_.trouble().isEmpty() ? QString() : "▲ " + run_.trouble() + ".");
+    trouble_->setVisible(!run_.trouble().isEmpty());
+    const QString facts = factsOf(step);
+    facts_->setText(facts);
+    facts_->setVisible(!facts.isEmpty());
+    const bool isOver = step == RunStep::weed;
+    if (step != RunStep::findMarks || run_.trouble().isEmpty())
+        placed_.reset();
+    const bool isPlacing = placed_.has_value();
+    lens_->setVisible(isPlacing);
+    drawing_->setVisible(!isPlacing);
+    if (isPlacing) {
+        next_->setText(tr("Set mark %1 here").arg(*placed_));
+        what_->setText(
+            tr("Move the cross hairs to the middle of the mark with the arrow keys, or click it."));
+    }
+    hand_->setVisible(step == RunStep::findMarks && !run_.isBusy() && !run_.trouble().isEmpty());
+    progress_->setVisible(run_.isBusy() || isPass(step));
+    stop_->setVisible(isPass(step) && (run_.isMoving() || run_.isPaused()));
+    load_->setVisible(!run_.isBusy() && step == RunStep::findMarks);
+    print_->setVisible(!run_.isBusy() && (step == RunStep::findMarks || isOver));
+    again_->setVisible(isOver && !run_.isBusy());
+    errors_->setVisible(isOver && !run_.errors().lines.empty());
+    if (!isPlacing)
+        Q_EMIT aimed({});
+    showProgress();
+}
+
+void StepPanel::showProgress() {
+    if (run_.isBusy()) {
+        progress_->setRange(0, 0);
+        return;
+    }
+    progress_->setRange(0, 1000);
+    progress_->setValue(run_.head() ? int(run_.head()->share() * 1000) : 0);
+    if (run_.isMoving())
+        what_->setText(wordsOnPass().what);
+}
+
+void StepPanel::goOn() {
+    if (placed_)
+        setMark();
+    else if (run_.isMoving())
+        run_.pause();
+    else
+        run_.next();
+}
+
+/// The first mark that is missing or disagrees; of several the next one with each click.
+void StepPanel::placeByHand() {
+    const auto& marks = run_.registration().marks;
+    const auto isWrong = [](const MarkReading& mark) {
+        return (!mark.found || mark.isDropped) && !mark.isByHand;
+    };
+    auto found = std::ranges::find_if(
+        marks, [&](const MarkReading& mark) { return isWrong(mark) && (!placed_ || mark.id > *placed_); });
+    if (found == marks.end())
+        found = std::ranges::find_if(marks, isWrong);
+    if (found == marks.end())
+        found = marks.begin();
+    placed_ = found->id;
+    lens_->look(run_.registration().map(found->expected));
+    show();
+    lens_->setFocus();
+    Q_EMIT aimed(lens_->place());
+}
+
+void StepPanel::setMark() {
+    const int id = *placed_;
+    placed_.reset();
+    run_.placeMark(id, lens_->place());
+}
+
+void StepPanel::stopPass() {
+    run_.stop();
+}
+
+void StepPanel::loadAgain() {
+    run_.loadAgain();
+}
+
+void StepPanel::printAgain() {
+    run_.printAgain();
+}
+
+void StepPanel::cutAgain() {
+    run_.cutAgain();
+}
+
+void StepPanel::toggleErrors() {
+    Q_EMIT resultWanted(errors_->isChecked());
+}
+
+} // namespace hasami

@@ -1,0 +1,64 @@
+#pragma once
+
+#include "app/document/guided_run.h"
+
+#include <QScrollArea>
+
+#include <array>
+
+class QLabel;
+class QProgressBar;
+class QPushButton;
+class QVBoxLayout;
+
+namespace hasami {
+
+class MarkLens;
+class StepDrawing;
+
+/// The steps of the run, what is to be done in the present one, and one button for the next thing.
+class StepPanel : public QScrollArea {
+    Q_OBJECT
+public:
+    explicit StepPanel(GuidedRun& run, QWidget* parent = nullptr);
+
+Q_SIGNALS:
+    void aimed(std::optional<Point> place); ///< a mark that is placed by hand
+    void resultWanted(bool errors);         ///< where lines lie off the print, or the stickers
+
+private:
+    struct Words {
+        QString what, button;
+        bool isEnabled = true;
+    };
+    Words wordsFor(RunStep step) const;
+    Words wordsOnPass() const;
+    QString factsOf(RunStep step) const;
+    void show();
+    void showProgress();
+    void showSteps();
+    void goOn();
+    void placeByHand();
+    QPushButton* addButton(QVBoxLayout* layout, const char* name, const char* effect,
+                           void (StepPanel::*act)());
+    void stopPass();
+    void loadAgain();
+    void printAgain();
+    void cutAgain();
+    void setMark();
+    void toggleErrors();
+
+    GuidedRun& run_;
+    std::array<QLabel*, 7> steps_{}; ///< a row for each
+    QLabel *what_, *trouble_, *facts_;
+    StepDrawing* drawing_;
+    QPushButton *next_, *stop_, *load_, *print_, *again_, *hand_, *errors_;
+    QProgressBar* progress_;
+    MarkLens* lens_;
+    std::optional<int> placed_; ///< the mark that is placed by hand
+};
+
+/// "Find marks": a step's name in the user's language.
+QString nameOf(RunStep step);
+
+} // namespace hasami

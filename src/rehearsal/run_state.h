@@ -1,0 +1,43 @@
+#pragma once
+
+#include "machine/cut_run.h"
+#include "machine/registration.h"
+#include "rehearsal/training.h"
+
+#include <cstdint>
+#include <filesystem>
+#include <optional>
+#include <string>
+#include <vector>
+
+namespace hasami {
+
+/// A run that is under way, as it is kept on disk: all that is needed to go on with it after the program or
+/// the machine has stopped.
+struct RunState {
+    std::size_t sheet = 0;
+    TrainingFault fault = TrainingFault::none;
+    std::uint32_t seed = 1;          ///< of the print
+    std::vector<MarkReading> marks;  ///< as they were read; empty: not yet
+    CutRecord record;                ///< what was cut
+    std::optional<int> holder;       ///< whose tool is in
+    std::vector<std::size_t> pieces; ///< that are cut alone; empty: all
+    bool hasSlipped = false;
+
+    friend bool operator==(const RunState&, const RunState&) = default;
+};
+
+std::string toJson(const RunState& state);
+/// Throws InputError.
+RunState runStateFromJson(std::string_view json);
+
+/// Where runs are kept: $XDG_STATE_HOME/hasami/run, or below ~/.local/state.
+std::filesystem::path runPlace();
+
+/// Throws OutputError; what was kept before is then intact.
+void keepRun(const std::filesystem::path& folder, const RunState& state);
+/// Throws InputError where there is none, or it is damaged.
+RunState keptRun(const std::filesystem::path& folder);
+void forgetRun(const std::filesystem::path& folder);
+
+} // namespace hasami

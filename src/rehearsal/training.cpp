@@ -1,0 +1,86 @@
+#include "rehearsal/training.h"
+
+#include "base/translation.h"
+
+#include <algorithm>
+
+namespace hasami {
+
+const char* englishNameOf(TrainingFault fault) {
+    constexpr std::array names{N_("Nothing wrong"),
+                               N_("Sheet the wrong way round"),
+                               N_("Print scaled by the printer"),
+                               N_("Two marks smudged"),
+                               N_("Corner with a mark torn off"),
+                               N_("Sheet of another job"),
+                               N_("Sheet slips half-way"),
+                               N_("Too little force"),
+                               N_("Too much force"),
+                               N_("Wrong tool in the holder"),
+                               N_("Medium too short")};
+    return names[std::size_t(fault)];
+}
+
+RehearsalFaults withFault(RehearsalFaults base, TrainingFault fault) {
+    switch (fault) {
+    case TrainingFault::wrongWayRound:
+        base.error.isUpsideDown = true;
+        break;
+    case TrainingFault::scaledPrint:
+        base.error.scale = 0.97;
+        break;
+    case TrainingFault::smudgedMark:
+        base.marksLost = 2;
+        break;
+    case TrainingFault::tornMark:
+        base.marksTorn = 1;
+        break;
+    default:
+        break;
+    }
+    return base;
+}
+
+std::shared_ptr<const SheetPicture> onMedium(std::shared_ptr<const SheetPicture> print, const Sheet& sheet,
+                                             TrainingFault fault) {
+    if (fault != TrainingFault::shortMedium || sheet.marks.empty())
+        return print;
+    double last = 0;
+    for (const Mark& mark : sheet.marks)
+        last = std::max(last, mark.centre.x);
+    constexpr double missing = 12; // mm before the last marks
+    const int columns =
+        std::clamp(int((last - missing) * print->pixelsPerMillimetre), 1, print->pixels.width());
+    auto shorter = std::make_shared<SheetPicture>(*print);
+    shorter->pixels = Grid<Rgb>(columns, print->pixels.height());
+    for (int row = 0; row < print->pixels.height(); ++row)
+        std::ranges::copy(print->pixels.row(row).first(std::size_t(columns)),
+                          shorter->pixels.row(row).begin());
+    return shorter;
+}
+
+CutDepth kissDepth(TrainingFault fault) {
+    return fault == TrainingFault::littleForce                                      ? CutDepth::tooShallow
+           : fault == TrainingFault::muchForce || fault == TrainingFault::wrongTool ? CutDepth::tooDeep
+                                                                                    : CutDepth::right;
+}
+
+std::string sentenceOnWeeding(TrainingFault fault) {
+    switch (kissDepth(fault)) {
+    case CutDepth::tooShallow:
+        return translated(
+            "The vinyl tears when it is weeded, since it is not cut through: raise the force of "
+            "the kiss cut, and cut the same lines again");
+    case CutDepth::tooDeep:
+        return fault == TrainingFault::wrongTool
+                   ? translated("The stickers come off with their backing: the knife for die cuts is in the "
+                                "kiss cut's holder. Put the right tool in, and print the sheet again")
+                   : translated("The backing is cut too, and stickers fall out: lower the force of the kiss "
+                                "cut, and print the sheet again");
+    case CutDepth::right:
+        break;
+    }
+    return {};
+}
+
+} // namespace hasami

@@ -1,0 +1,56 @@
+#pragma once
+
+#include "rehearsal/rehearse.h"
+
+#include <array>
+#include <string>
+
+namespace hasami {
+
+/// What can be tried out to see how it is noticed: something is wrong with the sheet, or with the machine.
+enum class TrainingFault {
+    none,
+    wrongWayRound, ///< loaded with the trailing edge first
+    scaledPrint,   ///< by the printer, to fit the page
+    smudgedMark,   ///< two of them
+    tornMark,      ///< a corner of the sheet is missing
+    otherSheet,    ///< of another job, with the same marks
+    slippingSheet, ///< it moves half-way through the cut
+    littleForce,   ///< the knife does not get through
+    muchForce,     ///< it cuts the backing too
+    wrongTool,     ///< the knife for die cuts is in the kiss cut's holder
+    shortMedium,   ///< it ends before the last marks
+};
+
+inline constexpr std::array trainingFaults{
+    TrainingFault::none,          TrainingFault::wrongWayRound, TrainingFault::scaledPrint,
+    TrainingFault::smudgedMark,   TrainingFault::tornMark,      TrainingFault::otherSheet,
+    TrainingFault::slippingSheet, TrainingFault::littleForce,   TrainingFault::muchForce,
+    TrainingFault::wrongTool,     TrainingFault::shortMedium};
+
+/// "Printed at 97 percent": what is tried, in English and marked for translation.
+const char* englishNameOf(TrainingFault fault);
+
+/// The faults of print and sheet that belong to it. `base`: those that are there in any case.
+RehearsalFaults withFault(RehearsalFaults base, TrainingFault fault);
+
+/// The print as the medium takes it: cut short where the medium ends too soon.
+std::shared_ptr<const SheetPicture> onMedium(std::shared_ptr<const SheetPicture> print, const Sheet& sheet,
+                                             TrainingFault fault);
+
+/// How far a sheet slips when it does, mm.
+inline constexpr Point slip{0.9, -1.4};
+
+/// How deep a knife went.
+enum class CutDepth {
+    tooShallow, ///< vinyl is not cut through
+    right,
+    tooDeep, ///< the backing is cut through
+};
+CutDepth kissDepth(TrainingFault fault);
+
+/// What is seen when the stickers are weeded, and what to do: a sentence without a full stop. Empty where all
+/// is as it should be.
+std::string sentenceOnWeeding(TrainingFault fault);
+
+} // namespace hasami

@@ -1,0 +1,283 @@
+#include "app/run/mark_lens.h"
+#include "app/run/run_place.h"
+#include "support/temporary_folder.h"
+#include "support/window_driver.h"
+
+#include <QComboBox>
+#include <QLabel>
+#include <QListWidget>
+#include <catch2/catch.hpp>
+
+using namespace hasami;
+using namespace hasami::test;
+
+namespace {
+
+/// Runs sheets in the fourth place of the window.
+class Operator : public WindowDriver {
+public:
+    using WindowDriver::WindowDriver;
+
+    GuidedRun& run() { return window().runPlace().run(); }
+    QString instruction() { return find<QLabel>("Run instruction")->text(); }
+    QString trouble() { return find<QLabel>("Run trouble")->text(); }
+    QString facts() { return find<QLabel>("Run facts")->text(); }
+
+    /// Two squares of 20 mm, each with a kiss line and a perforated one around it, on sheets.
+    void layOut(const TemporaryFolder& folder, const std::function<void(Job&)>& change = {}) {
+        QFile file(folder.path("square.svg"));
+        REQUIRE(file.open(QIODevice::WriteOnly));
+        file.write("<svg xmlns='http://www.w3.org/2000/svg' width='20mm' height='20mm' viewBox='0 0 20 20'>"
+                   "<path d='M0 0H20V20H0Z' fill='#c86'/></svg>");
+        file.close();
+        drop({folder.path("square.svg")});
+        window().document().change("Test", [&](Job& job) {
+            Design& design = job.designs.front();
+            design.count = 2;
+            design.recipe.edge.takesBackdrop = true;
+            LineRecipe die;
+            die.kind = LineKind::perforated;
+            die.course = LineCourse::shape;
+            die.shape = {PlainShapeKind::rounded, 4, 2};
+            design.recipe.lines.push_back(die);
+            job.plan.medium.width = 100;
+            job.plan.medium.length = 130;
+            job.profile.marks.corners = 4;
+            if (change)
+                change(job);
+        });
+        settle();
+        window().goTo(MainWindow::run);
+        settle();
+        REQUIRE(run().sheet());
+        run().setSpeed(400);
+    }
+    void next() {
+        click("Next run");
+        idle();
+    }
+    void idle() {
+        REQUIRE(QTest::qWaitFor([&] { return !run().isBusy() && !run().isMoving(); }, 30'000));
+        settle();
+    }
+    /// From the printer to where the marks are read.
+    void toMarks() {
+        next();
+        next();
+        next();
+    }
+    /// On to the end, through all tools.
+    void toWeed() {
+        for (int i = 0; i < 6 && !run().isDone(); ++i)
+            next();
+        REQUIRE(run().isDone());
+    }
+    double cutLength() {
+        double sum = 0;
+        for (const auto& [key, along] : run().record())
+            sum += along;
+        return sum;
+    }
+};
+
+} // namespace
+
+TEST_CASE("a sheet is printed, loaded, read, cut with two tools and weeded") {
+    const TemporaryFolder folder;
+    Operator w;
+    w.layOut(folder);
+    CHECK(w.find<QListWidget>("Sheets of the run")->item(0)->text().contains("Perforated die cut"));
+    CHECK(w.run().steps().size() == 7);
+    w.next();
+    CHECK(w.run().step() == RunStep::load);
+    w.next();
+    CHECK(w.run().step() == RunStep::findMarks);
+    w.next();
+    CHECK(w.instruction().contains("4 of 4 marks found"));
+    CHECK(w.facts().contains("Mark 4: off by 0.0"));
+    w.next();
+    CHECK(w.run().step() == RunStep::changeTool);
+    CHECK(w.instruction().contains("into holder 2"));
+    CHECK(w.run().record().size() == 2);
+    w.next();
+    CHECK(w.run().step() == RunStep::weed);
+    CHECK(w.trouble().isEmpty());
+    CHECK(w.run().errors().lines.size() == 4);
+    CHECK(w.run().errors().largest < 0.1);
+    CHECK(w.facts().contains("Off the print: 0.0"));
+    // What is weeded are the stickers' colour on the backing, and no marks.
+    const QImage seen = w.window().runPlace().view().grab().toImage();
+    int sticker = 0, dark = 0;
+    for (int y = 30; y < seen.height(); ++y)
+        for (int x = 30; x < seen.width(); ++x) {
+            const QColor c = seen.pixelColor(x, y);
+            sticker += std::abs(c.red() - 0xCC) < 14 && std::abs(c.green() - 0x88) < 14 && c.blue() < 0x80;
+            dark += c.lightness() < 40;
+        }
+    CHECK(sticker > 1000);
+    CHECK(dark < 200);
+    w.click("Next run");
+    CHECK(w.run().step() == RunStep::print);
+}
+
+TEST_CASE("each fault that is tried is noticed, by the machine or by the check after it") {
+    const TemporaryFolder folder;
+    Operator w;
+    w.layOut(folder);
+    struct Tried {
+        TrainingFault fault;
+        const char* says;
+        bool isSeenInMarks;
+    };
+    for (const Tried& tried : {Tried{TrainingFault::wrongWayRound, "the wrong way round", true},
+                               Tried{TrainingFault::scaledPrint, "percent of its size", true},
+                               Tried{TrainingFault::smudgedMark, "2 of 4 marks", true},
+                               Tried{TrainingFault::shortMedium, "ends before the last marks", true},
+                               Tried{TrainingFault::otherSheet, "marks", true},
+                               Tried{TrainingFault::slippingSheet, "moved by 1.7 mm", false},
+                               Tried{TrainingFault::littleForce, "raise the force", false},
+                               Tried{TrainingFault::muchForce, "lower the force", false},
+                               Tried{TrainingFault::wrongTool, "the right tool", false}}) {
+        INFO(englishNameOf(tried.fault));
+        w.choose("Training of the run", englishNameOf(tried.fault));
+        w.toMarks();
+        if (!tried.isSeenInMarks) {
+            CHECK(w.trouble().isEmpty());
+            w.toWeed();
+        }
+        CAPTURE(w.trouble().toStdString());
+        CHECK(w.trouble().contains(tried.says));
+    }
+    // A corner that is torn off leaves three marks, which are enough.
+    w.choose("Training of the run", "Corner with a mark torn off");
+    w.toMarks();
+    CHECK(w.trouble().isEmpty());
+    CHECK(w.facts().contains("Mark 1: not found"));
+    w.toWeed();
+    CHECK(w.run().errors().largest < 0.2);
+    // What slipped was cut beside the print from then on.
+    w.choose("Training of the run", "Sheet slips half-way");
+    w.toMarks();
+    w.toWeed();
+    CHECK(w.run().errors().largest == Approx(length(slip)).margin(0.1));
+    CHECK(w.run().errors().rms < w.run().errors().largest);
+}
+
+TEST_CASE("a sheet of another job is known by its code") {
+    const TemporaryFolder folder;
+    Operator w;
+    w.layOut(folder, [](Job& job) {
+        job.plan.medium.length = 170;
+        job.profile.lead.code = CodeKind::dataMatrix;
+    });
+    w.toMarks();
+    CHECK(w.trouble().isEmpty());
+    w.choose("Training of the run", "Sheet of another job");
+    w.toMarks();
+    CHECK(w.trouble().contains("This is another sheet"));
+}
+
+TEST_CASE("a wrong sheet is put right: loaded again, printed again, or its marks placed by hand") {
+    const TemporaryFolder folder;
+    Operator w;
+    w.layOut(folder);
+    w.choose("Training of the run", "Sheet the wrong way round");
+    w.toMarks();
+    CHECK(w.trouble().contains("the wrong way round"));
+    w.click("Load again run");
+    w.idle();
+    CHECK(w.run().step() == RunStep::load);
+    w.next();
+    w.next();
+    CHECK(w.trouble().isEmpty());
+
+    w.choose("Training of the run", "Two marks smudged");
+    w.toMarks();
+    REQUIRE(w.run().registration().fault == RunFault::tooFewMarks);
+    for (int mark = 0; mark < 2; ++mark) {
+        w.click("Place a mark by hand run");
+        auto* lens = w.find<MarkLens>("Mark lens");
+        // The operator sees the mark's rim through the smudge; here, where it was printed is known.
+        const int id = w.find<QPushButton>("Next run")->text().contains("3") ? 3 : 4;
+        const Point before = lens->place();
+        QTest::keyClick(lens, Qt::Key_Right, Qt::ShiftModifier);
+        QTest::keyClick(lens, Qt::Key_Down);
+        CHECK(distance(lens->place(), before + Point{1, 0.1}) < 1e-9);
+        QTest::keyClick(lens, Qt::Key_Left, Qt::ShiftModifier);
+        QTest::keyClick(lens, Qt::Key_Up);
+        QTest::keyClick(lens, Qt::Key_Return);
+        w.settle();
+        CHECK(w.run().registration().marks.at(std::size_t(id) - 1).isByHand);
+        if (w.trouble().isEmpty())
+            break; // three are enough
+    }
+    CHECK(w.trouble().isEmpty());
+    CHECK(w.facts().contains("placed by hand"));
+    w.toWeed();
+    CHECK(w.run().errors().largest < 0.5);
+}
+
+TEST_CASE("a pass is paused, stopped, and gone on with; some stickers are cut again") {
+    const TemporaryFolder folder;
+    Operator w;
+    w.layOut(folder);
+    w.toMarks();
+    w.run().setSpeed(1);
+    w.click("Next run");
+    REQUIRE(QTest::qWaitFor([&] { return w.cutLength() > 5; }, 20'000));
+    w.click("Next run");
+    CHECK(w.run().isPaused());
+    const double paused = w.cutLength();
+    QTest::qWait(150);
+    CHECK(w.cutLength() == paused);
+    CHECK(w.find<QPushButton>("Next run")->text() == "Go on cutting");
+    w.click("Next run");
+    REQUIRE(QTest::qWaitFor([&] { return w.cutLength() > paused + 1; }, 20'000));
+    w.click("Stop the pass run");
+    CHECK_FALSE(w.run().isMoving());
+    w.run().setSpeed(400);
+    w.toWeed();
+    const double whole = w.cutLength();
+    CHECK(w.run().record().size() == 4);
+    w.run().choosePieces({1});
+    w.click("Cut again run");
+    w.idle();
+    CHECK(w.run().step() != RunStep::weed);
+    w.toWeed();
+    CHECK(w.cutLength() == Approx(whole));
+}
+
+TEST_CASE("a run that ended with the program is gone on with by the next one") {
+    const TemporaryFolder folder;
+    double cut = 0, whole = 0;
+    {
+        Operator w(folder.path("state"));
+        w.layOut(folder);
+        w.toMarks();
+        w.run().setSpeed(2);
+        w.click("Next run");
+        REQUIRE(QTest::qWaitFor([&] { return w.run().record().size() == 2; }, 20'000));
+        QTest::qWait(700); // it is kept twice a second
+        cut = w.cutLength();
+        whole = 0;
+        for (const CutStep& step : w.run().program())
+            if (const Cut* one = std::get_if<Cut>(&step))
+                for (std::size_t i = 1; i < one->path.size(); ++i)
+                    whole += distance(one->path[i - 1], one->path[i]);
+    }
+    Operator next(folder.path("state"));
+    next.window().goTo(MainWindow::run);
+    next.settle();
+    REQUIRE(next.run().hasInterrupted());
+    next.click("Prompt button");
+    next.idle();
+    REQUIRE(next.run().sheet());
+    CHECK(next.cutLength() >= cut - 30);
+    CHECK(next.cutLength() < whole);
+    CHECK(next.run().registration().found() == 4);
+    next.run().setSpeed(400);
+    next.toWeed();
+    CHECK(next.cutLength() == Approx(whole));
+    CHECK(next.run().errors().largest < 0.1);
+    CHECK_FALSE(next.run().hasInterrupted());
+}
