@@ -60,6 +60,7 @@ std::string toJson(const RunState& state) {
                         {"holder", state.holder ? nlohmann::json(*state.holder) : nlohmann::json()},
                         {"pieces", state.pieces},
                         {"slipped", state.hasSlipped},
+                        {"force", state.force ? nlohmann::json(*state.force) : nlohmann::json()},
                         {"marks", nlohmann::json::array()},
                         {"cut", nlohmann::json::array()}};
     for (const MarkReading& mark : state.marks)
@@ -82,6 +83,9 @@ RunState runStateFromJson(std::string_view text) {
     if (!in.at("holder").isNull())
         state.holder = in.at("holder").wholeNumber(0, mostNumber);
     state.hasSlipped = in.at("slipped").flag();
+    constexpr double mostForce = 10'000; // g
+    if (!in.at("force").isNull())
+        state.force = in.at("force").number(0, mostForce);
     for (const JsonReader& piece : in.at("pieces").elements(mostEntries))
         state.pieces.push_back(std::size_t(piece.wholeNumber(0, mostNumber)));
     for (const JsonReader& mark : in.at("marks").elements(mostEntries))

@@ -23,6 +23,7 @@ struct RunState {
     std::optional<int> holder;       ///< whose tool is in
     std::vector<std::size_t> pieces; ///< that are cut alone; empty: all
     bool hasSlipped = false;
+    std::optional<double> force; ///< of the kiss cut, g, that a test cut has set
 
     friend bool operator==(const RunState&, const RunState&) = default;
 };

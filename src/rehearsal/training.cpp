@@ -59,24 +59,31 @@ std::shared_ptr<const SheetPicture> onMedium(std::shared_ptr<const SheetPicture>
     return shorter;
 }
 
-CutDepth kissDepth(TrainingFault fault) {
-    return fault == TrainingFault::littleForce                                      ? CutDepth::tooShallow
-           : fault == TrainingFault::muchForce || fault == TrainingFault::wrongTool ? CutDepth::tooDeep
-                                                                                    : CutDepth::right;
+double neededForce(TrainingFault fault, double usual) {
+    return fault == TrainingFault::littleForce ? 1.4 * usual
+           : fault == TrainingFault::muchForce ? 0.65 * usual
+                                               : usual;
 }
 
-std::string sentenceOnWeeding(TrainingFault fault) {
-    switch (kissDepth(fault)) {
+CutDepth depthOf(double force, double needed) {
+    constexpr double least = 0.9, most = 1.2;
+    return force < least * needed  ? CutDepth::tooShallow
+           : force > most * needed ? CutDepth::tooDeep
+                                   : CutDepth::right;
+}
+
+std::string sentenceOnWeeding(TrainingFault fault, CutDepth depth) {
+    if (fault == TrainingFault::wrongTool)
+        return translated("The stickers come off with their backing: the knife for die cuts is in the kiss "
+                          "cut's holder. Put the right tool in, and print the sheet again");
+    switch (depth) {
     case CutDepth::tooShallow:
         return translated(
             "The vinyl tears when it is weeded, since it is not cut through: raise the force of "
             "the kiss cut, and cut the same lines again");
     case CutDepth::tooDeep:
-        return fault == TrainingFault::wrongTool
-                   ? translated("The stickers come off with their backing: the knife for die cuts is in the "
-                                "kiss cut's holder. Put the right tool in, and print the sheet again")
-                   : translated("The backing is cut too, and stickers fall out: lower the force of the kiss "
-                                "cut, and print the sheet again");
+        return translated("The backing is cut too, and stickers fall out: lower the force of the kiss "
+                          "cut, and print the sheet again");
     case CutDepth::right:
         break;
     }

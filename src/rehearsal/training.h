@@ -47,10 +47,13 @@ enum class CutDepth {
     right,
     tooDeep, ///< the backing is cut through
 };
-CutDepth kissDepth(TrainingFault fault);
+
+/// The force that the simulated medium needs, g, where the profile has `usual`.
+double neededForce(TrainingFault fault, double usual);
+CutDepth depthOf(double force, double needed);
 
 /// What is seen when the stickers are weeded, and what to do: a sentence without a full stop. Empty where all
 /// is as it should be.
-std::string sentenceOnWeeding(TrainingFault fault);
+std::string sentenceOnWeeding(TrainingFault fault, CutDepth depth);
 
 } // namespace hasami

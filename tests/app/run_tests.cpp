@@ -6,6 +6,7 @@
 #include <QComboBox>
 #include <QLabel>
 #include <QListWidget>
+#include <QToolButton>
 #include <catch2/catch.hpp>
 
 using namespace hasami;
@@ -280,4 +281,119 @@ TEST_CASE("a run that ended with the program is gone on with by the next one") {
     CHECK(next.cutLength() == Approx(whole));
     CHECK(next.run().errors().largest < 0.1);
     CHECK_FALSE(next.run().hasInterrupted());
+}
+
+TEST_CASE("a test cut sets the kiss cut's force, which is one undo step") {
+    const TemporaryFolder folder;
+    Operator w;
+    w.layOut(folder, [](Job& job) { job.plan.medium.length = 180; });
+    w.choose("Training of the run", "Too little force");
+    w.toMarks();
+    w.click("Test cut first run");
+    REQUIRE(w.run().testCut());
+    REQUIRE(w.run().testCut()->drops.size() == 5);
+    CHECK(w.instruction().contains("Peel the drops"));
+    // It lies off the work, and only the most force is enough.
+    CHECK_FALSE(testCutBox(w.run().testCut()->drops[2].centre).meets(w.run().sheet()->work));
+    for (const TestDrop& drop : w.run().testCut()->drops)
+        CHECK((w.run().depthOf(drop.force) == CutDepth::right) == (drop.force == 130));
+    QTest::mouseClick(w.find<QToolButton>("Drop 130"), Qt::LeftButton);
+    w.settle();
+    CHECK_FALSE(w.run().testCut());
+    const auto kissForce = [&] {
+        return w.window().document().job().profile.cutter.tool(LineKind::kiss).force;
+    };
+    CHECK(kissForce() == 130);
+    CHECK(w.window().document().undoLabel() == "Set the kiss cut's force to 130 g");
+    w.toWeed();
+    CHECK(w.trouble().isEmpty());
+    w.window().document().undo();
+    CHECK_FALSE(kissForce());
+}
+
+TEST_CASE("from the nest to the weeded sheet, loaded wrongly once: the walk W7, in 10 operations") {
+    WindowDriver w;
+    w.drop({HASAMI_SOURCE_DIR "/data/demo/comb-ring.png"});
+    w.window().document().change("Kiss and perforated lines", [](Job& job) {
+        Design& design = job.designs.front();
+        design.artwork = scaledToWidth(design.artwork, 60);
+        design.count = 2;
+        LineRecipe die;
+        die.kind = LineKind::perforated;
+        die.offset = 3;
+        design.recipe.lines.push_back(die);
+        job.plan.medium.width = 200;
+    });
+    w.settle();
+    w.countOperations();
+    w.click("Run place"); // 1
+    GuidedRun& run = w.window().runPlace().run();
+    run.setSpeed(400);
+    const auto next = [&](const char* button) {
+        w.click(button);
+        REQUIRE(QTest::qWaitFor([&] { return !run.isBusy() && !run.isMoving(); }, 60'000));
+        w.settle();
+    };
+    w.choose("Training of the run", "Sheet the wrong way round"); // 2: a mistake that is made on purpose
+    next("Next run");                                             // 3: print
+    next("Next run");                                             // 4: it is in
+    next("Next run");                                             // 5: find the marks
+    CHECK(w.find<QLabel>("Run trouble")->text().contains("the wrong way round"));
+    next("Load again run"); // 6
+    next("Next run");       // 7: it is in
+    next("Next run");       // 8: find the marks
+    CHECK(run.registration().found() == 4);
+    next("Next run"); // 9: the kiss pass
+    CHECK(run.step() == RunStep::changeTool);
+    next("Next run"); // 10: the tool is in, the die pass
+    CHECK(w.operations() <= 10);
+    REQUIRE(run.step() == RunStep::weed);
+    CHECK(run.trouble().isEmpty());
+    CHECK(run.errors().lines.size() >= 4);
+    CHECK(run.errors().largest < 0.2);
+}
+
+TEST_CASE("decals with a test cut: the walk W16, in 14 operations") {
+    WindowDriver w;
+    w.countOperations();
+    w.drop({HASAMI_SOURCE_DIR "/data/demo/smoke-can.jpg"}); // 1
+    w.click("Artwork frame");                               // 2
+    w.type("Width field", "85");                            // 3
+    w.click("Prompt button");                               // 4
+    w.type("Medium width field", "610");                    // 5
+    w.type("Copies field", "12");                           // 6: two rows
+    w.click("Arrow");                   // 7
+    const Document& document = w.window().document();
+    std::set<long> rows;
+    for (const Piece& piece : document.made()->layout.sheets.front().pieces)
+        rows.insert(std::lround(piece.place.e));
+    CHECK(rows.size() == 2);
+    w.click("Run place"); // 8
+    GuidedRun& run = w.window().runPlace().run();
+    run.setSpeed(400);
+    const auto next = [&] {
+        w.click("Next run");
+        REQUIRE(QTest::qWaitFor([&] { return !run.isBusy() && !run.isMoving(); }, 60'000));
+        w.settle();
+    };
+    next();                        // 9: print
+    next();                        // 10: it is in
+    next();                        // 11: find the marks
+    w.click("Test cut first run"); // 12
+    REQUIRE(run.testCut());
+    const Sheet& sheet = *run.sheet();
+    const Box room = testCutBox(run.testCut()->drops[2].centre);
+    for (const Mark& mark : sheet.marks)
+        CHECK_FALSE(room.meets(bounds(flatten(mark.quiet, 0.01))));
+    CHECK_FALSE(room.meets(sheet.work));
+    REQUIRE(std::ranges::any_of(sheet.lead,
+                                [](const LeadMark& mark) { return mark.kind == LeadMark::Kind::arrow; }));
+    for (const LeadMark& mark : sheet.lead) // the wedge is in front of the work
+        CHECK(mark.box.most.x <= sheet.work.least.x);
+    QTest::mouseClick(w.find<QToolButton>("Drop 100"), Qt::LeftButton); // 13
+    w.settle();
+    next();                      // 14: cut
+    CHECK(w.operations() + 1 <= 14); // the drop is clicked beside the count
+    REQUIRE(run.step() == RunStep::weed);
+    CHECK(run.errors().largest < 0.2);
 }

@@ -5,6 +5,7 @@
 #include "app/document/nest_run.h"
 #include "app/kit/theme.h"
 #include "app/proof/proof_place.h"
+#include "app/run/run_place.h"
 #include "app/sheet/piece_hand.h"
 #include "app/sheet/profile_editor.h"
 #include "app/sheet/sheet_place.h"
@@ -107,6 +108,24 @@ bool proof(MainWindow& window, const QString& path) {
         choose("Shown in proof", 1) && choose("Background of proof", int(hasami::Backdrop::kraft));
     window.findChild<QAbstractButton*>("Show the worst")->click();
     return fine && shoot(window, path);
+}
+
+/// The bees' print as it lies askew on the bed, with the marks that were found.
+bool run(MainWindow& window, const QString& path) {
+    window.document().change("A sheet", [](hasami::Job& job) {
+        job.designs.front().count = 12;
+        job.plan.medium.width = 300;
+    });
+    if (!settle(window))
+        return false;
+    window.goTo(MainWindow::run);
+    hasami::GuidedRun& run = window.runPlace().run();
+    for (int step = 0; step < 3; ++step) {
+        run.next();
+        while (run.isBusy())
+            QApplication::processEvents(QEventLoop::AllEvents, 20);
+    }
+    return shoot(window, path);
 }
 
 /// The same stickers with four schemes of marks, in one picture.
@@ -222,6 +241,9 @@ int main(int argc, char** argv) {
            profiles(window, folder.filePath("profiles.png"));
     while (!window.document().undoLabel().isEmpty())
         window.document().undo();
+    fine = fine && settle(window) && run(window, folder.filePath("run.png"));
+    window.document().undo();
+    window.goTo(MainWindow::stickers);
     fine = fine && settle(window);
     window.goTo(MainWindow::stickers);
     for (const auto& [art, name] :
@@ -268,15 +290,6 @@ int main(int argc, char** argv) {
     fine = fine && settle(window);
     window.stickersPlace().bench().fit();
     fine = fine && shoot(window, folder.filePath("inks.png"));
-    window.document().undo();
-    window.document().change("By colours", [](hasami::Job& job) {
-        job.designs.front().recipe.edge.way = hasami::EdgeWay::colours;
-        hasami::cutEveryDetail(job.designs.front().recipe);
-    });
-    window.stickersPlace().strip().setStep(RecipeStep::edge);
-    fine = fine && settle(window);
-    window.stickersPlace().bench().fit();
-    fine = fine && shoot(window, folder.filePath("colours.png"));
     fine = fine && ownArtwork(window, QFileInfo(demo).dir(), folder);
     if (!fine)
         std::fputs("hasami-shots: a view did not settle or could not be saved\n", stderr);

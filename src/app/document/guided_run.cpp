@@ -145,6 +145,7 @@ void GuidedRun::choose(std::size_t sheet) {
     head_.reset();
     afterSlip_.clear();
     errors_ = {};
+    testCut_.reset();
     step_ = RunStep::print;
     takeJob();
     Q_EMIT changed();
@@ -279,6 +280,44 @@ void GuidedRun::choosePieces(const std::set<std::size_t>& pieces) {
     Q_EMIT changed();
 }
 
+double GuidedRun::usualForce() const {
+    return job_->profile.cutter.tool(LineKind::kiss).force.value_or(TestCut::usualForce);
+}
+
+double GuidedRun::force() const {
+    return state_.force.value_or(usualForce());
+}
+
+CutDepth GuidedRun::depthOf(double force) const {
+    return hasami::depthOf(force, neededForce(state_.fault, usualForce()));
+}
+
+void GuidedRun::cutTest() {
+    std::vector<Box> taken = keptFree(job_->plan, job_->profile, int(state_.sheet));
+    const std::vector<Copies> copies = copiesOf(*job_, made_->designs);
+    for (const Piece& piece : sheet()->pieces)
+        for (const Copies& one : copies)
+            if (one.design == piece.design)
+                taken.push_back(boundsOf(one, piece.place));
+    const auto place = placeForTestCut(*sheet(), usablePart(job_->plan, job_->profile), taken);
+    if (place)
+        testCut_ = testCutAt(*place, job_->profile.cutter.tool(LineKind::kiss));
+    else
+        trouble_ = tr("There is no room of %1 by %2 mm on the sheet for a test cut")
+                       .arg(testCutBox({}).width(), 0, 'f', 0)
+                       .arg(testCutBox({}).height(), 0, 'f', 0);
+    Q_EMIT changed();
+}
+
+void GuidedRun::takeForce(double force) {
+    state_.force = force;
+    testCut_.reset();
+    document_.change(tr("Set the kiss cut's force to %1 g").arg(force, 0, 'f', 0), [force](Job& job) {
+        job.profile.cutter.tools[std::size_t(LineKind::kiss)].force = force;
+    });
+    Q_EMIT changed();
+}
+
 /// Where it stopped, or from the first line.
 void GuidedRun::beginPass() {
     if (!head_ || head_->state() == CutHead::State::done || isPaused_ || !timer_.isActive()) {
@@ -338,7 +377,7 @@ void GuidedRun::endPass() {
 void GuidedRun::checkSlip() {
     measure();
     forgetRun(folder_);
-    trouble_ = QString::fromStdString(sentenceOnWeeding(state_.fault));
+    trouble_ = QString::fromStdString(sentenceOnWeeding(state_.fault, depthOf(force())));
     if (!state_.hasSlipped)
         return become(RunStep::weed);
     print([this] {
@@ -422,8 +461,8 @@ void GuidedRun::cutAgain() {
     for (auto cut = state_.record.begin(); cut != state_.record.end();)
         cut =
             pieces_.empty() || pieces_.contains(cut->first.piece) ? state_.record.erase(cut) : std::next(cut);
-    if (kissDepth(state_.fault) == CutDepth::tooShallow)
-        state_.fault = TrainingFault::none; // with more force
+    if (depthOf(force()) == CutDepth::tooShallow)
+        state_.force = neededForce(state_.fault, usualForce()); // raised, as it was said
     state_.holder.reset();
     head_.reset();
     beginPass();

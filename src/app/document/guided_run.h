@@ -2,6 +2,7 @@
 
 #include "app/document/document.h"
 #include "machine/cut_run.h"
+#include "machine/test_cut.h"
 #include "rehearsal/run_state.h"
 
 #include <QElapsedTimer>
@@ -64,6 +65,14 @@ public:
     void choosePieces(const std::set<std::size_t>& pieces);
     const std::set<std::size_t>& pieces() const { return pieces_; }
 
+    /// Cuts a row of drops with rising forces where the sheet is free. REQUIRES: the marks are read.
+    void cutTest();
+    const std::optional<TestCut>& testCut() const { return testCut_; }
+    /// How deep the knife went with a force.
+    CutDepth depthOf(double force) const;
+    /// The kiss cut's force from now on, in the job's profile too, as one undo step.
+    void takeForce(double force);
+
     void setFault(TrainingFault fault);
     TrainingFault fault() const { return state_.fault; }
     void setSpeed(double times) { speed_ = times; }
@@ -100,6 +109,8 @@ private:
     };
     RehearsalFaults faults() const;
     void takeJob();
+    double usualForce() const; ///< of the kiss cut in the profile, as the run began
+    double force() const;
     void print(std::function<void()> then);
     void findMarks();
     void takeMarks(std::vector<MarkReading> marks, RunFault fault);
@@ -128,6 +139,7 @@ private:
     std::optional<CutHead> head_;
     std::map<CutKey, bool> afterSlip_; ///< cuts that were begun after the sheet had moved
     CutErrors errors_;
+    std::optional<TestCut> testCut_;
     std::stop_source stop_;
     QTimer timer_;
     QElapsedTimer clock_, kept_;

@@ -252,6 +252,22 @@ void RunView::paintMarks(QPainter& painter) const {
     }
 }
 
+/// Drops that came off clean show the backing, what went too deep is dark.
+void RunView::paintTestCut(QPainter& painter) const {
+    const double pixel = 1 / pixelsPerMillimetre();
+    for (const TestDrop& drop : run_.testCut()->drops) {
+        const CutDepth depth = run_.depthOf(drop.force);
+        painter.setBrush(depth == CutDepth::right     ? QBrush(backing)
+                         : depth == CutDepth::tooDeep ? QBrush(bedColour)
+                                                      : QBrush(Qt::NoBrush));
+        painter.setPen(QPen(colour::kiss, (depth == CutDepth::tooShallow ? 1 : 2) * pixel,
+                            depth == CutDepth::tooShallow ? Qt::DashLine : Qt::SolidLine));
+        painter.drawPath(onBed(drop.paths[0]));
+        painter.setBrush(Qt::NoBrush);
+        painter.drawPath(onBed(drop.paths[1]));
+    }
+}
+
 void RunView::paintOverlay(QPainter& painter) {
     if (!run_.sheet() || run_.picture().isNull())
         return;
@@ -259,6 +275,8 @@ void RunView::paintOverlay(QPainter& painter) {
     const double pixel = 1 / pixelsPerMillimetre();
     if (run_.step() == RunStep::findMarks || run_.step() == RunStep::load)
         paintMarks(painter);
+    if (run_.testCut())
+        paintTestCut(painter);
     if (const CutHead* head = run_.head(); head && run_.step() != RunStep::weed) {
         if (run_.isMoving())
             paintCut(painter);

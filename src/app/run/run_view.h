@@ -45,6 +45,7 @@ private:
     void paintCut(QPainter& painter) const;
     void paintErrors(QPainter& painter) const;
     void paintMarks(QPainter& painter) const;
+    void paintTestCut(QPainter& painter) const;
 
     GuidedRun& run_;
     Result result_ = Result::stickers;

@@ -6,9 +6,13 @@
 #include "app/run/step_drawing.h"
 #include "app/words/words.h"
 
+#include <QHBoxLayout>
 #include <QLabel>
+#include <QPainter>
+#include <QPainterPath>
 #include <QProgressBar>
 #include <QPushButton>
+#include <QToolButton>
 #include <QVBoxLayout>
 
 #include <algorithm>
@@ -42,7 +46,7 @@ QString nameOf(RunStep step) {
 
 StepPanel::StepPanel(GuidedRun& run, QWidget* parent)
     : QScrollArea(parent), run_(run), what_(new QLabel), trouble_(new QLabel), facts_(new QLabel),
-      drawing_(new StepDrawing), progress_(new QProgressBar), lens_(new MarkLens(run)) {
+      drawing_(new StepDrawing), drops_(new QWidget), progress_(new QProgressBar), lens_(new MarkLens(run)) {
     setProperty("role", "panel");
     setWidgetResizable(true);
     setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
@@ -77,6 +81,12 @@ StepPanel::StepPanel(GuidedRun& run, QWidget* parent)
     next_->setProperty("role", "next");
     next_->setMinimumHeight(44);
     layout->addWidget(lens_);
+    drops_->setLayout(new QHBoxLayout);
+    drops_->layout()->setContentsMargins(0, 0, 0, 0);
+    drops_->layout()->setSpacing(4);
+    layout->addWidget(drops_);
+    test_ = addButton(layout, N_("Test cut first"),
+                      N_("Cuts drops with rising forces where the sheet is free"), &StepPanel::cutTest);
     hand_ = addButton(layout, N_("Place a mark by hand"), N_("Shows what the sensor sees, magnified"),
                       &StepPanel::placeByHand);
     stop_ = addButton(layout, N_("Stop the pass"), N_("Lifts the knife; what was cut is kept"),
@@ -237,6 +247,10 @@ void StepPanel::show() {
             tr("Move the cross hairs to the middle of the mark with the arrow keys, or click it."));
     }
     hand_->setVisible(step == RunStep::findMarks && !run_.isBusy() && !run_.trouble().isEmpty());
+    const bool isRead = step == RunStep::findMarks && !run_.isBusy() && run_.trouble().isEmpty() &&
+                        !run_.registration().marks.empty();
+    test_->setVisible(isRead && !run_.testCut());
+    showDrops();
     progress_->setVisible(run_.isBusy() || isPass(step));
     stop_->setVisible(isPass(step) && (run_.isMoving() || run_.isPaused()));
     load_->setVisible(!run_.isBusy() && step == RunStep::findMarks);
@@ -246,6 +260,65 @@ void StepPanel::show() {
     if (!isPlacing)
         Q_EMIT aimed({});
     showProgress();
+}
+
+namespace {
+
+/// A drop in its ring as it looks when it is peeled.
+QIcon signOf(CutDepth depth, const Colours& colours) {
+    QPixmap picture(80, 80);
+    picture.setDevicePixelRatio(2);
+    picture.fill(Qt::transparent);
+    QPainter painter(&picture);
+    painter.setRenderHint(QPainter::Antialiasing);
+    const bool isShallow = depth == CutDepth::tooShallow;
+    painter.setPen(QPen(colour::kiss, isShallow ? 1 : 2, isShallow ? Qt::DashLine : Qt::SolidLine));
+    painter.setBrush(Qt::white);
+    painter.drawEllipse(QPointF(20, 20), 17, 17);
+    QPainterPath drop(QPointF(20, 7));
+    drop.cubicTo(26, 16, 28, 19, 28, 23);
+    drop.cubicTo(28, 34, 12, 34, 12, 23);
+    drop.cubicTo(12, 19, 14, 16, 20, 7);
+    painter.setBrush(depth == CutDepth::right     ? QColor(0xD9, 0xD0, 0xB8)
+                     : depth == CutDepth::tooDeep ? colours.ink
+                                                  : QColor(Qt::white));
+    painter.drawPath(drop);
+    return picture;
+}
+
+} // namespace
+
+void StepPanel::showDrops() {
+    const auto& test = run_.testCut();
+    drops_->setVisible(test.has_value());
+    qDeleteAll(drops_->findChildren<QToolButton*>());
+    if (!test)
+        return;
+    what_->setText(tr("Peel the drops. Take the least force with which one comes off whole and leaves the "
+                      "backing unmarked."));
+    for (const TestDrop& drop : test->drops) {
+        const CutDepth depth = run_.depthOf(drop.force);
+        const QString force = tr("%1 g").arg(drop.force, 0, 'f', 0);
+        auto* button = new QToolButton;
+        button->setObjectName("Drop " + QString::number(int(drop.force)));
+        button->setText(force);
+        button->setIcon(signOf(depth, coloursOf(palette())));
+        button->setIconSize({40, 40});
+        button->setToolButtonStyle(Qt::ToolButtonTextUnderIcon);
+        const QString words = depth == CutDepth::right     ? tr("comes off whole")
+                              : depth == CutDepth::tooDeep ? tr("the backing is cut")
+                                                           : tr("not cut through");
+        button->setAccessibleName(force + ", " + words);
+        button->setToolTip(tr("%1: %2. Takes this force for the kiss cut").arg(force, words));
+        connect(
+            button, &QToolButton::clicked, this, [this, chosen = drop.force] { run_.takeForce(chosen); },
+            Qt::QueuedConnection); // the button goes
+        drops_->layout()->addWidget(button);
+    }
+}
+
+void StepPanel::cutTest() {
+    run_.cutTest();
 }
 
 void StepPanel::showProgress() {

@@ -47,12 +47,15 @@ private:
     void cutAgain();
     void setMark();
     void toggleErrors();
+    void cutTest();
+    void showDrops();
 
     GuidedRun& run_;
     std::array<QLabel*, 7> steps_{}; ///< a row for each
     QLabel *what_, *trouble_, *facts_;
     StepDrawing* drawing_;
-    QPushButton *next_, *stop_, *load_, *print_, *again_, *hand_, *errors_;
+    QPushButton *next_, *stop_, *load_, *print_, *again_, *hand_, *errors_, *test_;
+    QWidget* drops_; ///< a button for each drop of a test cut
     QProgressBar* progress_;
     MarkLens* lens_;
     std::optional<int> placed_; ///< the mark that is placed by hand
