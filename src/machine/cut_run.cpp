@@ -6,7 +6,7 @@ namespace hasami {
 
 namespace {
 
-constexpr double hair = 1e-6; // mm
+constexpr double negligible = 1e-6; // mm
 
 double lengthOf(const std::vector<Point>& path) {
     double sum = 0;
@@ -57,7 +57,7 @@ std::vector<KeyedStep> remaining(const CutProgram& program, const CutRecord& don
         key.run = runs[key]++;
         const auto found = done.find(key);
         const double before = found == done.end() ? 0 : found->second;
-        if (before >= lengthOf(cut->path) - hair)
+        if (before >= lengthOf(cut->path) - negligible)
             continue;
         if (selected != kind) {
             selected = kind;
@@ -68,12 +68,12 @@ std::vector<KeyedStep> remaining(const CutProgram& program, const CutRecord& don
             rest.path = restOf(cut->path, before);
             rest.length = std::max(0.0, cut->length - before);
         }
-        if (distance(at, rest.path.front()) > hair)
+        if (distance(at, rest.path.front()) > negligible)
             steps.push_back({Travel{kind, at, rest.path.front()}, {}});
         at = rest.path.back();
         steps.push_back({std::move(rest), key, before});
     }
-    if (!steps.empty() && length(at) > hair)
+    if (!steps.empty() && length(at) > negligible)
         steps.push_back({Travel{kind, at, {}}, {}});
     return steps;
 }

@@ -18,7 +18,7 @@ struct CutKey {
     int pass = 0;
     std::size_t run = 0; ///< of the line's: the first, second… stretch between its tabs
 
-    friend auto operator<=>(const CutKey&, const CutKey&) = default;
+    friend auto operator<=>(const CutKey&, const CutKey&) = default; // NOLINT(modernize-use-nullptr)
 };
 
 /// What of a sheet was cut: of each cut how far along its path, mm. A plain value, kept on disk while a sheet

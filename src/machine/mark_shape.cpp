@@ -112,8 +112,9 @@ MarkShapeModel::MarkShapeModel(const std::vector<Curve>& ink, Point reference) {
             const double side = distance(from, to);
             around += side;
             box_.add(from - reference);
-            for (; next < side; next += betweenSamples) {
+            while (next < side) {
                 const Point at = from + along * next;
+                next += betweenSamples;
                 if (std::ranges::all_of(sharp, [&](Point c) { return distance(c, at) > cornerMargin; }))
                     samples_.push_back({at - reference, {along.y, -along.x}});
             }

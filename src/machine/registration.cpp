@@ -174,6 +174,7 @@ bool dropOneOfFour(std::vector<MarkReading>& marks) {
 /// three pairs.
 std::vector<double> pairsAlong(const std::vector<MarkReading>& marks) {
     std::vector<double> places;
+    places.reserve(marks.size());
     for (const MarkReading& mark : marks)
         places.push_back(mark.expected.x);
     std::ranges::sort(places);
@@ -190,6 +191,7 @@ std::vector<double> pairsAlong(const std::vector<MarkReading>& marks) {
 SheetMap inSections(const std::vector<MarkReading>& marks, const std::vector<double>& places) {
     const std::vector<PointPair> used = usedOf(marks);
     std::vector<PointPair> all;
+    all.reserve(marks.size());
     for (const MarkReading& mark : marks)
         all.push_back(
             {mark.expected, mark.found && !mark.isDropped
@@ -448,12 +450,13 @@ std::optional<double> mediumBegin(const Registration& registration, const Sensor
     const Point middle{(from + to) / 2, across};
     const SensorView view = sensor(registration.map(middle), std::abs(to - from) + 16);
     constexpr double step = 0.25, bright = 0.6; // the bed is dark
-    for (double x = middle.x - view.light.width() / view.pixelsPerMillimetre / 2 + 1;
-         x < middle.x + view.light.width() / view.pixelsPerMillimetre / 2 - 1; x += step) {
+    const double half = view.light.width() / view.pixelsPerMillimetre / 2 - 1;
+    for (int i = 0; i * step < 2 * half; ++i) {
+        const double x = middle.x - half + i * step;
         const auto isBright = [&](double at) {
             double sum = 0;
-            for (int i = -4; i <= 4; ++i)
-                sum += view.at(registration.map({at, across + i * 0.4}));
+            for (int k = -4; k <= 4; ++k)
+                sum += view.at(registration.map({at, across + k * 0.4}));
             return sum / 9 > bright;
         };
         if (!isBright(x - step) && isBright(x))

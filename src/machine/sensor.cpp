@@ -29,10 +29,10 @@ Grid<float> blurred(const Grid<float>& light, double deviation) {
         for (int y = 0; y < from.height(); ++y)
             for (int x = 0; x < from.width(); ++x) {
                 float sum = 0;
-                for (int i = -reach; i <= reach; ++i)
-                    sum += weights[std::size_t(i + reach)] *
-                           from.at(std::clamp(x + i * dx, 0, from.width() - 1),
-                                   std::clamp(y + i * dy, 0, from.height() - 1));
+                for (int i = 0; i < int(weights.size()); ++i)
+                    sum += weights[std::size_t(i)] *
+                           from.at(std::clamp(x + (i - reach) * dx, 0, from.width() - 1),
+                                   std::clamp(y + (i - reach) * dy, 0, from.height() - 1));
                 to.at(x, y) = sum;
             }
         return to;

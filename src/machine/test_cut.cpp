@@ -58,11 +58,16 @@ std::optional<Point> placeForTestCut(const Sheet& sheet, const Box& usable, std:
         all.push_back(bounds(flatten(mark.quiet, flatteningTolerance)));
     for (const LeadMark& mark : sheet.lead)
         all.push_back(mark.box);
-    const double last = std::min(usable.most.x, sheet.length) - room.most.x;
-    for (double x = last; x >= usable.least.x - room.least.x; x -= step)
-        for (double y = usable.least.y - room.least.y; y <= usable.most.y - room.most.y; y += step)
-            if (std::ranges::none_of(all, [&](const Box& box) { return box.meets(room.movedBy({x, y})); }))
-                return Point{x, y};
+    const Box middles{usable.least - room.least,
+                      Point{std::min(usable.most.x, sheet.length), usable.most.y} - room.most};
+    const int rows = int(std::floor(middles.width() / step)),
+              columns = int(std::floor(middles.height() / step));
+    for (int i = 0; i <= rows; ++i)
+        for (int j = 0; j <= columns; ++j) {
+            const Point place{middles.most.x - i * step, middles.least.y + j * step};
+            if (std::ranges::none_of(all, [&](const Box& box) { return box.meets(room.movedBy(place)); }))
+                return place;
+        }
     return {};
 }
 

@@ -157,7 +157,7 @@ void fillRow(uchar* line, int width, const PrintedSheet& sheet, int row, double 
                     sum[c] += rgb[c];
             }
         for (std::size_t c = 0; c < 3; ++c)
-            line[std::size_t(3 * column) + c] = uchar(sum[c] / count);
+            line[std::size_t(3 * column) + c] = uchar(sum[c] / std::max(1, count));
     }
 }
 

@@ -45,9 +45,8 @@ SheetPicture renderPrint(const Job& job, const Made& made, const PictureSource& 
                       job.plan.medium.width - page.width() / picture.pixelsPerMillimetre};
     for (int row = 0; row < page.height(); ++row) {
         const uchar* line = page.constScanLine(row);
-        for (int column = 0; column < page.width(); ++column)
-            picture.pixels.at(row, page.width() - 1 - column) = {line[3 * column], line[3 * column + 1],
-                                                                 line[3 * column + 2]};
+        for (int column = 0; column < page.width(); ++column, line += 3)
+            picture.pixels.at(row, page.width() - 1 - column) = {line[0], line[1], line[2]};
     }
     return picture;
 }
