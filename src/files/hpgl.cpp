@@ -1,7 +1,10 @@
 #include "files/hpgl.h"
 
+#include "base/error.h"
 #include "base/number_text.h"
+#include "base/translation.h"
 
+#include <charconv>
 #include <cmath>
 #include <variant>
 
@@ -73,6 +76,25 @@ std::string hpglOf(const CutProgram& program, const Cutter& cutter, double width
         else if (const auto* cut = std::get_if<Cut>(&step))
             file += lineText(cut->path, map);
     return file + "PU0,0;SP0;\n";
+}
+
+Point placeOfHead(std::string_view answer, const Cutter& cutter, double width, std::optional<Point> origin) {
+    const auto refuse = [&] {
+        throw InputError(sentence("The machine's answer \"%1\" is no position", std::string(answer)));
+    };
+    std::array<double, 2> units{};
+    const char* at = answer.data();
+    const char* const end = at + answer.size();
+    for (std::size_t i = 0; i < units.size(); ++i) {
+        while (at < end && (*at == ' ' || *at == '+' || (i > 0 && *at == ',')))
+            ++at;
+        const auto [behind, error] = std::from_chars(at, end, units[i]);
+        if (error != std::errc())
+            refuse();
+        at = behind;
+    }
+    const Point along{units[0] / unitsPerMillimetre, units[1] / unitsPerMillimetre};
+    return inverse(toAxes(cutter.axes, width, origin))(along);
 }
 
 } // namespace hasami

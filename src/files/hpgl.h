@@ -24,4 +24,9 @@ inline constexpr std::string_view hpglLift = ";PU;SP0;\n";
 std::string hpglOf(const CutProgram& program, const Cutter& cutter, double width,
                    std::optional<Point> origin = {});
 
+/// Where the head is by a machine's answer to "OA;" ("X,Y,P" in its units), mm of the sheet, along the same
+/// axes. Throws InputError.
+Point placeOfHead(std::string_view answer, const Cutter& cutter, double width,
+                  std::optional<Point> origin = {});
+
 } // namespace hasami

@@ -140,12 +140,12 @@ void setUpSerial(int descriptor, const SendTarget& target) {
     tcsetattr(descriptor, TCSANOW, &settings);
 }
 
-Handle openDevice(const SendTarget& target) {
+Handle openDevice(const SendTarget& target, int access = O_WRONLY) {
     struct stat about {};
     const std::string name = target.name();
     if (stat(target.path.c_str(), &about) == 0 && !S_ISCHR(about.st_mode) && !S_ISFIFO(about.st_mode))
         throw OutputError(sentence("%1 is a file or a folder, and no device", name));
-    Handle own(open(target.path.c_str(), O_WRONLY | O_NOCTTY | O_NONBLOCK | O_CLOEXEC));
+    Handle own(open(target.path.c_str(), access | O_NOCTTY | O_NONBLOCK | O_CLOEXEC));
     if (own.get() < 0)
         throw OutputError(sentence("%1 can't be opened: %2", name, systemReason(errno)));
     setUpSerial(own.get(), target);
@@ -196,6 +196,7 @@ private:
 };
 
 constexpr std::chrono::milliseconds patienceToLift(2000);
+constexpr int patienceForAnswer = 5000; // ms
 
 /// At the end of a line.
 void hold(int descriptor, const SendTarget& target, const std::atomic<bool>& isPaused,
@@ -320,6 +321,30 @@ void sendTo(const SendTarget& target, const std::string& name, std::string_view 
         tcdrain(machine.get());
     else if (!waitForReceipt(machine.get(), target, hpgl.size(), stop))
         throw Stopped();
+}
+
+std::string askMachine(const SendTarget& target, std::string_view question, const std::stop_token& stop) {
+    if (target.kind == SendTarget::Kind::folder)
+        throw OutputError(sentence("%1 is a folder, and can't be asked where the head is", target.name()));
+    std::signal(SIGPIPE, SIG_IGN); // NOLINT(cert-err33-c): as for sendTo
+    const Handle machine =
+        target.kind == SendTarget::Kind::tcp ? connectTo(target, stop) : openDevice(target, O_RDWR);
+    Stream(machine.get(), target, question).pourWithin(patienceToLift);
+    std::string answer;
+    for (int waited = 0; waited < patienceForAnswer; waited += rest) {
+        throwIfStopped(stop);
+        pollfd asked{machine.get(), POLLIN, 0};
+        if (poll(&asked, 1, rest) <= 0)
+            continue;
+        std::array<char, 64> some{};
+        const ssize_t count = read(machine.get(), some.data(), some.size());
+        if (count <= 0)
+            break;
+        answer.append(some.data(), std::size_t(count));
+        if (const auto end = answer.find_first_of("\r\n"); end != std::string::npos && end > 0)
+            return answer.substr(0, end);
+    }
+    throw OutputError(sentence("%1 does not say where its head is: type the position", target.name()));
 }
 
 } // namespace hasami

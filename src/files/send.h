@@ -42,4 +42,8 @@ void sendTo(const SendTarget& target, const std::string& name, std::string_view 
             const SendProgress& progress = {}, const std::stop_token& stop = {},
             const std::atomic<bool>* isPaused = nullptr);
 
+/// Sends a question and gives what the machine answers, without its end of line. Throws OutputError: no
+/// connection, no answer within 5 s, or a folder, which says nothing; Stopped.
+std::string askMachine(const SendTarget& target, std::string_view question, const std::stop_token& stop = {});
+
 } // namespace hasami

@@ -194,6 +194,13 @@ void walk(WindowDriver& w, const std::function<void(const QString&)>& look) {
     INFO(int(run.step()) << " " << run.trouble().toStdString());
     REQUIRE(run.isDone());
     look("run, weed");
+    document.change("A connection", [](Job& job) { job.profile.cutter.connection = "folder:/tmp"; });
+    w.settle();
+    RunPlace& place = w.window().runPlace();
+    place.useMachine(true);
+    look("run, marks touched on a real cutter");
+    place.machine().cutWithoutMarks();
+    look("run, a tool of a real cutter");
 }
 
 /// What is left of a text once what the catalogue brackets, and what is no language, is taken away.

@@ -362,7 +362,7 @@ TEST_CASE("decals with a test cut: the walk W16, in 14 operations") {
     w.click("Prompt button");                               // 4
     w.type("Medium width field", "610");                    // 5
     w.type("Copies field", "12");                           // 6: two rows
-    w.click("Arrow");                   // 7
+    w.click("Arrow");                                       // 7
     const Document& document = w.window().document();
     std::set<long> rows;
     for (const Piece& piece : document.made()->layout.sheets.front().pieces)
@@ -385,14 +385,16 @@ TEST_CASE("decals with a test cut: the walk W16, in 14 operations") {
     const Box room = testCutBox(run.testCut()->drops[2].centre);
     for (const Mark& mark : sheet.marks)
         CHECK_FALSE(room.meets(bounds(flatten(mark.quiet, 0.01))));
-    CHECK_FALSE(room.meets(sheet.work));
+    for (const Piece& piece : sheet.pieces)
+        CHECK_FALSE(
+            room.meets(boundsOfMapped(document.made()->find(piece.design)->sticker->footprint, piece.place)));
     REQUIRE(std::ranges::any_of(sheet.lead,
                                 [](const LeadMark& mark) { return mark.kind == LeadMark::Kind::arrow; }));
     for (const LeadMark& mark : sheet.lead) // the wedge is in front of the work
         CHECK(mark.box.most.x <= sheet.work.least.x);
     QTest::mouseClick(w.find<QToolButton>("Drop 100"), Qt::LeftButton); // 13
     w.settle();
-    next();                      // 14: cut
+    next();                          // 14: cut
     CHECK(w.operations() + 1 <= 14); // the drop is clicked beside the count
     REQUIRE(run.step() == RunStep::weed);
     CHECK(run.errors().largest < 0.2);

@@ -299,7 +299,9 @@ void GuidedRun::cutTest() {
         for (const Copies& one : copies)
             if (one.design == piece.design)
                 taken.push_back(boundsOf(one, piece.place));
-    const auto place = placeForTestCut(*sheet(), usablePart(job_->plan, job_->profile), taken);
+    Box usable = usablePart(job_->plan, job_->profile); // of a roll up to its end, far behind the sheet
+    usable.most.x = std::min(usable.most.x, sheet()->length - job_->profile.cutter.reach.trailing);
+    const auto place = placeForTestCut(*sheet(), usable, taken);
     if (place)
         testCut_ = testCutAt(*place, job_->profile.cutter.tool(LineKind::kiss));
     else

@@ -3,6 +3,7 @@
 #include "app/kit/named.h"
 #include "app/kit/prompt_line.h"
 #include "app/paint/line_names.h"
+#include "app/run/cutter_panel.h"
 #include "app/run/step_panel.h"
 #include "app/words/words.h"
 
@@ -10,6 +11,7 @@
 #include <QGridLayout>
 #include <QLabel>
 #include <QListWidget>
+#include <QStackedWidget>
 #include <QVBoxLayout>
 
 namespace hasami {
@@ -21,16 +23,25 @@ constexpr std::array speeds{1.0, 4.0, 16.0, 64.0}; // of the machine's own
 } // namespace
 
 RunPlace::RunPlace(Document& document, QWidget* parent)
-    : QWidget(parent), document_(document), run_(new GuidedRun(document, this)), prompt_(new PromptLine),
-      sheets_(new QListWidget), speed_(new QComboBox), fault_(new QComboBox), view_(new RunView(*run_)),
-      steps_(new StepPanel(*run_)) {
+    : QWidget(parent), document_(document), run_(new GuidedRun(document, this)),
+      machine_(new MachineRun(document, this)), prompt_(new PromptLine), sheets_(new QListWidget),
+      machines_(new QComboBox), speed_(new QComboBox), fault_(new QComboBox), view_(new RunView(*run_)),
+      sides_(new QStackedWidget), steps_(new StepPanel(*run_)) {
     auto* layout = new QGridLayout(this);
     layout->setContentsMargins(12, 8, 12, 12);
     layout->setSpacing(8);
     layout->addWidget(prompt_, 0, 0, 1, 3);
     layout->addWidget(makeSide(), 1, 0);
     layout->addWidget(view_, 1, 1);
-    layout->addWidget(steps_, 1, 2);
+    sides_->addWidget(steps_);
+    auto* real = new QFrame;
+    real->setProperty("role", "panel");
+    auto* column = new QVBoxLayout(real);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->addWidget(new CutterPanel(*machine_));
+    sides_->addWidget(real);
+    sides_->setFixedWidth(304);
+    layout->addWidget(sides_, 1, 2);
     layout->setColumnStretch(1, 1);
     layout->setRowStretch(1, 1);
     connect(run_, &GuidedRun::changed, this, [this] {
@@ -43,6 +54,13 @@ RunPlace::RunPlace(Document& document, QWidget* parent)
     connect(steps_, &StepPanel::aimed, view_, &RunView::aim);
     connect(steps_, &StepPanel::resultWanted, view_, [this](bool errors) {
         view_->setResult(errors ? RunView::Result::errors : RunView::Result::stickers);
+    });
+    connect(machine_, &MachineRun::changed, view_, [this] {
+        const bool isTouching = sides_->currentIndex() == 1 &&
+                                machine_->state() == MachineRun::State::marks &&
+                                machine_->current() < machine_->marks().size();
+        view_->aim(isTouching ? std::optional(machine_->marks()[machine_->current()].expected)
+                              : std::nullopt);
     });
     listSheets();
     showPrompt();
@@ -60,15 +78,22 @@ QWidget* RunPlace::makeSide() {
     layout->addWidget(head);
     nameControl(*sheets_, N_("Sheets"), N_("Which sheet is printed and cut"), " of the run");
     connect(sheets_, &QListWidget::itemActivated, this,
-            [this](QListWidgetItem* item) { run_->choose(std::size_t(sheets_->row(item))); });
+            [this](QListWidgetItem* item) { chooseSheet(std::size_t(sheets_->row(item))); });
     connect(sheets_, &QListWidget::itemClicked, this, [this](QListWidgetItem* item) {
         if (std::size_t(sheets_->row(item)) != run_->sheetNumber())
-            run_->choose(std::size_t(sheets_->row(item)));
+            chooseSheet(std::size_t(sheets_->row(item)));
     });
     sheets_->setWordWrap(true);
     sheets_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     sheets_->setFrameShape(QFrame::NoFrame);
     layout->addWidget(sheets_, 1);
+    machines_->addItems({tr("Simulated"), tr("Of the profile")});
+    layout->addWidget(
+        labelOf(*machines_, N_("Cutter"),
+                N_("Simulated, to rehearse; or the one that the machine profile has a connection to"),
+                " of the run"));
+    layout->addWidget(machines_);
+    connect(machines_, &QComboBox::activated, this, [this](int which) { useMachine(which == 1); });
     for (const double times : speeds)
         speed_->addItem(times == 1 ? tr("As fast as the machine") : tr("%1 times as fast").arg(int(times)));
     layout->addWidget(
@@ -84,6 +109,26 @@ QWidget* RunPlace::makeSide() {
     connect(fault_, &QComboBox::activated, this,
             [this](int which) { run_->setFault(trainingFaults[std::size_t(which)]); });
     return side;
+}
+
+void RunPlace::chooseSheet(std::size_t sheet) {
+    run_->choose(sheet);
+    if (sides_->currentIndex() == 1)
+        machine_->choose(sheet);
+}
+
+void RunPlace::useMachine(bool isReal) {
+    sides_->setCurrentIndex(isReal ? 1 : 0);
+    machines_->setCurrentIndex(isReal ? 1 : 0);
+    for (QWidget* control : {static_cast<QWidget*>(speed_), static_cast<QWidget*>(fault_)})
+        control->setEnabled(!isReal);
+    run_->choose(run_->sheetNumber());
+    if (isReal)
+        machine_->choose(run_->sheetNumber());
+    else
+        view_->aim({});
+    listSheets();
+    showPrompt();
 }
 
 /// With the kinds of line that each holds, and how it went.
@@ -102,7 +147,8 @@ void RunPlace::listSheets() {
         const bool isNow = i == run_->sheetNumber();
         QString text = (run_->job()->plan.medium.isRoll() ? tr("Roll %1") : tr("Sheet %1")).arg(i + 1) +
                        ": " + (kinds.isEmpty() ? tr("print only") : kinds.join(", ")) + "\n";
-        text += isNow && !run_->isDone() ? nameOf(run_->step())
+        text += isNow && sides_->currentIndex() == 1 ? tr("on your machine")
+                : isNow && !run_->isDone()           ? nameOf(run_->step())
                 : done != done_.end()
                     ? tr("cut, %1 mm off at most").arg(QLocale().toString(done->second, 'f', 2))
                     : tr("waiting");
@@ -125,6 +171,8 @@ void RunPlace::showPrompt() {
     if (!run_->sheet())
         return prompt_->say(tr("Nothing is laid out yet."), tr("Go to Stickers"),
                             [this] { Q_EMIT stickersWanted(); });
+    if (sides_->currentIndex() == 1)
+        return prompt_->say(tr("The cut goes to your machine, tool by tool."));
     prompt_->say(tr("Rehearse the sheet on simulated machines before it goes to yours."));
 }
 

@@ -1,15 +1,18 @@
 #pragma once
 
 #include "app/document/guided_run.h"
+#include "app/document/machine_run.h"
 #include "app/run/run_view.h"
 
 #include <QWidget>
 
 class QComboBox;
+class QStackedWidget;
 class QListWidget;
 
 namespace hasami {
 
+class CutterPanel;
 class PromptLine;
 class StepPanel;
 
@@ -21,6 +24,9 @@ public:
 
     RunView& view() { return *view_; }
     GuidedRun& run() { return *run_; }
+    MachineRun& machine() { return *machine_; }
+    /// The steps on the machine of the profile, or on simulated ones.
+    void useMachine(bool isReal);
 
 Q_SIGNALS:
     void stickersWanted();
@@ -30,13 +36,16 @@ private:
     QWidget* makeSide();
     void listSheets();
     void showPrompt();
+    void chooseSheet(std::size_t sheet);
 
     Document& document_;
     GuidedRun* run_;
+    MachineRun* machine_;
     PromptLine* prompt_;
     QListWidget* sheets_;
-    QComboBox *speed_, *fault_;
+    QComboBox *machines_, *speed_, *fault_;
     RunView* view_;
+    QStackedWidget* sides_; ///< the steps on simulated machines, or on the profile's
     StepPanel* steps_;
     std::map<std::size_t, double> done_; ///< sheets that were cut, and how far off the print at most
 };

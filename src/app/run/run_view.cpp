@@ -269,10 +269,18 @@ void RunView::paintTestCut(QPainter& painter) const {
 }
 
 void RunView::paintOverlay(QPainter& painter) {
-    if (!run_.sheet() || run_.picture().isNull())
-        return;
     painter.setRenderHint(QPainter::Antialiasing);
     const double pixel = 1 / pixelsPerMillimetre();
+    if (aim_) {
+        const QPointF at = toQt(*aim_);
+        for (const auto& [tint, wide] : {std::pair(QColor(Qt::white), 4.5), std::pair(colour::die, 2.0)}) {
+            painter.setPen(QPen(tint, wide * pixel));
+            painter.drawLine(at - QPointF(16 * pixel, 0), at + QPointF(16 * pixel, 0));
+            painter.drawLine(at - QPointF(0, 16 * pixel), at + QPointF(0, 16 * pixel));
+        }
+    }
+    if (!run_.sheet() || run_.picture().isNull())
+        return;
     if (run_.step() == RunStep::findMarks || run_.step() == RunStep::load)
         paintMarks(painter);
     if (run_.testCut())
@@ -287,12 +295,6 @@ void RunView::paintOverlay(QPainter& painter) {
         painter.drawEllipse(at, radius, radius);
         painter.setPen(QPen(colour::indigo, 2 * pixel));
         painter.drawEllipse(at, radius, radius);
-    }
-    if (aim_) {
-        painter.setPen(QPen(colour::die, 2 * pixel));
-        const QPointF at = toQt(*aim_);
-        painter.drawLine(at - QPointF(16 * pixel, 0), at + QPointF(16 * pixel, 0));
-        painter.drawLine(at - QPointF(0, 16 * pixel), at + QPointF(0, 16 * pixel));
     }
 }
 

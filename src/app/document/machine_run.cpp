@@ -1,0 +1,213 @@
+#include "app/document/machine_run.h"
+
+#include "app/words/words.h"
+#include "base/error.h"
+#include "files/hpgl.h"
+#include "files/output_names.h"
+#include "files/send.h"
+#include "machine/run_fault.h"
+
+#include <QPointer>
+
+#include <algorithm>
+
+namespace hasami {
+
+namespace {
+
+/// Four marks at most, the first and the last ones: people touch no more.
+std::vector<MarkReading> toBeTouched(const Sheet& sheet) {
+    constexpr std::size_t most = 4;
+    std::vector<MarkReading> marks;
+    for (std::size_t i = 0; i < sheet.marks.size(); ++i)
+        if (i < most / 2 || i + most / 2 >= sheet.marks.size()) {
+            MarkReading mark;
+            mark.id = sheet.marks[i].id;
+            mark.expected = sheet.marks[i].centre;
+            mark.isByHand = true;
+            marks.push_back(mark);
+        }
+    return marks;
+}
+
+} // namespace
+
+MachineRun::MachineRun(Document& document, QObject* parent) : QObject(parent), document_(document) {}
+
+MachineRun::~MachineRun() {
+    stop_.request_stop();
+}
+
+void MachineRun::choose(std::size_t sheet) {
+    stop_.request_stop();
+    stop_ = {};
+    job_ = document_.namedJob();
+    made_ = document_.made();
+    sheet_ = sheet;
+    state_ = State::marks;
+    isAsking_ = false;
+    trouble_.clear();
+    target_.clear();
+    share_ = 0;
+    registration_ = {};
+    current_ = pass_ = 0;
+    passes_.clear();
+    isPaused_.reset();
+    if (sheet_ < made_->layout.sheets.size()) {
+        const Sheet& chosen = made_->layout.sheets[sheet_];
+        passes_ = byTool(programOf(*job_, *made_, chosen), job_->profile.cutter);
+        registration_.marks = toBeTouched(chosen);
+    }
+    try {
+        target_ = QString::fromStdString(SendTarget::parse(job_->profile.cutter.connection).name());
+    } catch (const InputError&) {
+        target_.clear(); // none is set up, or wrongly, which its field says
+    }
+    if (registration_.marks.empty())
+        state_ = State::ready;
+    Q_EMIT changed();
+}
+
+std::optional<Point> MachineRun::origin() const {
+    const Sheet& sheet = made_->layout.sheets.at(sheet_);
+    const bool isFromMark =
+        job_->profile.cutter.axes.origin == CutAxes::Origin::firstMark && !sheet.marks.empty();
+    return isFromMark ? std::optional(sheet.marks.front().centre) : std::nullopt;
+}
+
+std::vector<LineKind> MachineRun::kinds() const {
+    std::vector<LineKind> kinds;
+    if (pass_ < passes_.size())
+        for (const CutStep& step : passes_[pass_])
+            if (const auto* select = std::get_if<SelectTool>(&step);
+                select && std::ranges::find(kinds, select->kind) == kinds.end())
+                kinds.push_back(select->kind);
+    return kinds;
+}
+
+int MachineRun::holder() const {
+    const auto all = kinds();
+    return all.empty() ? 1 : job_->profile.cutter.tool(all.front()).holder;
+}
+
+void MachineRun::askPosition() {
+    if (isAsking_ || state_ != State::marks)
+        return;
+    isAsking_ = true;
+    trouble_.clear();
+    Q_EMIT changed();
+    stop_ = runInBackground(
+        document_.background().sending, this, tr("The machine can't be asked"),
+        [job = job_, origin = origin()](const std::stop_token& stop) {
+            const std::string answer =
+                askMachine(SendTarget::parse(job->profile.cutter.connection), "OA;", stop);
+            return placeOfHead(answer, job->profile.cutter, job->plan.medium.width, origin);
+        },
+        [this](const Outcome<Point>& place) {
+            if (place.isStopped())
+                return;
+            isAsking_ = false;
+            if (place.value)
+                return setPosition(*place.value);
+            trouble_ = QString::fromStdString(place.failure);
+            Q_EMIT changed();
+        });
+}
+
+void MachineRun::setPosition(Point place) {
+    if (current_ >= registration_.marks.size())
+        return;
+    registration_.marks[current_].found = place;
+    ++current_;
+    if (current_ == registration_.marks.size())
+        return readMarks();
+    Q_EMIT changed();
+}
+
+void MachineRun::readMarks() {
+    registration_ = registrationOf(registration_.marks);
+    trouble_ = QString::fromStdString(sentenceOf(registration_));
+    state_ = trouble_.isEmpty() ? State::ready : State::marks;
+    Q_EMIT changed();
+}
+
+void MachineRun::touchAgain() {
+    for (MarkReading& mark : registration_.marks)
+        mark.found.reset();
+    registration_.fault = RunFault::none;
+    current_ = 0;
+    trouble_.clear();
+    state_ = State::marks;
+    Q_EMIT changed();
+}
+
+void MachineRun::cutWithoutMarks() {
+    registration_.map = {};
+    registration_.model = MapModel::none;
+    trouble_.clear();
+    state_ = State::ready;
+    Q_EMIT changed();
+}
+
+void MachineRun::sendPass() {
+    if (state_ != State::ready || pass_ >= passes_.size())
+        return;
+    state_ = State::sending;
+    share_ = 0;
+    trouble_.clear();
+    isPaused_ = std::make_shared<std::atomic<bool>>(false);
+    Q_EMIT changed();
+    const auto show = [context = QPointer<MachineRun>(this)](double share) {
+        QMetaObject::invokeMethod(
+            QCoreApplication::instance(),
+            [context, share] {
+                if (!context || context->state_ != State::sending)
+                    return;
+                context->share_ = share;
+                Q_EMIT context->changed();
+            },
+            Qt::QueuedConnection);
+    };
+    stop_ = runInBackground(
+        document_.background().sending, this, tr("The cut can't be sent"),
+        [job = job_, sheet = sheet_, count = made_->layout.sheets.size(), program = passes_[pass_],
+         map = registration_.map, origin = origin(), show, pause = isPaused_](const std::stop_token& stop) {
+            const std::string hpgl =
+                hpglOf(onBed(program, map), job->profile.cutter, job->plan.medium.width, origin);
+            int told = -1; // percent
+            sendTo(
+                SendTarget::parse(job->profile.cutter.connection), cutNameOf(*job, sheet, count), hpgl,
+                [&](double share) {
+                    if (int(share * 100) > told)
+                        show(share);
+                    told = std::max(told, int(share * 100));
+                },
+                stop, pause.get());
+            return true;
+        },
+        [this](const Outcome<bool>& sent) {
+            if (state_ != State::sending)
+                return;
+            if (sent.value)
+                ++pass_;
+            else
+                trouble_ = QString::fromStdString(sent.failure);
+            state_ = pass_ == passes_.size() ? State::done : State::ready;
+            Q_EMIT changed();
+        });
+}
+
+void MachineRun::setPaused(bool isPaused) {
+    if (state_ == State::sending && isPaused_)
+        *isPaused_ = isPaused;
+    Q_EMIT changed();
+}
+
+void MachineRun::stop() {
+    stop_.request_stop();
+    if (state_ == State::sending)
+        state_ = State::ready;
+    Q_EMIT changed();
+}
+
+} // namespace hasami

@@ -1,0 +1,198 @@
+#include "app/run/cutter_panel.h"
+
+#include "app/kit/named.h"
+#include "app/kit/quantity_field.h"
+#include "app/kit/theme.h"
+#include "app/paint/line_names.h"
+#include "app/words/words.h"
+
+#include <QGridLayout>
+#include <QLabel>
+#include <QLocale>
+#include <QProgressBar>
+#include <QPushButton>
+#include <QVBoxLayout>
+
+namespace hasami {
+
+namespace {
+
+constexpr double farthest = 100'000; // mm
+
+} // namespace
+
+CutterPanel::CutterPanel(MachineRun& run, QWidget* parent)
+    : QWidget(parent), run_(run), what_(new QLabel), trouble_(new QLabel), facts_(new QLabel),
+      position_(makePosition()), progress_(new QProgressBar) {
+    auto* layout = new QVBoxLayout(this);
+    layout->setContentsMargins(14, 12, 14, 12);
+    layout->setSpacing(8);
+    what_->setObjectName("Machine instruction");
+    trouble_->setObjectName("Machine trouble");
+    facts_->setObjectName("Machine facts");
+    setStyled(*trouble_, "role", "trouble");
+    setStyled(*facts_, "role", "quiet");
+    for (QLabel* label : {what_, trouble_, facts_})
+        label->setWordWrap(true);
+    progress_->setTextVisible(false);
+    progress_->setFixedHeight(8);
+    progress_->setRange(0, 1000);
+    layout->addWidget(what_);
+    layout->addWidget(trouble_);
+    layout->addWidget(progress_);
+    next_ = addButton(N_("Next"), N_("Does the next thing of the cut"), &CutterPanel::goOn);
+    next_->setProperty("role", "next");
+    next_->setMinimumHeight(44);
+    layout->addWidget(position_);
+    typed_ = addButton(N_("Take the typed position"),
+                       N_("What the machine shows for its head over this mark"), &CutterPanel::takeTyped);
+    without_ = addButton(N_("Cut without marks"), N_("From the origin that is set at the machine"),
+                         &CutterPanel::withoutMarks);
+    again_ = addButton(N_("Touch the marks again"), N_("Forgets where the marks were found"),
+                       &CutterPanel::touchAgain);
+    stop_ = addButton(N_("Stop sending"), N_("Lifts the knife; the tool's lines can be sent again"),
+                      &CutterPanel::stop);
+    layout->addWidget(facts_);
+    layout->addStretch(1);
+    connect(&run, &MachineRun::changed, this, &CutterPanel::show);
+    show();
+}
+
+QPushButton* CutterPanel::addButton(const char* name, const char* effect, void (CutterPanel::*act)()) {
+    auto* button = new QPushButton(tr(name));
+    button->setObjectName(QString::fromUtf8(name) + " machine");
+    button->setProperty("role", "small");
+    button->setToolTip(tr(effect));
+    connect(button, &QPushButton::clicked, this, act);
+    layout()->addWidget(button);
+    return button;
+}
+
+QWidget* CutterPanel::makePosition() {
+    auto* box = new QWidget;
+    auto* grid = new QGridLayout(box);
+    grid->setContentsMargins(0, 0, 0, 0);
+    x_ = new QuantityField(QuantityKind::length, -farthest, farthest);
+    y_ = new QuantityField(QuantityKind::length, -farthest, farthest);
+    grid->addWidget(labelOf(*x_, N_("Along"), N_("Where the mark is along the feed"), " of the mark"), 0, 0);
+    grid->addWidget(x_, 0, 1);
+    grid->addWidget(labelOf(*y_, N_("Across"), N_("Where the mark is across the feed"), " of the mark"), 1,
+                    0);
+    grid->addWidget(y_, 1, 1);
+    return box;
+}
+
+QString CutterPanel::whatToDo() const {
+    if (run_.target().isEmpty())
+        return tr("The machine profile has no connection: choose one under Outputs in Sheet.");
+    if (run_.passes() == 0)
+        return tr("There is nothing on the sheet to cut");
+    switch (run_.state()) {
+    case MachineRun::State::marks:
+        if (!run_.trouble().isEmpty() && run_.current() == run_.marks().size())
+            return tr("Touch the marks again, or cut without them.");
+        return run_.isAsking()
+                   ? tr("Asking %1 where its head is…").arg(run_.target())
+                   : tr("Put the printed sheet in, and move the head over the middle of mark %1, by the "
+                        "machine's own keys.")
+                         .arg(run_.marks().at(run_.current()).id);
+    case MachineRun::State::ready: {
+        QStringList kinds;
+        for (const LineKind kind : run_.kinds())
+            kinds << nameOf(kind);
+        return tr("Tool %1 of %2: put the one for %3 into holder %4.")
+            .arg(run_.pass() + 1)
+            .arg(run_.passes())
+            .arg(kinds.join(", "))
+            .arg(run_.holder());
+    }
+    case MachineRun::State::sending:
+        return run_.isPaused() ? tr("Paused: the machine ends what it has, knife up.")
+                               : tr("%1 % sent to %2").arg(int(run_.share() * 100)).arg(run_.target());
+    case MachineRun::State::done:
+        return tr("All was sent: weed the stickers when the machine has ended.");
+    }
+    return {};
+}
+
+QString CutterPanel::nextText() const {
+    switch (run_.state()) {
+    case MachineRun::State::marks:
+        return tr("Ask the machine");
+    case MachineRun::State::ready:
+        return tr("Cut with this tool");
+    case MachineRun::State::sending:
+        return run_.isPaused() ? tr("Go on cutting") : tr("Pause");
+    case MachineRun::State::done:
+        return tr("Cut another print");
+    }
+    return {};
+}
+
+QString CutterPanel::factsText() const {
+    QStringList lines;
+    for (const MarkReading& mark : run_.marks())
+        if (mark.found)
+            lines << tr("Mark %1: off by %2")
+                         .arg(mark.id)
+                         .arg(QLocale().toString(mark.residual, 'f', 2) + " mm");
+    return lines.join('\n');
+}
+
+void CutterPanel::show() {
+    const MachineRun::State state = run_.state();
+    const bool canCut = !run_.target().isEmpty() && run_.passes() > 0;
+    const bool touches = canCut && state == MachineRun::State::marks;
+    const bool isNext = touches && run_.current() < run_.marks().size();
+    what_->setText(whatToDo());
+    trouble_->setText("▲ " + run_.trouble() + ".");
+    trouble_->setVisible(!run_.trouble().isEmpty());
+    facts_->setText(factsText());
+    next_->setText(nextText());
+    next_->setEnabled(canCut && !run_.isAsking() && (state != MachineRun::State::marks || isNext));
+    position_->setVisible(isNext);
+    typed_->setVisible(isNext);
+    without_->setVisible(touches);
+    again_->setVisible(canCut && run_.current() > 0 && state != MachineRun::State::sending &&
+                       state != MachineRun::State::done);
+    stop_->setVisible(state == MachineRun::State::sending);
+    progress_->setVisible(state == MachineRun::State::sending);
+    progress_->setValue(int(run_.share() * 1000));
+    if (isNext && !x_->hasFocus() && !y_->hasFocus()) {
+        x_->show(run_.marks()[run_.current()].expected.x);
+        y_->show(run_.marks()[run_.current()].expected.y);
+    }
+}
+
+void CutterPanel::goOn() {
+    switch (run_.state()) {
+    case MachineRun::State::marks:
+        return run_.askPosition();
+    case MachineRun::State::ready:
+        return run_.sendPass();
+    case MachineRun::State::sending:
+        return run_.setPaused(!run_.isPaused());
+    case MachineRun::State::done:
+        return run_.choose(run_.sheetNumber());
+    }
+}
+
+void CutterPanel::takeTyped() {
+    const double x = x_->typed().value_or(x_->value()), y = y_->typed().value_or(y_->value());
+    typed_->setFocus(); // the fields show the next mark
+    run_.setPosition({x, y});
+}
+
+void CutterPanel::stop() {
+    run_.stop();
+}
+
+void CutterPanel::touchAgain() {
+    run_.touchAgain();
+}
+
+void CutterPanel::withoutMarks() {
+    run_.cutWithoutMarks();
+}
+
+} // namespace hasami

@@ -1,0 +1,42 @@
+#pragma once
+
+#include "app/document/machine_run.h"
+
+#include <QWidget>
+
+class QLabel;
+class QProgressBar;
+class QPushButton;
+
+namespace hasami {
+
+class QuantityField;
+
+/// The steps of a cut on a real machine: marks touched by hand, then tool after tool.
+class CutterPanel : public QWidget {
+    Q_OBJECT
+public:
+    explicit CutterPanel(MachineRun& run, QWidget* parent = nullptr);
+
+private:
+    QPushButton* addButton(const char* name, const char* effect, void (CutterPanel::*act)());
+    QWidget* makePosition();
+    QString whatToDo() const;
+    QString nextText() const;
+    QString factsText() const;
+    void show();
+    void goOn();
+    void takeTyped();
+    void stop();
+    void touchAgain();
+    void withoutMarks();
+
+    MachineRun& run_;
+    QLabel *what_, *trouble_, *facts_;
+    QWidget* position_;
+    QuantityField *x_, *y_;
+    QPushButton *next_, *typed_, *without_, *again_, *stop_;
+    QProgressBar* progress_;
+};
+
+} // namespace hasami

@@ -1,0 +1,221 @@
+#include "app/document/machine_run.h"
+#include "app/run/run_place.h"
+#include "files/hpgl.h"
+#include "support/temporary_folder.h"
+#include "support/window_driver.h"
+
+#include <QLabel>
+#include <catch2/catch.hpp>
+
+#include <arpa/inet.h>
+#include <array>
+#include <mutex>
+#include <poll.h>
+#include <regex>
+#include <sys/socket.h>
+#include <thread>
+#include <unistd.h>
+
+using namespace hasami;
+using namespace hasami::test;
+
+namespace {
+
+/// A cutter that speaks HPGL over the network: it keeps what it is sent, and says where its head is.
+class StandIn {
+public:
+    StandIn() : listening_(socket(AF_INET, SOCK_STREAM, 0)) {
+        sockaddr_in address{};
+        address.sin_family = AF_INET;
+        address.sin_addr.s_addr = htonl(INADDR_LOOPBACK);
+        socklen_t size = sizeof address;
+        REQUIRE(bind(listening_, reinterpret_cast<sockaddr*>(&address), size) == 0);
+        REQUIRE(listen(listening_, 8) == 0);
+        REQUIRE(getsockname(listening_, reinterpret_cast<sockaddr*>(&address), &size) == 0);
+        port_ = ntohs(address.sin_port);
+        server_ = std::jthread([this](const std::stop_token& stop) { serve(stop); });
+    }
+    ~StandIn() {
+        server_.request_stop();
+        server_.join();
+        close(listening_);
+    }
+
+    std::string connection() const { return "tcp:127.0.0.1:" + std::to_string(port_); }
+    void answer(const std::string& text) {
+        const std::lock_guard lock(mutex_);
+        answer_ = text;
+    }
+    void headAt(Point axes) { // mm along the cutter's axes
+        answer(std::to_string(std::lround(axes.x * 40)) + "," + std::to_string(std::lround(axes.y * 40)) +
+               ",0");
+    }
+    QByteArray got() {
+        const std::lock_guard lock(mutex_);
+        return QByteArray::fromStdString(got_);
+    }
+
+private:
+    static bool isReady(int descriptor) {
+        pollfd asked{descriptor, POLLIN, 0};
+        return poll(&asked, 1, 10) > 0;
+    }
+    void serve(const std::stop_token& stop) {
+        while (!stop.stop_requested()) {
+            if (!isReady(listening_))
+                continue;
+            const int line = accept(listening_, nullptr, nullptr);
+            for (bool isOpen = true; isOpen && !stop.stop_requested();) {
+                std::array<char, 4096> some{};
+                if (!isReady(line))
+                    continue;
+                const ssize_t count = read(line, some.data(), some.size());
+                isOpen = count > 0;
+                const std::string text(some.data(), std::size_t(std::max<ssize_t>(0, count)));
+                const std::lock_guard lock(mutex_);
+                if (text == "OA;")
+                    isOpen = write(line, (answer_ + "\r").data(), answer_.size() + 1) > 0;
+                else
+                    got_ += text;
+            }
+            close(line);
+        }
+    }
+
+    int listening_, port_ = 0;
+    std::mutex mutex_;
+    std::string got_, answer_ = "0,0,0";
+    std::jthread server_;
+};
+
+struct Cutting {
+    explicit Cutting(std::size_t marks = 4) {
+        w.drop({HASAMI_SOURCE_DIR "/data/demo/comb-ring.png"});
+        w.window().document().change("Test", [&](Job& job) {
+            job.designs.front().artwork = scaledToWidth(job.designs.front().artwork, 40);
+            LineRecipe die;
+            die.kind = LineKind::die;
+            die.offset = 4;
+            job.designs.front().recipe.lines.push_back(die);
+            job.plan.medium.width = width;
+            job.profile.marks.corners = int(marks);
+            job.profile.cutter.connection = cutter.connection();
+        });
+        w.settle();
+        w.click("Run place");
+        w.choose("Cutter of the run", "Of the profile");
+    }
+    MachineRun& run() { return w.window().runPlace().machine(); }
+    QString instruction() { return w.find<QLabel>("Machine instruction")->text(); }
+    void next() {
+        w.click("Next machine");
+        REQUIRE(QTest::qWaitFor(
+            [&] { return !run().isAsking() && run().state() != MachineRun::State::sending; }, 20'000));
+        w.settle();
+        QTest::qWait(50);
+    }
+    Point axesOf(Point sheet) const { return {sheet.x, width - sheet.y}; }
+
+    static constexpr double width = 150;
+    StandIn cutter;
+    WindowDriver w;
+};
+
+/// The places that a file draws through, mm along its axes.
+std::vector<Point> placesIn(const QByteArray& hpgl) {
+    std::vector<Point> places;
+    const std::string text = hpgl.toStdString();
+    const std::regex pair("(-?[0-9]+),(-?[0-9]+)");
+    for (auto found = std::sregex_iterator(text.begin(), text.end(), pair); found != std::sregex_iterator();
+         ++found)
+        places.push_back({std::stod((*found)[1]) / 40, std::stod((*found)[2]) / 40});
+    return places;
+}
+
+} // namespace
+
+TEST_CASE("a sheet is cut on a real machine, by marks that are touched, tool by tool") {
+    Cutting c;
+    REQUIRE(c.run().marks().size() == 4);
+    // The print lies shifted, turned and stretched.
+    const PrintMap print({{3, -2}, 0.6, 0.003, -0.002}, {{0, 0}, {200, Cutting::width}});
+    for (std::size_t i = 0; i < 4; ++i) {
+        CHECK(c.instruction().contains("mark " + QString::number(i + 1)));
+        c.cutter.headAt(c.axesOf(print(c.run().marks()[i].expected)));
+        c.next();
+    }
+    REQUIRE(c.run().state() == MachineRun::State::ready);
+    CHECK(c.run().registration().residual < 0.03);
+    CHECK(c.instruction().contains("Tool 1 of 2"));
+    CHECK(c.instruction().contains("Kiss cut"));
+    CHECK(c.cutter.got().isEmpty());
+    c.next();
+    const QByteArray kiss = c.cutter.got();
+    CHECK(kiss.count("SP1;") == 1);
+    CHECK_FALSE(kiss.contains("SP2;"));
+    REQUIRE(c.run().state() == MachineRun::State::ready);
+    CHECK(c.instruction().contains("Tool 2 of 2"));
+    CHECK(c.instruction().contains("holder 2"));
+    c.next();
+    CHECK(c.cutter.got().contains("SP2;"));
+    CHECK(c.run().state() == MachineRun::State::done);
+    // Each place that is cut lies where the print is.
+    const Document& document = c.w.window().document();
+    const CutProgram program =
+        programOf(document.job(), *document.made(), document.made()->layout.sheets.front());
+    std::vector<Point> wanted;
+    for (const CutStep& step : program)
+        if (const Cut* cut = std::get_if<Cut>(&step))
+            for (const Point p : cut->path)
+                wanted.push_back(c.axesOf(print(p)));
+    REQUIRE(wanted.size() > 100);
+    for (const Point place : placesIn(kiss)) {
+        if (place == Point{})
+            continue; // home
+        double nearest = 1e9;
+        for (const Point p : wanted)
+            nearest = std::min(nearest, distance(p, place));
+        CHECK(nearest < 0.06);
+    }
+}
+
+TEST_CASE("positions are typed, wrong ones refused; a machine may be cut on without marks") {
+    Cutting c;
+    c.w.type("Along of the mark", "11");
+    for (int i = 0; i < 4; ++i)
+        c.w.click("Take the typed position machine");
+    CHECK(c.run().state() == MachineRun::State::ready); // one was off by little: a shift of a mark
+    c.w.click("Touch the marks again machine");
+    CHECK(c.run().state() == MachineRun::State::marks);
+    c.w.type("Along of the mark", "60"); // far off
+    for (int i = 0; i < 4; ++i)
+        c.w.click("Take the typed position machine");
+    CHECK((c.run().state() == MachineRun::State::marks ||
+           c.run().registration().dropped() == std::vector<int>{1}));
+    c.w.click("Touch the marks again machine");
+    c.w.click("Cut without marks machine");
+    REQUIRE(c.run().state() == MachineRun::State::ready);
+    c.next();
+    const Document& document = c.w.window().document();
+    CHECK(c.cutter.got().toStdString() ==
+          cutHpgl(*document.namedJob(), *document.made(), 0, {LineKind::kiss}));
+}
+
+TEST_CASE("a machine that is not there, or says nothing that helps, gives a sentence") {
+    Cutting c;
+    c.cutter.answer("where?");
+    c.next();
+    CHECK(c.run().trouble().contains("is no position"));
+    CHECK(c.run().current() == 0);
+    c.w.window().document().change("Gone",
+                                   [](Job& job) { job.profile.cutter.connection = "tcp:127.0.0.1:1"; });
+    c.w.settle();
+    c.w.choose("Cutter of the run", "Of the profile");
+    c.next();
+    CHECK(c.run().trouble().contains("There is no connection"));
+    c.w.window().document().change("None", [](Job& job) { job.profile.cutter.connection.clear(); });
+    c.w.settle();
+    c.w.choose("Cutter of the run", "Of the profile");
+    CHECK(c.instruction().contains("has no connection"));
+    CHECK_FALSE(c.w.find<QPushButton>("Next machine")->isEnabled());
+}
