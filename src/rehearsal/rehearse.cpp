@@ -3,6 +3,7 @@
 #include "base/error.h"
 #include "base/number_text.h"
 #include "base/translation.h"
+#include "machine/register_sheet.h"
 #include "machine/run_fault.h"
 #include "workshop/route_sheet.h"
 

@@ -198,6 +198,8 @@ void walk(WindowDriver& w, const std::function<void(const QString&)>& look) {
     w.settle();
     RunPlace& place = w.window().runPlace();
     place.useMachine(true);
+    REQUIRE(QTest::qWaitFor([&] { return !place.machine().isAsking(); }, 20'000));
+    w.settle();
     look("run, marks touched on a real cutter");
     place.machine().cutWithoutMarks();
     look("run, a tool of a real cutter");

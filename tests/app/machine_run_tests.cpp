@@ -103,9 +103,14 @@ struct Cutting {
         });
         w.settle();
         w.click("Run place");
-        w.choose("Cutter of the run", "Of the profile");
+        useCutter();
     }
     MachineRun& run() { return w.window().runPlace().machine(); }
+    void useCutter() {
+        w.choose("Cutter of the run", "Of the profile");
+        REQUIRE(QTest::qWaitFor([&] { return !run().isAsking(); }, 20'000));
+        w.settle();
+    }
     QString instruction() { return w.find<QLabel>("Machine instruction")->text(); }
     void next() {
         w.click("Next machine");
@@ -210,12 +215,12 @@ TEST_CASE("a machine that is not there, or says nothing that helps, gives a sent
     c.w.window().document().change("Gone",
                                    [](Job& job) { job.profile.cutter.connection = "tcp:127.0.0.1:1"; });
     c.w.settle();
-    c.w.choose("Cutter of the run", "Of the profile");
+    c.useCutter();
     c.next();
     CHECK(c.run().trouble().contains("There is no connection"));
     c.w.window().document().change("None", [](Job& job) { job.profile.cutter.connection.clear(); });
     c.w.settle();
-    c.w.choose("Cutter of the run", "Of the profile");
+    c.useCutter();
     CHECK(c.instruction().contains("has no connection"));
     CHECK_FALSE(c.w.find<QPushButton>("Next machine")->isEnabled());
 }

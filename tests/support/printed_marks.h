@@ -1,6 +1,6 @@
 #pragma once
 
-#include "machine/registration.h"
+#include "machine/register_sheet.h"
 
 #include <memory>
 #include <optional>

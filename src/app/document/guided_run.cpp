@@ -3,6 +3,7 @@
 #include "app/words/words.h"
 #include "base/error.h"
 #include "files/recovery.h"
+#include "machine/register_sheet.h"
 #include "machine/run_fault.h"
 #include "rehearsal/rehearsal_files.h"
 #include "rehearsal/render_print.h"
@@ -95,11 +96,9 @@ std::vector<RunStep> GuidedRun::steps() const {
     std::vector<RunStep> steps{RunStep::print, RunStep::load};
     if (!sheet() || !sheet()->marks.empty())
         steps.push_back(RunStep::findMarks);
+    const std::vector<LineKind> kinds = sheet() ? kindsOn(*made_, *sheet()) : std::vector<LineKind>{};
     const auto cuts = [&](bool through) {
-        return std::ranges::any_of(program_, [&](const CutStep& step) {
-            const Cut* cut = std::get_if<Cut>(&step);
-            return cut && isThrough(cut->kind) == through;
-        });
+        return std::ranges::any_of(kinds, [&](LineKind kind) { return isThrough(kind) == through; });
     };
     if (cuts(false))
         steps.push_back(RunStep::kissPass);
@@ -117,7 +116,6 @@ void GuidedRun::takeJob() {
     job_ = document_.namedJob();
     made_ = document_.made();
     state_.sheet = std::min(state_.sheet, made_->layout.sheets.empty() ? 0 : made_->layout.sheets.size() - 1);
-    program_ = sheet() ? programOf(*job_, *made_, *sheet()) : CutProgram{};
     Q_EMIT changed();
 }
 
@@ -142,6 +140,7 @@ void GuidedRun::choose(std::size_t sheet) {
     printed_.reset();
     picture_ = {};
     registration_ = {};
+    program_.clear();
     head_.reset();
     afterSlip_.clear();
     errors_ = {};
@@ -170,6 +169,7 @@ void GuidedRun::next() {
         return;
     switch (step_) {
     case RunStep::print:
+        interrupted_.reset(); // this run takes its place
         keep(true);
         return print([this] { become(RunStep::load); });
     case RunStep::load:
@@ -206,7 +206,8 @@ void GuidedRun::print(std::function<void()> then) {
         const auto print = std::make_shared<const SheetPicture>(
             renderPrint(isOther ? other : *job, *madeOther, store, number, stop));
         Printed printed{hasami::printed(sheet, job->plan.medium.width, onMedium(print, sheet, fault), faults),
-                        {}};
+                        {},
+                        programOf(*job, *made, sheet, {}, stop)};
         throwIfStopped(stop);
         const double all = double(printed.sheet->width()) * double(printed.sheet->height());
         const double scale = printed.sheet->pixelsPerMillimetre() * std::min(1.0, std::sqrt(mostSeen / all));
@@ -221,6 +222,7 @@ void GuidedRun::print(std::function<void()> then) {
                                 if (outcome.value) {
                                     printed_ = outcome.value->sheet;
                                     picture_ = outcome.value->picture;
+                                    program_ = outcome.value->program;
                                     return then();
                                 }
                                 trouble_ = QString::fromStdString(outcome.failure);
@@ -478,9 +480,11 @@ void GuidedRun::keep(bool withJob) {
         document_.background().recovery, this, tr("The run can't be kept"),
         [folder = folder_, state = state_, job = withJob ? job_ : nullptr,
          path = document_.path().toStdString()](const std::stop_token&) {
-            if (job)
+            if (job) { // a new run: of the one before nothing stays
+                forgetRun(folder);
+                std::filesystem::remove_all(folder / "job");
                 keepForRecovery(folder / "job", *job, path);
-            else if (!state.record.empty())
+            } else if (!state.record.empty())
                 keepRun(folder, state);
             return true;
         },
@@ -533,7 +537,6 @@ void GuidedRun::goOnWithInterrupted(const std::function<void(const QString& why)
             made_ = outcome.value->made;
             state_ = kept;
             pieces_ = {kept.pieces.begin(), kept.pieces.end()};
-            program_ = programOf(*job_, *made_, *sheet());
             print([this, then] {
                 registration_ = registrationOf(state_.marks);
                 const bool isThroughNow = std::ranges::any_of(

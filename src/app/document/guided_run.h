@@ -2,6 +2,7 @@
 
 #include "app/document/document.h"
 #include "machine/cut_run.h"
+#include "machine/sensor.h"
 #include "machine/test_cut.h"
 #include "rehearsal/run_state.h"
 
@@ -36,6 +37,7 @@ public:
     const Sheet* sheet() const;
     const std::shared_ptr<const Job>& job() const { return job_; }
     const std::shared_ptr<const Made>& made() const { return made_; }
+    /// What is cut, once the sheet is printed.
     const CutProgram& program() const { return program_; }
 
     RunStep step() const { return step_; }
@@ -106,6 +108,7 @@ private:
     struct Printed {
         std::shared_ptr<const PrintedSheet> sheet;
         QImage picture;
+        CutProgram program;
     };
     RehearsalFaults faults() const;
     void takeJob();

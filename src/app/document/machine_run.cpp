@@ -55,8 +55,24 @@ void MachineRun::choose(std::size_t sheet) {
     isPaused_.reset();
     if (sheet_ < made_->layout.sheets.size()) {
         const Sheet& chosen = made_->layout.sheets[sheet_];
-        passes_ = byTool(programOf(*job_, *made_, chosen), job_->profile.cutter);
         registration_.marks = toBeTouched(chosen);
+        isAsking_ = true;
+        stop_ = runInBackground(
+            document_.background().sending, this, tr("The cut can't be prepared"),
+            [job = job_, made = made_, sheet](const std::stop_token& stop) {
+                return byTool(programOf(*job, *made, made->layout.sheets.at(sheet), {}, stop),
+                              job->profile.cutter);
+            },
+            [this](const Outcome<std::vector<CutProgram>>& passes) {
+                if (passes.isStopped())
+                    return;
+                isAsking_ = false;
+                if (passes.value)
+                    passes_ = *passes.value;
+                else
+                    trouble_ = QString::fromStdString(passes.failure);
+                Q_EMIT changed();
+            });
     }
     try {
         target_ = QString::fromStdString(SendTarget::parse(job_->profile.cutter.connection).name());

@@ -30,7 +30,7 @@ public:
 
     State state() const { return state_; }
     std::size_t sheetNumber() const { return sheet_; }
-    bool isAsking() const { return isAsking_; }
+    bool isAsking() const { return isAsking_; } ///< the machine, or for the cutting order
     bool isPaused() const { return isPaused_ && *isPaused_; }
     const QString& target() const { return target_; } ///< the machine's name; empty: the profile has none
     const QString& trouble() const { return trouble_; }

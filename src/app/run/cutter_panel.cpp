@@ -54,8 +54,8 @@ CutterPanel::CutterPanel(MachineRun& run, QWidget* parent)
                       &CutterPanel::stop);
     layout->addWidget(facts_);
     layout->addStretch(1);
-    connect(&run, &MachineRun::changed, this, &CutterPanel::show);
-    show();
+    connect(&run, &MachineRun::changed, this, &CutterPanel::showRun);
+    showRun();
 }
 
 QPushButton* CutterPanel::addButton(const char* name, const char* effect, void (CutterPanel::*act)()) {
@@ -85,6 +85,8 @@ QWidget* CutterPanel::makePosition() {
 QString CutterPanel::whatToDo() const {
     if (run_.target().isEmpty())
         return tr("The machine profile has no connection: choose one under Outputs in Sheet.");
+    if (run_.passes() == 0 && run_.isAsking())
+        return tr("Preparing the cut…");
     if (run_.passes() == 0)
         return tr("There is nothing on the sheet to cut");
     switch (run_.state()) {
@@ -139,7 +141,7 @@ QString CutterPanel::factsText() const {
     return lines.join('\n');
 }
 
-void CutterPanel::show() {
+void CutterPanel::showRun() {
     const MachineRun::State state = run_.state();
     const bool canCut = !run_.target().isEmpty() && run_.passes() > 0;
     const bool touches = canCut && state == MachineRun::State::marks;

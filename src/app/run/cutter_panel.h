@@ -24,7 +24,7 @@ private:
     QString whatToDo() const;
     QString nextText() const;
     QString factsText() const;
-    void show();
+    void showRun();
     void goOn();
     void takeTyped();
     void stop();

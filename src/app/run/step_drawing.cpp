@@ -71,7 +71,7 @@ StepDrawing::StepDrawing(QWidget* parent) : QWidget(parent) {
     setFixedHeight(132);
 }
 
-void StepDrawing::show(RunStep step, bool isWrong) {
+void StepDrawing::showStep(RunStep step, bool isWrong) {
     step_ = step;
     isWrong_ = isWrong;
     update();

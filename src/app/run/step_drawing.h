@@ -12,7 +12,7 @@ class StepDrawing : public QWidget {
 public:
     explicit StepDrawing(QWidget* parent = nullptr);
 
-    void show(RunStep step, bool isWrong);
+    void showStep(RunStep step, bool isWrong);
     QSize sizeHint() const override { return {264, 132}; }
 
 protected:

@@ -105,9 +105,9 @@ StepPanel::StepPanel(GuidedRun& run, QWidget* parent)
     setWidget(page);
     connect(lens_, &MarkLens::moved, this, [this](Point place) { Q_EMIT aimed(place); });
     connect(lens_, &MarkLens::accepted, this, &StepPanel::goOn);
-    connect(&run, &GuidedRun::changed, this, &StepPanel::show);
+    connect(&run, &GuidedRun::changed, this, &StepPanel::showRun);
     connect(&run, &GuidedRun::moved, this, &StepPanel::showProgress);
-    show();
+    showRun();
 }
 
 QPushButton* StepPanel::addButton(QVBoxLayout* layout, const char* name, const char* effect,
@@ -222,10 +222,10 @@ void StepPanel::showSteps() {
     }
 }
 
-void StepPanel::show() {
+void StepPanel::showRun() {
     const RunStep step = run_.step();
     showSteps();
-    drawing_->show(step, !run_.trouble().isEmpty());
+    drawing_->showStep(step, !run_.trouble().isEmpty());
     const Words words = wordsFor(step);
     what_->setText(words.what);
     next_->setText(words.button);
@@ -355,7 +355,7 @@ void StepPanel::placeByHand() {
         found = marks.begin();
     placed_ = found->id;
     lens_->look(run_.registration().map(found->expected));
-    show();
+    showRun();
     lens_->setFocus();
     Q_EMIT aimed(lens_->place());
 }

@@ -34,7 +34,7 @@ private:
     Words wordsFor(RunStep step) const;
     Words wordsOnPass() const;
     QString factsOf(RunStep step) const;
-    void show();
+    void showRun();
     void showProgress();
     void showSteps();
     void goOn();
