@@ -1,0 +1,83 @@
+#include "base/error.h"
+#include "files/hpgl.h"
+#include "rehearsal/run_state.h"
+#include "support/temporary_folder.h"
+
+#include <catch2/catch.hpp>
+
+using namespace hasami;
+using namespace hasami::test;
+
+namespace {
+
+RunState someState() {
+    RunState state;
+    state.sheet = 2;
+    state.fault = TrainingFault::tornMark;
+    state.seed = 17;
+    MarkReading mark;
+    mark.id = 1;
+    mark.expected = {13, 8};
+    mark.found = Point{14.25, 7.5};
+    mark.isByHand = true;
+    state.marks = {mark, mark};
+    state.marks[1].id = 2;
+    state.marks[1].found.reset();
+    state.record[{LineKind::perforated, 3, 1, 1, 4}] = 27.5;
+    state.record[{LineKind::kiss, 0, 0, 0, 0}] = 140;
+    state.holder = 2;
+    state.pieces = {0, 3};
+    state.hasSlipped = true;
+    state.force = 130;
+    return state;
+}
+
+} // namespace
+
+TEST_CASE("a run that is kept is read as it was") {
+    CHECK(runStateFromJson(toJson(someState())) == someState());
+    CHECK(runStateFromJson(toJson(RunState{})) == RunState{});
+    const TemporaryFolder folder;
+    const std::filesystem::path place = folder.path("").toStdString();
+    CHECK_THROWS_AS(keptRun(place), InputError);
+    keepRun(place, someState());
+    CHECK(keptRun(place) == someState());
+    forgetRun(place);
+    CHECK_THROWS_AS(keptRun(place), InputError);
+}
+
+TEST_CASE("a run that is damaged is refused with a sentence") {
+    const std::string whole = toJson(someState());
+    for (const auto& [old, wrong] :
+         std::vector<std::pair<std::string, std::string>>{{"\"seed\":17", "\"seed\":-1"},
+                                                          {"\"fault\":4", "\"fault\":99"},
+                                                          {"\"slipped\":true", "\"slipped\":7"},
+                                                          {"[14.25,7.5]", "[14.25]"},
+                                                          {"[0,0,0,0,0,140.0]", "[9,0,0,0,0,140.0]"},
+                                                          {"[0,0,0,0,0,140.0]", "[0,0,0,0,140.0]"},
+                                                          {"\"sheet\":2", "\"shoot\":2"}}) {
+        INFO(old << " as " << wrong);
+        std::string text = whole;
+        REQUIRE(text.find(old) != std::string::npos);
+        text.replace(text.find(old), old.size(), wrong);
+        CHECK_THROWS_AS(runStateFromJson(text), InputError);
+    }
+    for (std::size_t length = 0; length < whole.size(); length += 7)
+        CHECK_THROWS_AS(runStateFromJson(whole.substr(0, length)), InputError);
+}
+
+TEST_CASE("where a head is follows from a machine's answer, along whichever axes it has") {
+    Cutter cutter;
+    CHECK(placeOfHead("400,800,0", cutter, 100) == Point{10, 80}); // its y runs up
+    CHECK(placeOfHead(" +400, 800,1\r", cutter, 100) == Point{10, 80});
+    CHECK(placeOfHead("-40.0,20.0,0", cutter, 100) == Point{-1, 99.5});
+    cutter.axes.isMirrored = true;
+    CHECK(placeOfHead("400,800,0", cutter, 100) == Point{10, 20});
+    cutter.axes.isTurned = true;
+    CHECK(placeOfHead("400,800,0", cutter, 100) == Point{20, 10});
+    const Point place = placeOfHead("0,0,0", cutter, 100, Point{13, 8});
+    CHECK(place.x == Approx(13));
+    CHECK(place.y == Approx(8));
+    for (const char* wrong : {"", "busy", "400", "400;800", ",,"})
+        CHECK_THROWS_AS(placeOfHead(wrong, cutter, 100), InputError);
+}
