@@ -9,6 +9,8 @@
 
 #include <arpa/inet.h>
 #include <array>
+#include <cstdlib>
+#include <fcntl.h>
 #include <mutex>
 #include <poll.h>
 #include <regex>
@@ -223,4 +225,51 @@ TEST_CASE("a machine that is not there, or says nothing that helps, gives a sent
     c.useCutter();
     CHECK(c.instruction().contains("has no connection"));
     CHECK_FALSE(c.w.find<QPushButton>("Next machine")->isEnabled());
+}
+
+TEST_CASE("a machine on a serial line is asked and sent to as well") {
+    const int master = posix_openpt(O_RDWR | O_NOCTTY | O_NONBLOCK);
+    REQUIRE(master >= 0);
+    REQUIRE(grantpt(master) == 0);
+    REQUIRE(unlockpt(master) == 0);
+    const std::string name = ptsname(master);               // NOLINT(concurrency-mt-unsafe)
+    const int keep = open(name.c_str(), O_RDWR | O_NOCTTY); // the line stays up between two senders
+    std::mutex mutex;
+    std::string got;
+    std::jthread machine([&](const std::stop_token& stop) {
+        while (!stop.stop_requested()) {
+            std::array<char, 512> some{};
+            const ssize_t count = read(master, some.data(), some.size());
+            if (count <= 0) {
+                std::this_thread::sleep_for(std::chrono::milliseconds(5));
+                continue;
+            }
+            const std::lock_guard lock(mutex);
+            got.append(some.data(), std::size_t(count));
+            if (got.ends_with("OA;")) {
+                got.clear();
+                CHECK(write(master, "520,5680,0\r", 11) == 11);
+            }
+        }
+    });
+    {
+        Cutting c;
+        c.w.window().document().change("Serial",
+                                       [&](Job& job) { job.profile.cutter.connection = "device:" + name; });
+        c.w.settle();
+        c.useCutter();
+        c.next();
+        CHECK(c.run().trouble().isEmpty());
+        REQUIRE(c.run().marks()[0].found);
+        CHECK(distance(*c.run().marks()[0].found, {13, 8}) < 1e-9);
+        c.w.click("Cut without marks machine");
+        c.next();
+        const Document& document = c.w.window().document();
+        const std::lock_guard lock(mutex);
+        CHECK(got == cutHpgl(*document.namedJob(), *document.made(), 0, {LineKind::kiss}));
+    }
+    machine.request_stop();
+    machine.join();
+    close(keep);
+    close(master);
 }
