@@ -52,7 +52,7 @@ std::vector<KeyedStep> remaining(const CutProgram& program, const CutRecord& don
         }
         const Cut* cut = std::get_if<Cut>(&step);
         if (!cut)
-            continue; // ways are made anew
+            continue; // ways are recomputed
         CutKey key{cut->kind, cut->piece, cut->line, cut->pass, 0};
         key.run = runs[key]++;
         const auto found = done.find(key);

@@ -65,7 +65,7 @@ bool spanPlane(Point a, Point b, Point c);
 
 Point middleOf(std::span<const PointPair> pairs);
 
-/// The pairs nearest to a place, at most so many.
+/// The `count` pairs nearest to a place, or all where there are fewer.
 std::vector<PointPair> nearestTo(Point place, std::vector<PointPair> pairs, std::size_t count);
 
 } // namespace hasami

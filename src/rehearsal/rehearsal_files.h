@@ -10,7 +10,7 @@
 
 namespace hasami {
 
-/// The printed sheet as it lies on the bed, its leading edge on the left, at no more than so many pixels a
+/// The printed sheet as it lies on the bed, its leading edge on the left, at most in that many pixels a
 /// millimetre.
 QImage pictureOf(const PrintedSheet& sheet, double pixelsPerMillimetre);
 

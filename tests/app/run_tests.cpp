@@ -283,6 +283,27 @@ TEST_CASE("a run that ended with the program is gone on with by the next one") {
     CHECK_FALSE(next.run().hasInterrupted());
 }
 
+TEST_CASE("a job that changes after its sheet was printed is said to, and printed anew") {
+    const TemporaryFolder folder;
+    Operator w;
+    w.layOut(folder);
+    w.toMarks();
+    const auto prompt = [&] { return w.window().runPlace().findChild<QLabel*>("Prompt")->text(); };
+    CHECK(prompt().startsWith("Rehearse the sheet"));
+    w.window().document().change("Price", [](Job& job) { job.profile.cutter.toolChange = 20; });
+    w.settle();
+    CHECK(prompt().startsWith("Rehearse the sheet")); // the sheet is the same
+    w.window().document().change("Fewer", [](Job& job) { job.designs.front().count = 1; });
+    w.settle();
+    CHECK(prompt().contains("has changed since this sheet was printed"));
+    CHECK(w.run().sheet()->pieces.size() == 2);
+    w.window().runPlace().findChild<QPushButton*>("Prompt button")->click();
+    w.settle();
+    CHECK(w.run().step() == RunStep::print);
+    CHECK(w.run().sheet()->pieces.size() == 1);
+    CHECK(prompt().startsWith("Rehearse the sheet"));
+}
+
 TEST_CASE("a test cut sets the kiss cut's force, which is one undo step") {
     const TemporaryFolder folder;
     Operator w;

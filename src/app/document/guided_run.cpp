@@ -119,6 +119,13 @@ void GuidedRun::takeJob() {
     Q_EMIT changed();
 }
 
+bool GuidedRun::isOfOlderJob() const {
+    const Job& now = document_.job();
+    return step_ != RunStep::print && !isBusy_ &&
+           !(job_->designs == now.designs && job_->plan == now.plan &&
+             job_->profile.marks == now.profile.marks);
+}
+
 void GuidedRun::become(RunStep step) {
     step_ = step;
     Q_EMIT changed();

@@ -93,6 +93,9 @@ public:
     /// How far the cut is off the print, once the sheet is cut.
     const CutErrors& errors() const { return errors_; }
 
+    /// Whether stickers, sheet or marks of the job have changed since the sheet was printed.
+    bool isOfOlderJob() const;
+
     /// Whether a run was interrupted that this program could go on with.
     bool hasInterrupted() const { return interrupted_.has_value(); }
     QString interruptedText() const;

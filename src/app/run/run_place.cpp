@@ -50,7 +50,10 @@ RunPlace::RunPlace(Document& document, QWidget* parent)
         listSheets();
         showPrompt();
     });
-    connect(&document, &Document::jobChanged, this, [this] { done_.clear(); });
+    connect(&document, &Document::jobChanged, this, [this] {
+        done_.clear();
+        showPrompt();
+    });
     connect(steps_, &StepPanel::aimed, view_, &RunView::aim);
     connect(steps_, &StepPanel::resultWanted, view_, [this](bool errors) {
         view_->setResult(errors ? RunView::Result::errors : RunView::Result::stickers);
@@ -171,6 +174,10 @@ void RunPlace::showPrompt() {
     if (!run_->sheet())
         return prompt_->say(tr("Nothing is laid out yet."), tr("Go to Stickers"),
                             [this] { Q_EMIT stickersWanted(); });
+    if (run_->isOfOlderJob())
+        return prompt_->say(
+            tr("The job has changed since this sheet was printed: it is cut as it was printed."),
+            tr("Print again"), [this] { run_->choose(run_->sheetNumber()); });
     if (sides_->currentIndex() == 1)
         return prompt_->say(tr("The cut goes to your machine, tool by tool."));
     prompt_->say(tr("Rehearse the sheet on simulated machines before it goes to yours."));
