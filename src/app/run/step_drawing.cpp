@@ -122,7 +122,7 @@ void StepDrawing::paintEvent(QPaintEvent*) {
         draw.sticker({92, 68}, 24);
         draw.sticker({166, 60}, 24);
         draw.accent();
-        draw.arrow({180, 40}, {206, 12});
+        draw.arrow({172, 44}, {196, 18});
         break;
     }
     if (isWrong_) {
