@@ -89,6 +89,17 @@ CutProgram onlyPieces(const CutProgram& program, const std::set<std::size_t>& pi
     return some;
 }
 
+CutProgram onlyKind(const CutProgram& program, LineKind kind) {
+    CutProgram some;
+    for (const CutStep& step : program) {
+        const auto* select = std::get_if<SelectTool>(&step);
+        const Cut* cut = std::get_if<Cut>(&step);
+        if ((select && select->kind == kind) || (cut && cut->kind == kind))
+            some.push_back(step);
+    }
+    return some;
+}
+
 CutHead::CutHead(const CutProgram& program, const Cutter& cutter, CutRecord done, std::optional<int> holder)
     : cutter_(cutter), steps_(remaining(program, done)), record_(std::move(done)), holder_(holder) {
     for (const KeyedStep& step : steps_)

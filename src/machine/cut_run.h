@@ -39,6 +39,9 @@ std::vector<KeyedStep> remaining(const CutProgram& program, const CutRecord& don
 /// The cuts of some pieces alone; those of lines that pieces share only where all pieces are among them.
 CutProgram onlyPieces(const CutProgram& program, const std::set<std::size_t>& pieces, std::size_t allPieces);
 
+/// The cuts of one kind of line alone.
+CutProgram onlyKind(const CutProgram& program, LineKind kind);
+
 /// The head of a cutter that runs a program: where it is after a time, and what was cut by then. It stops
 /// where another holder's tool is needed, until that is said to be in.
 class CutHead {

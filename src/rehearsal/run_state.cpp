@@ -59,6 +59,7 @@ std::string toJson(const RunState& state) {
                         {"seed", state.seed},
                         {"holder", state.holder ? nlohmann::json(*state.holder) : nlohmann::json()},
                         {"pieces", state.pieces},
+                        {"kind", state.kind ? nlohmann::json(int(*state.kind)) : nlohmann::json()},
                         {"slipped", state.hasSlipped},
                         {"force", state.force ? nlohmann::json(*state.force) : nlohmann::json()},
                         {"marks", nlohmann::json::array()},
@@ -82,6 +83,8 @@ RunState runStateFromJson(std::string_view text) {
     state.seed = std::uint32_t(in.at("seed").wholeNumber(0, mostNumber));
     if (!in.at("holder").isNull())
         state.holder = in.at("holder").wholeNumber(0, mostNumber);
+    if (!in.at("kind").isNull())
+        state.kind = LineKind(in.at("kind").wholeNumber(0, int(lineKinds.size()) - 1));
     state.hasSlipped = in.at("slipped").flag();
     constexpr double mostForce = 10'000; // g
     if (!in.at("force").isNull())

@@ -22,6 +22,7 @@ struct RunState {
     CutRecord record;                ///< what was cut
     std::optional<int> holder;       ///< whose tool is in
     std::vector<std::size_t> pieces; ///< that are cut alone; empty: all
+    std::optional<LineKind> kind;    ///< of line that is cut alone; none: all
     bool hasSlipped = false;
     std::optional<double> force; ///< of the kiss cut, g, that a test cut has set
 

@@ -283,6 +283,28 @@ TEST_CASE("a run that ended with the program is gone on with by the next one") {
     CHECK_FALSE(next.run().hasInterrupted());
 }
 
+TEST_CASE("one kind of line is cut alone, the other one later") {
+    const TemporaryFolder folder;
+    Operator w;
+    w.layOut(folder);
+    w.toMarks();
+    w.choose("Lines of the run", "Kiss cut");
+    w.toWeed();
+    CHECK(w.run().record().size() == 2);
+    for (const auto& [key, along] : w.run().record())
+        CHECK(key.kind == LineKind::kiss);
+    CHECK(w.run().errors().lines.size() == 2);
+    w.choose("Lines of the run", "Perforated die cut");
+    w.click("Cut again run");
+    w.idle();
+    w.toWeed();
+    std::set<LineKind> kinds;
+    for (const auto& [key, along] : w.run().record())
+        kinds.insert(key.kind);
+    CHECK(kinds == std::set{LineKind::kiss, LineKind::perforated});
+    CHECK(w.run().errors().lines.size() == 4);
+}
+
 TEST_CASE("a job that changes after its sheet was printed is said to, and printed anew") {
     const TemporaryFolder folder;
     Operator w;

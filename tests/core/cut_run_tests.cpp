@@ -124,3 +124,15 @@ TEST_CASE("some pieces are cut again alone") {
         CHECK((key.piece == 1 || key.piece == 3));
     CHECK(CutHead(onlyPieces(work.program, {}, 4), work.cutter, {}, 1).state() == CutHead::State::done);
 }
+
+TEST_CASE("one kind of line is cut alone") {
+    const Work work(3);
+    CutHead head(onlyKind(work.program, LineKind::die), work.cutter, {}, 2);
+    while (head.state() == CutHead::State::moving)
+        head.advance(1);
+    CHECK(head.state() == CutHead::State::done);
+    CHECK(head.record().size() == 2 * 3);
+    for (const auto& [key, along] : head.record())
+        CHECK(key.kind == LineKind::die);
+    CHECK(remaining(onlyKind(work.program, LineKind::crease), {}).empty());
+}

@@ -27,6 +27,7 @@ RunState someState() {
     state.record[{LineKind::kiss, 0, 0, 0, 0}] = 140;
     state.holder = 2;
     state.pieces = {0, 3};
+    state.kind = LineKind::perforated;
     state.hasSlipped = true;
     state.force = 130;
     return state;

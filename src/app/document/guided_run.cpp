@@ -289,6 +289,11 @@ void GuidedRun::choosePieces(const std::set<std::size_t>& pieces) {
     Q_EMIT changed();
 }
 
+void GuidedRun::chooseKind(std::optional<LineKind> kind) {
+    state_.kind = kind;
+    Q_EMIT changed();
+}
+
 double GuidedRun::usualForce() const {
     return job_->profile.cutter.tool(LineKind::kiss).force.value_or(TestCut::usualForce);
 }
@@ -332,8 +337,9 @@ void GuidedRun::takeForce(double force) {
 /// Where it stopped, or from the first line.
 void GuidedRun::beginPass() {
     if (!head_ || head_->state() == CutHead::State::done || isPaused_ || !timer_.isActive()) {
-        const CutProgram some =
-            pieces_.empty() ? program_ : onlyPieces(program_, pieces_, sheet()->pieces.size());
+        CutProgram some = state_.kind ? onlyKind(program_, *state_.kind) : program_;
+        if (!pieces_.empty())
+            some = onlyPieces(some, pieces_, sheet()->pieces.size());
         if (!state_.holder)
             for (const CutStep& step : some)
                 if (const auto* first = std::get_if<SelectTool>(&step)) {
@@ -427,7 +433,12 @@ void GuidedRun::measure() {
         before.error.shift = before.error.shift - slip;
     const Box medium{{0, 0}, {sheet()->length, job_->plan.medium.width}};
     const PrintMap print(before.error, medium), slipped(faults().error, medium);
-    errors_ = cutErrors(program_, registration_.map, [&](const Cut& cut, Point place) {
+    CutProgram cuts; // that were made: perhaps of some pieces or of one kind alone
+    for (const CutStep& step : program_)
+        if (const Cut* cut = std::get_if<Cut>(&step);
+            cut && state_.record.contains({cut->kind, cut->piece, cut->line, cut->pass, 0}))
+            cuts.push_back(step);
+    errors_ = cutErrors(cuts, registration_.map, [&](const Cut& cut, Point place) {
         const CutKey key{cut.kind, cut.piece, cut.line, cut.pass, 0};
         const auto found = afterSlip_.find(key);
         return found != afterSlip_.end() && found->second ? slipped(place) : print(place);
@@ -470,8 +481,10 @@ void GuidedRun::printAgain() {
 
 void GuidedRun::cutAgain() {
     for (auto cut = state_.record.begin(); cut != state_.record.end();)
-        cut =
-            pieces_.empty() || pieces_.contains(cut->first.piece) ? state_.record.erase(cut) : std::next(cut);
+        cut = (pieces_.empty() || pieces_.contains(cut->first.piece)) &&
+                      (!state_.kind || *state_.kind == cut->first.kind)
+                  ? state_.record.erase(cut)
+                  : std::next(cut);
     if (depthOf(force()) == CutDepth::tooShallow)
         state_.force = neededForce(state_.fault, usualForce()); // raised, as it was said
     state_.holder.reset();

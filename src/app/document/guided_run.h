@@ -66,6 +66,9 @@ public:
     /// Pieces that are cut alone; empty: all. Takes effect with the next pass.
     void choosePieces(const std::set<std::size_t>& pieces);
     const std::set<std::size_t>& pieces() const { return pieces_; }
+    /// The same for one kind of line; none: all.
+    void chooseKind(std::optional<LineKind> kind);
+    std::optional<LineKind> kind() const { return state_.kind; }
 
     /// Cuts a row of drops with rising forces where the sheet is free. REQUIRES: the marks are read.
     void cutTest();

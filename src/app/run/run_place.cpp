@@ -25,8 +25,8 @@ constexpr std::array speeds{1.0, 4.0, 16.0, 64.0}; // of the machine's own
 RunPlace::RunPlace(Document& document, QWidget* parent)
     : QWidget(parent), document_(document), run_(new GuidedRun(document, this)),
       machine_(new MachineRun(document, this)), prompt_(new PromptLine), sheets_(new QListWidget),
-      machines_(new QComboBox), speed_(new QComboBox), fault_(new QComboBox), view_(new RunView(*run_)),
-      sides_(new QStackedWidget), steps_(new StepPanel(*run_)) {
+      machines_(new QComboBox), kinds_(new QComboBox), speed_(new QComboBox), fault_(new QComboBox),
+      view_(new RunView(*run_)), sides_(new QStackedWidget), steps_(new StepPanel(*run_)) {
     auto* layout = new QGridLayout(this);
     layout->setContentsMargins(12, 8, 12, 12);
     layout->setSpacing(8);
@@ -97,6 +97,13 @@ QWidget* RunPlace::makeSide() {
                 " of the run"));
     layout->addWidget(machines_);
     connect(machines_, &QComboBox::activated, this, [this](int which) { useMachine(which == 1); });
+    layout->addWidget(labelOf(*kinds_, N_("Lines"), N_("All lines of the sheet are cut, or one kind alone"),
+                              " of the run"));
+    layout->addWidget(kinds_);
+    connect(kinds_, &QComboBox::activated, this, [this](int which) {
+        run_->chooseKind(which == 0 ? std::nullopt
+                                    : std::optional(LineKind(kinds_->itemData(which).toInt())));
+    });
     for (const double times : speeds)
         speed_->addItem(times == 1 ? tr("As fast as the machine") : tr("%1 times as fast").arg(int(times)));
     layout->addWidget(
@@ -114,6 +121,26 @@ QWidget* RunPlace::makeSide() {
     return side;
 }
 
+/// All, then each kind that the sheet has.
+void RunPlace::listKinds() {
+    std::vector<LineKind> kinds;
+    if (const Sheet* sheet = run_->sheet())
+        kinds = kindsOn(*run_->made(), *sheet);
+    QStringList names{tr("All lines")};
+    for (const LineKind kind : kinds)
+        names << nameOf(kind);
+    QStringList shown;
+    for (int i = 0; i < kinds_->count(); ++i)
+        shown << kinds_->itemText(i);
+    if (shown != names) {
+        kinds_->clear();
+        kinds_->addItem(names[0]);
+        for (std::size_t i = 0; i < kinds.size(); ++i)
+            kinds_->addItem(names[qsizetype(i) + 1], int(kinds[i]));
+    }
+    kinds_->setCurrentIndex(run_->kind() ? std::max(0, kinds_->findData(int(*run_->kind()))) : 0);
+}
+
 void RunPlace::chooseSheet(std::size_t sheet) {
     run_->choose(sheet);
     if (sides_->currentIndex() == 1)
@@ -123,7 +150,7 @@ void RunPlace::chooseSheet(std::size_t sheet) {
 void RunPlace::useMachine(bool isReal) {
     sides_->setCurrentIndex(isReal ? 1 : 0);
     machines_->setCurrentIndex(isReal ? 1 : 0);
-    for (QWidget* control : {static_cast<QWidget*>(speed_), static_cast<QWidget*>(fault_)})
+    for (QWidget* control : std::initializer_list<QWidget*>{kinds_, speed_, fault_})
         control->setEnabled(!isReal);
     run_->choose(run_->sheetNumber());
     if (isReal)
@@ -161,6 +188,7 @@ void RunPlace::listSheets() {
     if (count > 0)
         sheets_->setCurrentRow(int(run_->sheetNumber()));
     fault_->setCurrentIndex(int(run_->fault()));
+    listKinds();
 }
 
 void RunPlace::showPrompt() {

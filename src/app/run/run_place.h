@@ -35,6 +35,7 @@ Q_SIGNALS:
 private:
     QWidget* makeSide();
     void listSheets();
+    void listKinds();
     void showPrompt();
     void chooseSheet(std::size_t sheet);
 
@@ -43,7 +44,7 @@ private:
     MachineRun* machine_;
     PromptLine* prompt_;
     QListWidget* sheets_;
-    QComboBox *machines_, *speed_, *fault_;
+    QComboBox *machines_, *kinds_, *speed_, *fault_;
     RunView* view_;
     QStackedWidget* sides_; ///< the steps on simulated machines, or on the profile's
     StepPanel* steps_;
