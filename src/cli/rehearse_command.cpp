@@ -73,7 +73,7 @@ void RehearseCommand::addTo(CLI::App& program) {
     command->add_flag("--upside-down", isUpsideDown, translated("Load the print turned by half"));
     command->add_option("--scaled", scaled,
                         translated("The printer scales the page: 97 or -3 for 97 percent of its size"));
-    command->add_option("--seed", seed, translated("For all that is random"));
+    command->add_option("--seed", seed, translated("Seed of the random numbers"));
 }
 
 int RehearseCommand::run() const {

@@ -24,7 +24,7 @@ public:
     PrintMap(const PrintError& error, const Box& medium);
 
     Point operator()(Point sheet) const { return outer_(bowed(sheet, 1)); }
-    /// The way back, exact.
+    /// The inverse, exact.
     Point back(Point bed) const { return bowed(inverse_(bed), -1); }
 
 private:

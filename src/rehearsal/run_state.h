@@ -12,8 +12,8 @@
 
 namespace hasami {
 
-/// A run that is under way, as it is kept on disk: all that is needed to go on with it after the program or
-/// the machine has stopped.
+/// The state of a run, as it is kept on disk: what is needed to continue after the program or the machine has
+/// stopped.
 struct RunState {
     std::size_t sheet = 0;
     TrainingFault fault = TrainingFault::none;

@@ -366,9 +366,11 @@ void GuidedRun::advance() {
     constexpr double step = 0.1; // s of the machine
     for (double left = seconds * speed_; left > 0 && head_->state() == CutHead::State::moving; left -= step) {
         head_->advance(std::min(step, left));
+        if (state_.fault != TrainingFault::slippingSheet)
+            continue;
         for (const auto& [key, along] : head_->record())
             afterSlip_.try_emplace(key, state_.hasSlipped);
-        state_.hasSlipped |= state_.fault == TrainingFault::slippingSheet && head_->share() > 0.4;
+        state_.hasSlipped |= head_->share() > 0.4;
     }
     state_.record = head_->record();
     if (head_->state() != CutHead::State::moving)
@@ -452,10 +454,6 @@ void GuidedRun::pause() {
     Q_EMIT changed();
 }
 
-void GuidedRun::resume() {
-    beginPass();
-}
-
 void GuidedRun::stop() {
     timer_.stop();
     isPaused_ = false;
@@ -517,12 +515,6 @@ QString GuidedRun::interruptedText() const {
     return tr("A cut was interrupted: sheet %1, with %2 lines begun.")
         .arg(interrupted_->sheet + 1)
         .arg(interrupted_->record.size());
-}
-
-void GuidedRun::forgetInterrupted() {
-    interrupted_.reset();
-    forgetRun(folder_);
-    Q_EMIT changed();
 }
 
 void GuidedRun::goOnWithInterrupted(const std::function<void(const QString& why)>& then) {

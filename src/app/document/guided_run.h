@@ -53,7 +53,6 @@ public:
     /// What the step is about; goes on to the next one when it is done. REQUIRES: not isBusy().
     void next();
     void pause();
-    void resume();
     /// Ends the pass; what was cut is kept, and gone on with by `next`.
     void stop();
     /// The sheet is taken out and put in again.
@@ -104,7 +103,6 @@ public:
     QString interruptedText() const;
     /// Goes on with it. Where it can't be read, `then` gets a sentence.
     void goOnWithInterrupted(const std::function<void(const QString& why)>& then);
-    void forgetInterrupted();
 
 Q_SIGNALS:
     void changed();

@@ -38,7 +38,7 @@ QColor colourOfError(double millimetres) {
     return millimetres <= 0.1 ? colour::kiss : millimetres <= 0.2 ? QColor(0xC9, 0x9A, 0x1C) : colour::die;
 }
 
-/// The path as far as it was cut.
+/// The part of the path that was cut.
 std::vector<Point> begun(const std::vector<Point>& path, double along) {
     std::vector<Point> part{path.front()};
     for (std::size_t i = 1; i < path.size() && along > 0; ++i) {
@@ -58,7 +58,7 @@ RunView::RunView(GuidedRun& run, QWidget* parent) : CanvasView(parent), run_(run
     connect(&run, &GuidedRun::changed, this, &RunView::showAgain);
     connect(&run, &GuidedRun::moved, this, [this] {
         constexpr std::size_t many = 12; // cuts that are drawn over and over until the content has them
-        if (run_.record().size() > shownCuts_ + many)
+        if (run_.record().size() > shown_.size() + many)
             redraw();
         update();
     });
@@ -130,7 +130,7 @@ void RunView::paintContent(QPainter& painter, const QRectF& visible) {
     painter.setRenderHint(QPainter::Antialiasing);
     painter.setRenderHint(QPainter::SmoothPixmapTransform);
     painter.fillRect(visible, bedColour);
-    shownCuts_ = run_.record().size();
+    shown_ = run_.record();
     if (run_.picture().isNull() || run_.step() == RunStep::print)
         return paintPlan(painter);
     if (run_.step() == RunStep::weed && result_ == Result::stickers && run_.trouble().isEmpty())
@@ -139,6 +139,7 @@ void RunView::paintContent(QPainter& painter, const QRectF& visible) {
     if (run_.step() == RunStep::weed)
         return paintErrors(painter);
     paintCut(painter);
+    paintChosen(painter);
 }
 
 /// An empty medium with the outlines of what comes.
@@ -175,8 +176,7 @@ void RunView::paintWeeded(QPainter& painter) const {
     painter.drawPath(stickers);
 }
 
-void RunView::paintCut(QPainter& painter) const {
-    const double pixel = 1 / pixelsPerMillimetre();
+void RunView::paintCut(QPainter& painter, const CutRecord& drawn) const {
     std::map<CutKey, std::size_t> runs;
     LinePaths lines;
     for (const CutStep& step : run_.program()) {
@@ -186,10 +186,16 @@ void RunView::paintCut(QPainter& painter) const {
         CutKey key{cut->kind, cut->piece, cut->line, cut->pass, 0};
         key.run = runs[key]++;
         const auto found = run_.record().find(key);
-        if (found != run_.record().end())
+        const auto before = drawn.find(key);
+        if (found != run_.record().end() && (before == drawn.end() || before->second < found->second))
             lines[std::size_t(cut->kind)].addPath(onBed(begun(cut->path, found->second)));
     }
     paintCutLines(painter, lines, 2);
+}
+
+/// The stickers that are cut alone.
+void RunView::paintChosen(QPainter& painter) const {
+    const double pixel = 1 / pixelsPerMillimetre();
     painter.setBrush(QColor(0x26, 0x4E, 0x86, 60));
     painter.setPen(QPen(colour::indigo, 2 * pixel));
     for (const std::size_t chosen : run_.pieces()) {
@@ -287,7 +293,7 @@ void RunView::paintOverlay(QPainter& painter) {
         paintTestCut(painter);
     if (const CutHead* head = run_.head(); head && run_.step() != RunStep::weed) {
         if (run_.isMoving())
-            paintCut(painter);
+            paintCut(painter, shown_);
         const QPointF at = toQt(run_.registration().map(head->place()));
         const double radius = (head->isDown() ? 6 : 9) * pixel;
         painter.setPen(QPen(Qt::white, 4 * pixel));

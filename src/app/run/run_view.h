@@ -42,7 +42,9 @@ private:
     void paintPlan(QPainter& painter) const;
     void paintSheet(QPainter& painter) const;
     void paintWeeded(QPainter& painter) const;
-    void paintCut(QPainter& painter) const;
+    /// What was cut, but for lines that are drawn already.
+    void paintCut(QPainter& painter, const CutRecord& drawn = {}) const;
+    void paintChosen(QPainter& painter) const;
     void paintErrors(QPainter& painter) const;
     void paintMarks(QPainter& painter) const;
     void paintTestCut(QPainter& painter) const;
@@ -50,7 +52,7 @@ private:
     GuidedRun& run_;
     Result result_ = Result::stickers;
     std::optional<Point> aim_;
-    std::size_t shownCuts_ = 0; ///< that the content has
+    CutRecord shown_; ///< what was cut, as the content has it
 };
 
 } // namespace hasami
