@@ -273,3 +273,33 @@ TEST_CASE("a machine on a serial line is asked and sent to as well") {
     close(keep);
     close(master);
 }
+
+TEST_CASE("the window asks before it closes while a real cutter is sent to") {
+    const int master = posix_openpt(O_RDWR | O_NOCTTY | O_NONBLOCK); // nobody reads there
+    REQUIRE(master >= 0);
+    REQUIRE(grantpt(master) == 0);
+    REQUIRE(unlockpt(master) == 0);
+    const std::string name = ptsname(master); // NOLINT(concurrency-mt-unsafe)
+    const int keep = open(name.c_str(), O_RDWR | O_NOCTTY);
+    {
+        Cutting c;
+        c.w.window().document().change("Serial", [&](Job& job) {
+            job.profile.cutter.connection = "device:" + name;
+            job.designs.front().count = 40;
+        });
+        c.w.settle();
+        c.useCutter();
+        c.w.click("Cut without marks machine");
+        c.w.click("Next machine");
+        QTest::qWait(200);
+        REQUIRE(c.run().state() == MachineRun::State::sending);
+        const auto asked = c.w.answerNextQuestion(QString("Go on"));
+        c.w.window().close();
+        CHECK(asked->contains("still being sent"));
+        CHECK(c.w.window().isVisible());
+        c.w.click("Stop sending machine");
+        CHECK(c.run().state() == MachineRun::State::ready);
+    }
+    close(keep);
+    close(master);
+}

@@ -491,15 +491,15 @@ void MainWindow::leaveJob(const std::function<void()>& then) {
 
 /// A machine or printer at work is not left by accident.
 bool MainWindow::mayStopMachines() {
-    if (!sheet_)
-        return true;
-    SendRun& sending = sheet_->outputs().sending();
-    PrintRun& printing = sheet_->outputs().printing();
-    const bool isSending = sending.isOn() && !sending.isStopping();
-    if (!isSending && (!printing.isOn() || printing.isStopping()))
+    SendRun* sending = sheet_ ? &sheet_->outputs().sending() : nullptr;
+    PrintRun* printing = sheet_ ? &sheet_->outputs().printing() : nullptr;
+    MachineRun* cutting = run_ ? &run_->machine() : nullptr;
+    const bool isCutting = (sending && sending->isOn() && !sending->isStopping()) ||
+                           (cutting && cutting->state() == MachineRun::State::sending);
+    if (!isCutting && (!printing || !printing->isOn() || printing->isStopping()))
         return true;
     QMessageBox question(QMessageBox::Question, "Hasami",
-                         sending.isOn()
+                         isCutting
                              ? tr("The cut is still being sent to the machine. Stop it, and lift the knife?")
                              : tr("The print is not done yet. Stop it, and cancel what is not printed?"),
                          QMessageBox::NoButton, this);
@@ -510,8 +510,12 @@ bool MainWindow::mayStopMachines() {
     question.exec();
     if (question.clickedButton() != stop)
         return false;
-    sending.stop();
-    printing.stop();
+    if (sending)
+        sending->stop();
+    if (printing)
+        printing->stop();
+    if (cutting)
+        cutting->stop();
     return true;
 }
 
