@@ -58,8 +58,10 @@ Registration readSheet(const Sheet& sheet, double medium, const std::string& cod
     throwIfStopped(stop);
     if (registration.fault != RunFault::none)
         return registration;
-    if (const auto read = codeRead(sheet, registration, sensor); read && *read != code)
+    if (const auto read = codeRead(sheet, registration, sensor); read && *read != code) {
         registration.fault = RunFault::wrongSheet;
+        registration.code = *read;
+    }
     return registration;
 }
 

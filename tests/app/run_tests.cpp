@@ -87,7 +87,7 @@ TEST_CASE("a sheet is printed, loaded, read, cut with two tools and weeded") {
     const TemporaryFolder folder;
     Operator w;
     w.layOut(folder);
-    CHECK(w.find<QListWidget>("Sheets of the run")->item(0)->text().contains("Perforated die cut"));
+    CHECK(w.find<QListWidget>("Queue of the run")->item(1)->text().contains("Perforated die cut"));
     CHECK(w.run().steps().size() == 7);
     w.next();
     CHECK(w.run().step() == RunStep::load);
@@ -269,7 +269,7 @@ TEST_CASE("a run that ended with the program is gone on with by the next one") {
     Operator next(folder.path("state"));
     next.window().goTo(MainWindow::run);
     next.settle();
-    REQUIRE(next.run().hasInterrupted());
+    REQUIRE(next.window().queue().interrupted());
     next.click("Prompt button");
     next.idle();
     REQUIRE(next.run().sheet());
@@ -280,7 +280,7 @@ TEST_CASE("a run that ended with the program is gone on with by the next one") {
     next.toWeed();
     CHECK(next.cutLength() == Approx(whole));
     CHECK(next.run().errors().largest < 0.1);
-    CHECK_FALSE(next.run().hasInterrupted());
+    CHECK_FALSE(next.window().queue().interrupted());
 }
 
 TEST_CASE("one kind of line is cut alone, the other one later") {

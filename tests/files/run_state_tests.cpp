@@ -1,12 +1,10 @@
 #include "base/error.h"
 #include "files/hpgl.h"
-#include "rehearsal/run_state.h"
-#include "support/temporary_folder.h"
+#include "queue/run_state.h"
 
 #include <catch2/catch.hpp>
 
 using namespace hasami;
-using namespace hasami::test;
 
 namespace {
 
@@ -38,13 +36,6 @@ RunState someState() {
 TEST_CASE("a run that is kept is read as it was") {
     CHECK(runStateFromJson(toJson(someState())) == someState());
     CHECK(runStateFromJson(toJson(RunState{})) == RunState{});
-    const TemporaryFolder folder;
-    const std::filesystem::path place = folder.path("").toStdString();
-    CHECK_THROWS_AS(keptRun(place), InputError);
-    keepRun(place, someState());
-    CHECK(keptRun(place) == someState());
-    forgetRun(place);
-    CHECK_THROWS_AS(keptRun(place), InputError);
 }
 
 TEST_CASE("a run that is damaged is refused with a sentence") {

@@ -20,9 +20,10 @@ struct Background {
     WorkQueue pictures{2}; ///< for the screen, and what is looked for in them
     WorkQueue saving{1, WorkQueue::AtEnd::finish};
     WorkQueue recovery{1, WorkQueue::AtEnd::finish};
-    WorkQueue writing;     ///< print and cut files
-    WorkQueue sending;     ///< to the machine
-    WorkQueue printing{2}; ///< on printers, and which there are
+    WorkQueue queue{1, WorkQueue::AtEnd::finish}; ///< of sheets to be run, on disk
+    WorkQueue writing;                            ///< print and cut files
+    WorkQueue sending;                            ///< to the machine
+    WorkQueue printing{2};                        ///< on printers, and which there are
     WorkQueue routes, figures;
     WorkQueue machines;   ///< the simulated printer and cutter's sensor
     WorkQueue checks{2};  ///< what is wrong, and how far a cut may be off

@@ -2,14 +2,11 @@
 
 #include "app/words/words.h"
 #include "base/error.h"
-#include "files/recovery.h"
 #include "machine/register_sheet.h"
 #include "machine/run_fault.h"
 #include "rehearsal/rehearsal_files.h"
 #include "rehearsal/render_print.h"
 #include "workshop/route_sheet.h"
-
-#include <QDir>
 
 #include <algorithm>
 #include <cmath>
@@ -56,47 +53,42 @@ std::shared_ptr<const Made> ofAnotherJob(const Job& job, const Made& made, std::
 
 } // namespace
 
-GuidedRun::GuidedRun(Document& document, QObject* parent)
-    : QObject(parent), document_(document), folder_(runPlace()) {
+struct GuidedRun::PrintOrder {
+    RunSheet sheet;  ///< that is run,
+    RunSheet source; ///< and whose print lies in the machine
+    TrainingFault fault = TrainingFault::none;
+    RehearsalFaults faults;
+    PictureSource pictures;
+    Render render; ///< of before
+};
+
+GuidedRun::GuidedRun(Document& document, RunQueue& queue, QObject* parent)
+    : QObject(parent), document_(document), queue_(queue) {
     timer_.setInterval(frame);
     connect(&timer_, &QTimer::timeout, this, &GuidedRun::advance);
     connect(&document, &Document::madeChanged, this, [this] {
-        if (step_ == RunStep::print && !isBusy_)
+        if (entry_.empty() && !isBusy_)
             takeJob();
     });
-    QDir().mkpath(QString::fromStdString(folder_.string()));
-    lock_ = std::make_unique<QLockFile>(QString::fromStdString((folder_ / "lock").string()));
-    lock_->setStaleLockTime(0);
-    if (lock_->tryLock()) {
-        try {
-            interrupted_ = keptRun(folder_);
-        } catch (const InputError&) {
-            interrupted_.reset(); // none was kept, or a damaged one, which is of no use
-        }
-    } else {
-        lock_.reset(); // another program keeps its run there
-    }
+    connect(&queue, &RunQueue::changed, this, &GuidedRun::changed);
     takeJob();
 }
 
 GuidedRun::~GuidedRun() {
-    stop_.request_stop();
-    if (head_ && !isDone())
-        keep();
-}
-
-const Sheet* GuidedRun::sheet() const {
-    return made_ && state_.sheet < made_->layout.sheets.size() &&
-                   !made_->layout.sheets[state_.sheet].pieces.empty()
-               ? &made_->layout.sheets[state_.sheet]
-               : nullptr;
+    blockSignals(true); // its place goes too
+    leave();
 }
 
 std::vector<RunStep> GuidedRun::steps() const {
-    std::vector<RunStep> steps{RunStep::print, RunStep::load};
+    std::vector<RunStep> steps;
+    if (printsHere(plan().work))
+        steps.push_back(RunStep::print);
+    if (!cutsAtAll(plan().work))
+        return steps;
+    steps.push_back(RunStep::load);
     if (!sheet() || !sheet()->marks.empty())
         steps.push_back(RunStep::findMarks);
-    const std::vector<LineKind> kinds = sheet() ? kindsOn(*made_, *sheet()) : std::vector<LineKind>{};
+    const std::vector<LineKind> kinds = sheet() ? kindsOn(*made(), *sheet()) : std::vector<LineKind>{};
     const auto cuts = [&](bool through) {
         return std::ranges::any_of(kinds, [&](LineKind kind) { return isThrough(kind) == through; });
     };
@@ -110,20 +102,11 @@ std::vector<RunStep> GuidedRun::steps() const {
     return steps;
 }
 
-void GuidedRun::takeJob() {
-    if (!document_.isMade())
-        return;
-    job_ = document_.namedJob();
-    made_ = document_.made();
-    state_.sheet = std::min(state_.sheet, made_->layout.sheets.empty() ? 0 : made_->layout.sheets.size() - 1);
-    Q_EMIT changed();
-}
-
 bool GuidedRun::isOfOlderJob() const {
     const Job& now = document_.job();
-    return step_ != RunStep::print && !isBusy_ &&
-           !(job_->designs == now.designs && job_->plan == now.plan &&
-             job_->profile.marks == now.profile.marks);
+    return isOwn_ && !entry_.empty() && !isBusy_ &&
+           !(job()->designs == now.designs && job()->plan == now.plan &&
+             job()->profile.marks == now.profile.marks);
 }
 
 void GuidedRun::become(RunStep step) {
@@ -131,41 +114,28 @@ void GuidedRun::become(RunStep step) {
     Q_EMIT changed();
 }
 
-void GuidedRun::choose(std::size_t sheet) {
-    stop_.request_stop();
-    stop_ = {};
-    timer_.stop();
-    isBusy_ = isPaused_ = false;
-    const TrainingFault fault = state_.fault;
-    const std::uint32_t seed = state_.seed;
-    state_ = {};
-    state_.sheet = sheet;
-    state_.fault = fault;
-    state_.seed = seed + 1; // no print is like the one before
-    trouble_.clear();
-    pieces_.clear();
-    printed_.reset();
-    picture_ = {};
-    registration_ = {};
-    program_.clear();
-    head_.reset();
-    afterSlip_.clear();
-    errors_ = {};
-    testCut_.reset();
-    step_ = RunStep::print;
-    takeJob();
-    Q_EMIT changed();
-}
-
 void GuidedRun::setFault(TrainingFault fault) {
     state_.fault = fault;
-    choose(state_.sheet);
+    printFresh();
+}
+
+/// The present copy from the printer on, or as it is printed elsewhere.
+void GuidedRun::printFresh() {
+    if (entry_.empty())
+        return choose(sheet_.number);
+    queue_.change(entry_, [](QueueEntry& entry) {
+        entry.seed += std::uint32_t(entry.copies); // no print is like the one before
+        entry.isPrinted = entry.isBegun = false;
+    });
+    queue_.forgetRun(entry_);
+    reset();
+    begin();
 }
 
 RehearsalFaults GuidedRun::faults() const {
     RehearsalFaults faults;
-    faults.seed = state_.seed;
-    faults.error = usualError(state_.seed);
+    faults.seed = otherId_.empty() ? state_.seed : otherSeed_;
+    faults.error = usualError(faults.seed);
     if (state_.hasSlipped)
         faults.error.shift = faults.error.shift + slip;
     return withFault(faults, state_.fault);
@@ -174,17 +144,13 @@ RehearsalFaults GuidedRun::faults() const {
 void GuidedRun::next() {
     if (isBusy_ || !sheet())
         return;
+    if (isDone())
+        return goToNext();
     switch (step_) {
     case RunStep::print:
-        interrupted_.reset(); // this run takes its place
-        keep(true);
-        return print([this] { become(RunStep::load); });
+        return beginPrint();
     case RunStep::load:
-        trouble_.clear();
-        if (!sheet()->marks.empty())
-            return become(RunStep::findMarks);
-        registration_ = {};
-        return beginPass();
+        return load();
     case RunStep::findMarks:
         return registration_.marks.empty() || !trouble_.isEmpty() ? findMarks() : beginPass();
     case RunStep::kissPass:
@@ -192,49 +158,96 @@ void GuidedRun::next() {
         return beginPass();
     case RunStep::changeTool:
         head_->changeTool();
-        state_.holder = job_->profile.cutter.tool(head_->kind()).holder;
+        state_.holder = job()->profile.cutter.tool(head_->kind()).holder;
         return beginPass();
     case RunStep::weed:
-        return choose(state_.sheet + 1 < made_->layout.sheets.size() ? state_.sheet + 1 : 0);
+        return;
     }
 }
 
-/// Draws the print file, and lays the print on the bed with its error.
-void GuidedRun::print(std::function<void()> then) {
+/// All copies.
+void GuidedRun::beginPrint() {
+    takeEntry();
+    if (plan().isDone()) {
+        queue_.again(entry_);
+        state_.seed = plan().seed;
+    }
+    since_.start();
+    layPrint([this] { endPrint(); });
+}
+
+void GuidedRun::endPrint() {
+    queue_.change(entry_, [](QueueEntry& entry) { entry.isPrinted = true; });
+    if (plan().work == RunWork::printOnly) {
+        isOnlyPrinted_ = true;
+        finish();
+    }
+    isOnlyPrinted_ |= plan().work == RunWork::printThenCutLater;
+    become(isOnlyPrinted_ ? RunStep::print : RunStep::load);
+}
+
+void GuidedRun::load() {
+    takeEntry();
+    trouble_.clear();
+    if (!printed_) // it was printed elsewhere, or drawing it was given up
+        return layPrint([this] { load(); });
+    if (!sheet()->marks.empty())
+        return become(RunStep::findMarks);
+    registration_ = {};
+    beginPass();
+}
+
+GuidedRun::PrintOrder GuidedRun::printOrder() const {
+    return {sheet_,   otherId_.empty() ? sheet_ : other_, state_.fault,
+            faults(), document_.pictures().source(),      render_};
+}
+
+GuidedRun::Printed GuidedRun::printedBy(const PrintOrder& order, const std::stop_token& stop) {
+    const RunSheet& source = order.source;
+    const Sheet& sheet = *source.sheet();
+    Printed printed;
+    printed.render = order.render;
+    const bool isOther = order.fault == TrainingFault::otherSheet;
+    if (!printed.render.picture || printed.render.of.made != source.made ||
+        printed.render.of.number != source.number || printed.render.isOfOtherJob != isOther) {
+        Job other;
+        const auto made =
+            isOther ? ofAnotherJob(*source.job, *source.made, source.number, other) : source.made;
+        printed.render = {source, isOther,
+                          std::make_shared<const SheetPicture>(renderPrint(
+                              isOther ? other : *source.job, *made, order.pictures, source.number, stop))};
+    }
+    printed.sheet = hasami::printed(sheet, source.job->plan.medium.width,
+                                    onMedium(printed.render.picture, sheet, order.fault), order.faults);
+    printed.program = programOf(*order.sheet.job, *order.sheet.made, *order.sheet.sheet(), {}, stop);
+    throwIfStopped(stop);
+    const double all = double(printed.sheet->width()) * double(printed.sheet->height());
+    const double scale = printed.sheet->pixelsPerMillimetre() * std::min(1.0, std::sqrt(mostSeen / all));
+    printed.picture = pictureOf(*printed.sheet, std::min(scale, seenPerMillimetre));
+    return printed;
+}
+
+/// Draws the print file where that was not done yet, and lays the print on the bed with its error.
+void GuidedRun::layPrint(std::function<void()> then) {
     isBusy_ = true;
     Q_EMIT changed();
-    const auto work = [job = job_, made = made_, number = state_.sheet, fault = state_.fault,
-                       faults = faults(),
-                       store = document_.pictures().source()](const std::stop_token& stop) {
-        const Sheet& sheet = made->layout.sheets.at(number);
-        Job other;
-        const bool isOther = fault == TrainingFault::otherSheet;
-        const auto madeOther = isOther ? ofAnotherJob(*job, *made, number, other) : made;
-        const auto print = std::make_shared<const SheetPicture>(
-            renderPrint(isOther ? other : *job, *madeOther, store, number, stop));
-        Printed printed{hasami::printed(sheet, job->plan.medium.width, onMedium(print, sheet, fault), faults),
-                        {},
-                        programOf(*job, *made, sheet, {}, stop)};
-        throwIfStopped(stop);
-        const double all = double(printed.sheet->width()) * double(printed.sheet->height());
-        const double scale = printed.sheet->pixelsPerMillimetre() * std::min(1.0, std::sqrt(mostSeen / all));
-        printed.picture = pictureOf(*printed.sheet, std::min(scale, seenPerMillimetre));
-        return printed;
-    };
-    stop_ = runInBackground(document_.background().machines, this, tr("The sheet can't be printed"), work,
-                            [this, then = std::move(then)](const Outcome<Printed>& outcome) {
-                                if (outcome.isStopped())
-                                    return;
-                                isBusy_ = false;
-                                if (outcome.value) {
-                                    printed_ = outcome.value->sheet;
-                                    picture_ = outcome.value->picture;
-                                    program_ = outcome.value->program;
-                                    return then();
-                                }
-                                trouble_ = QString::fromStdString(outcome.failure);
-                                Q_EMIT changed();
-                            });
+    stop_ = runInBackground(
+        document_.background().machines, this, tr("The sheet can't be printed"),
+        [order = printOrder()](const std::stop_token& stop) { return printedBy(order, stop); },
+        [this, then = std::move(then)](const Outcome<Printed>& outcome) {
+            if (outcome.isStopped())
+                return;
+            isBusy_ = false;
+            if (outcome.value) {
+                printed_ = outcome.value->sheet;
+                picture_ = outcome.value->picture;
+                program_ = outcome.value->program;
+                render_ = outcome.value->render;
+                return then();
+            }
+            trouble_ = QString::fromStdString(outcome.failure);
+            Q_EMIT changed();
+        });
 }
 
 void GuidedRun::findMarks() {
@@ -243,7 +256,7 @@ void GuidedRun::findMarks() {
     Q_EMIT changed();
     stop_ = runInBackground(
         document_.background().machines, this, tr("The marks can't be read"),
-        [job = job_, made = made_, number = state_.sheet, printed = printed_,
+        [job = job(), made = made(), number = sheet_.number, printed = printed_,
          faults = faults()](const std::stop_token& stop) {
             return readSheet(made->layout.sheets.at(number), job->plan.medium.width, codeTextOf(*job, number),
                              *printed, faults, stop);
@@ -253,19 +266,19 @@ void GuidedRun::findMarks() {
                 return;
             isBusy_ = false;
             if (outcome.value)
-                return takeMarks(outcome.value->marks, outcome.value->fault);
+                return takeMarks(*outcome.value);
             trouble_ = QString::fromStdString(outcome.failure);
             Q_EMIT changed();
         });
 }
 
-void GuidedRun::takeMarks(std::vector<MarkReading> marks, RunFault fault) {
-    registration_ = registrationOf(std::move(marks));
-    if (fault != RunFault::none)
-        registration_.fault = fault;
+void GuidedRun::takeMarks(const Registration& read) {
+    registration_ = registrationOf(read.marks);
+    if (read.fault != RunFault::none)
+        registration_.fault = read.fault;
+    registration_.code = read.code;
     state_.marks = registration_.marks;
     trouble_ = QString::fromStdString(sentenceOf(registration_));
-    keep();
     Q_EMIT changed();
 }
 
@@ -276,7 +289,9 @@ void GuidedRun::placeMark(int id, Point bed) {
             mark.found = bed;
             mark.isByHand = true;
         }
-    takeMarks(std::move(marks), RunFault::none);
+    Registration read;
+    read.marks = std::move(marks);
+    takeMarks(read);
 }
 
 SensorView GuidedRun::look(Point bed, double side) const {
@@ -295,7 +310,7 @@ void GuidedRun::chooseKind(std::optional<LineKind> kind) {
 }
 
 double GuidedRun::usualForce() const {
-    return job_->profile.cutter.tool(LineKind::kiss).force.value_or(TestCut::usualForce);
+    return job()->profile.cutter.tool(LineKind::kiss).force.value_or(TestCut::usualForce);
 }
 
 double GuidedRun::force() const {
@@ -307,17 +322,17 @@ CutDepth GuidedRun::depthOf(double force) const {
 }
 
 void GuidedRun::cutTest() {
-    std::vector<Box> taken = keptFree(job_->plan, job_->profile, int(state_.sheet));
-    const std::vector<Copies> copies = copiesOf(*job_, made_->designs);
+    std::vector<Box> taken = keptFree(job()->plan, job()->profile, int(sheet_.number));
+    const std::vector<Copies> copies = copiesOf(*job(), made()->designs);
     for (const Piece& piece : sheet()->pieces)
         for (const Copies& one : copies)
             if (one.design == piece.design)
                 taken.push_back(boundsOf(one, piece.place));
-    Box usable = usablePart(job_->plan, job_->profile); // of a roll up to its end, far behind the sheet
-    usable.most.x = std::min(usable.most.x, sheet()->length - job_->profile.cutter.reach.trailing);
+    Box usable = usablePart(job()->plan, job()->profile); // of a roll up to its end, far behind the sheet
+    usable.most.x = std::min(usable.most.x, sheet()->length - job()->profile.cutter.reach.trailing);
     const auto place = placeForTestCut(*sheet(), usable, taken);
     if (place)
-        testCut_ = testCutAt(*place, job_->profile.cutter.tool(LineKind::kiss));
+        testCut_ = testCutAt(*place, job()->profile.cutter.tool(LineKind::kiss));
     else
         trouble_ = tr("There is no room of %1 by %2 mm on the sheet for a test cut")
                        .arg(testCutBox({}).width(), 0, 'f', 0)
@@ -328,9 +343,10 @@ void GuidedRun::cutTest() {
 void GuidedRun::takeForce(double force) {
     state_.force = force;
     testCut_.reset();
-    document_.change(tr("Set the kiss cut's force to %1 g").arg(force, 0, 'f', 0), [force](Job& job) {
-        job.profile.cutter.tools[std::size_t(LineKind::kiss)].force = force;
-    });
+    if (isOwn_)
+        document_.change(tr("Set the kiss cut's force to %1 g").arg(force, 0, 'f', 0), [force](Job& job) {
+            job.profile.cutter.tools[std::size_t(LineKind::kiss)].force = force;
+        });
     Q_EMIT changed();
 }
 
@@ -343,10 +359,10 @@ void GuidedRun::beginPass() {
         if (!state_.holder)
             for (const CutStep& step : some)
                 if (const auto* first = std::get_if<SelectTool>(&step)) {
-                    state_.holder = job_->profile.cutter.tool(first->kind).holder;
+                    state_.holder = job()->profile.cutter.tool(first->kind).holder;
                     break;
                 }
-        head_.emplace(some, job_->profile.cutter, state_.record, state_.holder);
+        head_.emplace(some, job()->profile.cutter, state_.record, state_.holder);
     }
     isPaused_ = false;
     trouble_.clear();
@@ -389,31 +405,34 @@ void GuidedRun::endPass() {
     keep();
     if (head_->state() == CutHead::State::waitsForTool)
         return become(RunStep::changeTool);
-    checkSlip();
+    checkCut();
 }
 
 /// Once a sheet is cut its marks are looked at again: where they are elsewhere, it has moved.
-void GuidedRun::checkSlip() {
+void GuidedRun::checkCut() {
     measure();
-    forgetRun(folder_);
     trouble_ = QString::fromStdString(sentenceOnWeeding(state_.fault, depthOf(force())));
+    const auto end = [this] {
+        finish();
+        become(RunStep::weed);
+    };
     if (!state_.hasSlipped)
-        return become(RunStep::weed);
-    print([this] {
+        return end();
+    layPrint([this, end] {
         isBusy_ = true;
         stop_ = runInBackground(
             document_.background().machines, this, tr("The marks can't be read"),
-            [made = made_, number = state_.sheet, printed = printed_](const std::stop_token& stop) {
+            [made = made(), number = sheet_.number, printed = printed_](const std::stop_token& stop) {
                 const Sheet& sheet = made->layout.sheets.at(number);
                 return registerSheet(std::span(sheet.marks), simulatedSensor(*printed), {}, stop);
             },
-            [this](const Outcome<Registration>& again) {
+            [this, end](const Outcome<Registration>& again) {
                 if (again.isStopped())
                     return;
                 isBusy_ = false;
                 if (again.value)
                     compareMarks(again.value->marks);
-                become(RunStep::weed);
+                end();
             });
     });
 }
@@ -433,7 +452,7 @@ void GuidedRun::measure() {
     RehearsalFaults before = faults();
     if (state_.hasSlipped)
         before.error.shift = before.error.shift - slip;
-    const Box medium{{0, 0}, {sheet()->length, job_->plan.medium.width}};
+    const Box medium{{0, 0}, {sheet()->length, job()->plan.medium.width}};
     const PrintMap print(before.error, medium), slipped(faults().error, medium);
     CutProgram cuts; // that were made: perhaps of some pieces or of one kind alone
     for (const CutStep& step : program_)
@@ -462,6 +481,21 @@ void GuidedRun::stop() {
     Q_EMIT changed();
 }
 
+bool GuidedRun::canCancel() const {
+    return isBusy_ && step_ <= RunStep::findMarks;
+}
+
+void GuidedRun::cancel() {
+    if (!canCancel())
+        return;
+    stop_.request_stop();
+    stop_ = {};
+    isBusy_ = false;
+    if (!sheet())
+        return choose(0);
+    Q_EMIT changed();
+}
+
 void GuidedRun::loadAgain() {
     // The operator puts it in as it should lie.
     if (state_.fault == TrainingFault::wrongWayRound)
@@ -469,12 +503,15 @@ void GuidedRun::loadAgain() {
     registration_ = {};
     state_.marks.clear();
     trouble_.clear();
-    print([this] { become(RunStep::load); });
+    otherId_.clear();
+    other_ = {};
+    step_ = RunStep::load;
+    layPrint([this] { become(RunStep::load); });
 }
 
 void GuidedRun::printAgain() {
     state_.fault = TrainingFault::none;
-    choose(state_.sheet);
+    printFresh();
 }
 
 void GuidedRun::cutAgain() {
@@ -490,74 +527,11 @@ void GuidedRun::cutAgain() {
     beginPass();
 }
 
-/// In the background, in the order in which it is asked for.
-void GuidedRun::keep(bool withJob) {
-    if (!lock_)
+void GuidedRun::keep() {
+    if (entry_.empty() || state_.record.empty())
         return;
-    runInBackground(
-        document_.background().recovery, this, tr("The run can't be kept"),
-        [folder = folder_, state = state_, job = withJob ? job_ : nullptr,
-         path = document_.path().toStdString()](const std::stop_token&) {
-            if (job) { // a new run: of the one before nothing stays
-                forgetRun(folder);
-                std::filesystem::remove_all(folder / "job");
-                keepForRecovery(folder / "job", *job, path);
-            } else if (!state.record.empty())
-                keepRun(folder, state);
-            return true;
-        },
-        [](const Outcome<bool>&) {});
-}
-
-QString GuidedRun::interruptedText() const {
-    if (!interrupted_)
-        return {};
-    return tr("A cut was interrupted: sheet %1, with %2 lines begun.")
-        .arg(interrupted_->sheet + 1)
-        .arg(interrupted_->record.size());
-}
-
-void GuidedRun::goOnWithInterrupted(const std::function<void(const QString& why)>& then) {
-    const RunState kept = *interrupted_;
-    struct Read {
-        std::shared_ptr<const Job> job;
-        std::shared_ptr<const Made> made;
-    };
-    choose(0);
-    isBusy_ = true;
-    Q_EMIT changed();
-    stop_ = runInBackground(
-        document_.background().machines, this, tr("The interrupted cut can't be read"),
-        [folder = folder_, fonts = document_.sharedFonts(),
-         pictures = document_.pictures().source()](const std::stop_token& stop) {
-            Read read;
-            read.job = std::make_shared<const Job>(readRecovery(folder / "job", fonts->onMachine()).job);
-            Cache cache;
-            read.made = std::make_shared<const Made>(makeAll(*read.job, 1, pictures, cache, stop));
-            return read;
-        },
-        [this, kept, then](const Outcome<Read>& outcome) {
-            if (outcome.isStopped())
-                return;
-            isBusy_ = false;
-            interrupted_.reset();
-            if (!outcome.value || kept.sheet >= outcome.value->made->layout.sheets.size()) {
-                then(QString::fromStdString(outcome.failure));
-                return Q_EMIT changed();
-            }
-            job_ = outcome.value->job;
-            made_ = outcome.value->made;
-            state_ = kept;
-            pieces_ = {kept.pieces.begin(), kept.pieces.end()};
-            print([this, then] {
-                registration_ = registrationOf(state_.marks);
-                const bool isThroughNow = std::ranges::any_of(
-                    state_.record, [](const auto& cut) { return isThrough(cut.first.kind); });
-                isPaused_ = true;
-                then({});
-                become(isThroughNow ? RunStep::diePass : RunStep::kissPass);
-            });
-        });
+    queue_.keepRun(entry_, state_);
+    queue_.change(entry_, [](QueueEntry& entry) { entry.isBegun = true; });
 }
 
 } // namespace hasami

@@ -1,14 +1,12 @@
 #pragma once
 
-#include "app/document/document.h"
+#include "app/document/run_queue.h"
 #include "machine/cut_run.h"
 #include "machine/sensor.h"
 #include "machine/test_cut.h"
-#include "rehearsal/run_state.h"
 
 #include <QElapsedTimer>
 #include <QImage>
-#include <QLockFile>
 #include <QTimer>
 
 #include <memory>
@@ -21,38 +19,60 @@ namespace hasami {
 /// The steps of a run, in order.
 enum class RunStep { print, load, findMarks, kissPass, changeTool, diePass, weed };
 
-/// Prints and cuts a sheet of the job on simulated machines, step by step, each begun by the operator. What
-/// was cut is kept on disk, and gone on with after the program has stopped. The run is of the job as it was
-/// when it began.
+/// Prints and cuts sheets on simulated machines, step by step, each begun by the operator: a sheet of the
+/// job, or an entry of the queue. Once a sheet of the job is printed it is an entry of the queue too, with
+/// the job as it then was; that goes when the run is over. What was cut is kept there, and gone on with after
+/// the program has stopped.
 class GuidedRun : public QObject {
     Q_OBJECT
 public:
-    explicit GuidedRun(Document& document, QObject* parent = nullptr);
+    GuidedRun(Document& document, RunQueue& queue, QObject* parent = nullptr);
     ~GuidedRun() override;
 
     /// Begins again with a sheet of the job as it is now; the machine stops.
     void choose(std::size_t sheet);
-    std::size_t sheetNumber() const { return state_.sheet; }
+    /// Goes on with an entry of the queue: where its cut was interrupted, where its printed sheet is loaded,
+    /// or from the printer on. The machine stops.
+    void chooseEntry(const std::string& id);
+    /// The entry that is run; empty: a sheet of the job that is not printed yet.
+    const std::string& entryId() const { return entry_; }
+    /// Whether the sheet is one of the job's, and not one that waited in the queue.
+    bool isOfJob() const { return isOwn_; }
+    /// Which work and copies the run has.
+    const QueueEntry& plan() const;
+    int copy() const; ///< that is run, from 0 on
+    void setWork(RunWork work);
+    void setCopies(int copies);
+
+    std::size_t sheetNumber() const { return sheet_.number; }
     /// The sheet that is run; nothing while nothing is laid out.
-    const Sheet* sheet() const;
-    const std::shared_ptr<const Job>& job() const { return job_; }
-    const std::shared_ptr<const Made>& made() const { return made_; }
+    const Sheet* sheet() const { return sheet_.sheet(); }
+    const RunSheet& runSheet() const { return sheet_; }
+    const std::shared_ptr<const Job>& job() const { return sheet_.job; }
+    const std::shared_ptr<const Made>& made() const { return sheet_.made; }
     /// What is cut, once the sheet is printed.
     const CutProgram& program() const { return program_; }
 
     RunStep step() const { return step_; }
-    /// Which steps this sheet takes: with lines of some kinds alone, fewer.
+    /// Which steps this sheet takes: with lines of some kinds alone, or only printed, fewer.
     std::vector<RunStep> steps() const;
-    bool isBusy() const { return isBusy_; } ///< printing or reading marks
+    bool isBusy() const { return isBusy_; } ///< reading the job, printing or reading marks
     bool isMoving() const { return timer_.isActive(); }
     bool isPaused() const { return isPaused_; }
-    bool isDone() const { return step_ == RunStep::weed; }
+    /// Weeded, or printed and not to be cut now.
+    bool isDone() const { return step_ == RunStep::weed || isOnlyPrinted_; }
     /// What is wrong with the sheet, and what to do; empty where nothing is.
     const QString& trouble() const { return trouble_; }
 
     /// What the step is about; goes on to the next one when it is done. REQUIRES: not isBusy().
     void next();
+    /// What `next` goes on to once the sheet is done.
+    enum class After { copy, sheet, queue, again };
+    After after() const;
     void pause();
+    /// Gives up printing or reading marks.
+    void cancel();
+    bool canCancel() const;
     /// Ends the pass; what was cut is kept, and gone on with by `next`.
     void stop();
     /// The sheet is taken out and put in again.
@@ -69,12 +89,21 @@ public:
     void chooseKind(std::optional<LineKind> kind);
     std::optional<LineKind> kind() const { return state_.kind; }
 
+    /// Printed sheets that could be put in by mistake.
+    std::vector<QueueEntry> otherPrints() const;
+    /// Puts in the printed sheet of another entry. REQUIRES: the step is load.
+    void putIn(const std::string& id);
+    /// Whose print lies in the machine; empty: that of this run.
+    const std::string& inMachine() const { return otherId_; }
+    /// The entry that the code of a wrong sheet belongs to; nullptr where there is none.
+    const QueueEntry* foundByCode() const;
+
     /// Cuts a row of drops with rising forces where the sheet is free. REQUIRES: the marks are read.
     void cutTest();
     const std::optional<TestCut>& testCut() const { return testCut_; }
     /// How deep the knife went with a force.
     CutDepth depthOf(double force) const;
-    /// The kiss cut's force from now on, in the job's profile too, as one undo step.
+    /// The kiss cut's force from now on; of a sheet of the job in its profile too, as one undo step.
     void takeForce(double force);
 
     void setFault(TrainingFault fault);
@@ -95,51 +124,80 @@ public:
     /// How far the cut is off the print, once the sheet is cut.
     const CutErrors& errors() const { return errors_; }
 
-    /// Whether stickers, sheet or marks of the job have changed since the sheet was printed.
+    /// Whether stickers, sheet or marks of the job have changed since its sheet was printed.
     bool isOfOlderJob() const;
 
-    /// Whether a run was interrupted that this program could go on with.
-    bool hasInterrupted() const { return interrupted_.has_value(); }
-    QString interruptedText() const;
-    /// Goes on with it. Where it can't be read, `then` gets a sentence.
-    void goOnWithInterrupted(const std::function<void(const QString& why)>& then);
+    /// The real cutter has cut the sheet: its copy is done, and goes into the history.
+    void noteCutByMachine(double seconds, std::size_t lines);
 
 Q_SIGNALS:
     void changed();
-    void moved(); ///< the head alone
+    void moved();                       ///< the head alone
+    void told(const QString& sentence); ///< an entry can't be run
 
 private:
+    /// A print as it was rendered, for all copies of a sheet.
+    struct Render {
+        RunSheet of;
+        bool isOfOtherJob = false;
+        std::shared_ptr<const SheetPicture> picture;
+    };
     struct Printed {
         std::shared_ptr<const PrintedSheet> sheet;
         QImage picture;
         CutProgram program;
+        Render render;
     };
+    struct PrintOrder;
+    static Printed printedBy(const PrintOrder& order, const std::stop_token& stop);
+    PrintOrder printOrder() const;
+
     RehearsalFaults faults() const;
     void takeJob();
+    void takeEntry();
+    void leave();
+    void reset();
+    void begin(const std::optional<RunState>& kept = {});
+    void goOnWith(const RunState& kept);
+    void finish();
+    void goToNext();
+    const QueueEntry* nextEntry() const;
     double usualForce() const; ///< of the kiss cut in the profile, as the run began
     double force() const;
-    void print(std::function<void()> then);
+    void printFresh();
+    void beginPrint();
+    void endPrint();
+    void layPrint(std::function<void()> then);
+    void load();
     void findMarks();
-    void takeMarks(std::vector<MarkReading> marks, RunFault fault);
+    void takeMarks(const Registration& read);
     void beginPass();
     void advance();
     void endPass();
-    void checkSlip();
+    void checkCut();
     void compareMarks(const std::vector<MarkReading>& again);
     void measure();
     void become(RunStep step);
-    void keep(bool withJob = false);
+    void keep();
 
     Document& document_;
-    std::shared_ptr<const Job> job_;
-    std::shared_ptr<const Made> made_;
+    RunQueue& queue_;
+    std::string entry_;
+    bool isOwn_ = true;      ///< see isOfJob
+    QueueEntry draft_;       ///< work and copies of a sheet that is no entry yet
+    bool isCounted_ = false; ///< the present copy, as done
+    RunSheet sheet_;
     CutProgram program_;
     RunState state_;
     RunStep step_ = RunStep::print;
-    bool isBusy_ = false, isPaused_ = false;
+    bool isBusy_ = false, isPaused_ = false, isOnlyPrinted_ = false;
     double speed_ = 1;
     QString trouble_;
     std::set<std::size_t> pieces_;
+    Render render_;
+    std::string otherId_; ///< whose print was put in by mistake,
+    RunSheet other_;      ///< its sheet,
+    std::uint32_t otherSeed_ = 0;
     std::shared_ptr<const PrintedSheet> printed_;
     QImage picture_;
     Registration registration_;
@@ -149,10 +207,7 @@ private:
     std::optional<TestCut> testCut_;
     std::stop_source stop_;
     QTimer timer_;
-    QElapsedTimer clock_, kept_;
-    std::filesystem::path folder_;
-    std::unique_ptr<QLockFile> lock_;
-    std::optional<RunState> interrupted_;
+    QElapsedTimer clock_, kept_, since_;
 };
 
 } // namespace hasami

@@ -5,6 +5,7 @@
 #include "files/hpgl.h"
 #include "files/output_names.h"
 #include "files/send.h"
+#include "machine/cut_run.h"
 #include "machine/run_fault.h"
 
 #include <QPointer>
@@ -38,44 +39,49 @@ MachineRun::~MachineRun() {
     stop_.request_stop();
 }
 
-void MachineRun::choose(std::size_t sheet) {
+void MachineRun::choose(const RunSheet& sheet, const std::set<std::size_t>& pieces,
+                        std::optional<LineKind> kind) {
+    sheet_ = sheet;
+    pieces_ = pieces;
+    kind_ = kind;
+    chooseAgain();
+}
+
+void MachineRun::chooseAgain() {
     stop_.request_stop();
     stop_ = {};
-    job_ = document_.namedJob();
-    made_ = document_.made();
-    sheet_ = sheet;
     state_ = State::marks;
-    isAsking_ = false;
+    isAsking_ = true;
     trouble_.clear();
     target_.clear();
     share_ = 0;
     registration_ = {};
+    registration_.marks = toBeTouched(*sheet_.sheet());
     current_ = pass_ = 0;
     passes_.clear();
     isPaused_.reset();
-    if (sheet_ < made_->layout.sheets.size()) {
-        const Sheet& chosen = made_->layout.sheets[sheet_];
-        registration_.marks = toBeTouched(chosen);
-        isAsking_ = true;
-        stop_ = runInBackground(
-            document_.background().sending, this, tr("The cut can't be prepared"),
-            [job = job_, made = made_, sheet](const std::stop_token& stop) {
-                return byTool(programOf(*job, *made, made->layout.sheets.at(sheet), {}, stop),
-                              job->profile.cutter);
-            },
-            [this](const Outcome<std::vector<CutProgram>>& passes) {
-                if (passes.isStopped())
-                    return;
-                isAsking_ = false;
-                if (passes.value)
-                    passes_ = *passes.value;
-                else
-                    trouble_ = QString::fromStdString(passes.failure);
-                Q_EMIT changed();
-            });
-    }
+    stop_ = runInBackground(
+        document_.background().sending, this, tr("The cut can't be prepared"),
+        [sheet = sheet_, pieces = pieces_, kind = kind_](const std::stop_token& stop) {
+            CutProgram program = programOf(*sheet.job, *sheet.made, *sheet.sheet(), {}, stop);
+            if (kind)
+                program = onlyKind(program, *kind);
+            if (!pieces.empty())
+                program = onlyPieces(program, pieces, sheet.sheet()->pieces.size());
+            return byTool(program, sheet.job->profile.cutter);
+        },
+        [this](const Outcome<std::vector<CutProgram>>& passes) {
+            if (passes.isStopped())
+                return;
+            isAsking_ = false;
+            if (passes.value)
+                passes_ = *passes.value;
+            else
+                trouble_ = QString::fromStdString(passes.failure);
+            Q_EMIT changed();
+        });
     try {
-        target_ = QString::fromStdString(SendTarget::parse(job_->profile.cutter.connection).name());
+        target_ = QString::fromStdString(SendTarget::parse(sheet_.job->profile.cutter.connection).name());
     } catch (const InputError&) {
         target_.clear(); // none is set up, or wrongly, which its field says
     }
@@ -84,10 +90,18 @@ void MachineRun::choose(std::size_t sheet) {
     Q_EMIT changed();
 }
 
+std::size_t MachineRun::lines() const {
+    std::size_t cuts = 0;
+    for (const CutProgram& pass : passes_)
+        cuts += std::size_t(std::ranges::count_if(
+            pass, [](const CutStep& step) { return std::holds_alternative<Cut>(step); }));
+    return cuts;
+}
+
 std::optional<Point> MachineRun::origin() const {
-    const Sheet& sheet = made_->layout.sheets.at(sheet_);
+    const Sheet& sheet = *sheet_.sheet();
     const bool isFromMark =
-        job_->profile.cutter.axes.origin == CutAxes::Origin::firstMark && !sheet.marks.empty();
+        sheet_.job->profile.cutter.axes.origin == CutAxes::Origin::firstMark && !sheet.marks.empty();
     return isFromMark ? std::optional(sheet.marks.front().centre) : std::nullopt;
 }
 
@@ -103,7 +117,7 @@ std::vector<LineKind> MachineRun::kinds() const {
 
 int MachineRun::holder() const {
     const auto all = kinds();
-    return all.empty() ? 1 : job_->profile.cutter.tool(all.front()).holder;
+    return all.empty() ? 1 : sheet_.job->profile.cutter.tool(all.front()).holder;
 }
 
 void MachineRun::askPosition() {
@@ -114,7 +128,7 @@ void MachineRun::askPosition() {
     Q_EMIT changed();
     stop_ = runInBackground(
         document_.background().sending, this, tr("The machine can't be asked"),
-        [job = job_, origin = origin()](const std::stop_token& stop) {
+        [job = sheet_.job, origin = origin()](const std::stop_token& stop) {
             const std::string answer =
                 askMachine(SendTarget::parse(job->profile.cutter.connection), "OA;", stop);
             return placeOfHead(answer, job->profile.cutter, job->plan.medium.width, origin);
@@ -186,13 +200,14 @@ void MachineRun::sendPass() {
     };
     stop_ = runInBackground(
         document_.background().sending, this, tr("The cut can't be sent"),
-        [job = job_, sheet = sheet_, count = made_->layout.sheets.size(), program = passes_[pass_],
-         map = registration_.map, origin = origin(), show, pause = isPaused_](const std::stop_token& stop) {
+        [job = sheet_.job, number = sheet_.number, count = sheet_.made->layout.sheets.size(),
+         program = passes_[pass_], map = registration_.map, origin = origin(), show,
+         pause = isPaused_](const std::stop_token& stop) {
             const std::string hpgl =
                 hpglOf(onBed(program, map), job->profile.cutter, job->plan.medium.width, origin);
             int told = -1; // percent
             sendTo(
-                SendTarget::parse(job->profile.cutter.connection), cutNameOf(*job, sheet, count), hpgl,
+                SendTarget::parse(job->profile.cutter.connection), cutNameOf(*job, number, count), hpgl,
                 [&](double share) {
                     if (int(share * 100) > told)
                         show(share);

@@ -1,10 +1,13 @@
 #pragma once
 
 #include "app/document/document.h"
+#include "app/document/run_sheet.h"
 #include "machine/bed_program.h"
 
 #include <atomic>
 #include <memory>
+#include <optional>
+#include <set>
 #include <stop_token>
 
 namespace hasami {
@@ -25,11 +28,16 @@ public:
     explicit MachineRun(Document& document, QObject* parent = nullptr);
     ~MachineRun() override;
 
-    /// Begins again, with a sheet of the job as it is now.
-    void choose(std::size_t sheet);
+    /// Begins again, with all lines of a sheet, or those of some pieces or of one kind alone. REQUIRES: there
+    /// is one.
+    void choose(const RunSheet& sheet, const std::set<std::size_t>& pieces = {},
+                std::optional<LineKind> kind = {});
+    /// The same sheet and lines once more.
+    void chooseAgain();
 
     State state() const { return state_; }
-    std::size_t sheetNumber() const { return sheet_; }
+    const RunSheet& sheet() const { return sheet_; }
+    std::size_t lines() const;                  ///< that are cut
     bool isAsking() const { return isAsking_; } ///< the machine, or for the cutting order
     bool isPaused() const { return isPaused_ && *isPaused_; }
     const QString& target() const { return target_; } ///< the machine's name; empty: the profile has none
@@ -64,9 +72,9 @@ private:
     void readMarks();
 
     Document& document_;
-    std::shared_ptr<const Job> job_;
-    std::shared_ptr<const Made> made_;
-    std::size_t sheet_ = 0;
+    RunSheet sheet_;
+    std::set<std::size_t> pieces_; ///< that are cut alone; empty: all
+    std::optional<LineKind> kind_; ///< the same
     State state_ = State::marks;
     bool isAsking_ = false;
     QString target_, trouble_;

@@ -175,7 +175,7 @@ void CutterPanel::goOn() {
     case MachineRun::State::sending:
         return run_.setPaused(!run_.isPaused());
     case MachineRun::State::done:
-        return run_.choose(run_.sheetNumber());
+        return run_.chooseAgain();
     }
 }
 

@@ -4,23 +4,23 @@
 #include "app/document/machine_run.h"
 #include "app/run/run_view.h"
 
+#include <QElapsedTimer>
 #include <QWidget>
 
 class QComboBox;
 class QStackedWidget;
-class QListWidget;
 
 namespace hasami {
 
-class CutterPanel;
 class PromptLine;
+class QueuePanel;
 class StepPanel;
 
-/// The fourth place: a sheet is printed and cut on simulated machines, step by step.
+/// The fourth place: sheets are printed and cut on simulated machines, or cut on the profile's, step by step.
 class RunPlace : public QWidget {
     Q_OBJECT
 public:
-    explicit RunPlace(Document& document, QWidget* parent = nullptr);
+    RunPlace(Document& document, RunQueue& queue, QWidget* parent = nullptr);
 
     RunView& view() { return *view_; }
     GuidedRun& run() { return *run_; }
@@ -33,22 +33,27 @@ Q_SIGNALS:
     void told(const QString& sentence);
 
 private:
-    QWidget* makeSide();
-    void listSheets();
+    QWidget* makeSettings();
+    QWidget* makeSteps();
+    bool isReal() const;
     void listKinds();
     void showPrompt();
-    void chooseSheet(std::size_t sheet);
+    void showRun();
+    void showMachine();
+    void loadMachine();
 
     Document& document_;
+    RunQueue& queue_;
     GuidedRun* run_;
     MachineRun* machine_;
     PromptLine* prompt_;
-    QListWidget* sheets_;
     QComboBox *machines_, *kinds_, *speed_, *fault_;
     RunView* view_;
     QStackedWidget* sides_; ///< the steps on simulated machines, or on the profile's
     StepPanel* steps_;
-    std::map<std::size_t, double> done_; ///< sheets that were cut, and how far off the print at most
+    QueuePanel* queued_;
+    QElapsedTimer sinceLoaded_; ///< into the profile's cutter
+    bool isNoted_ = false;      ///< that it has cut the sheet
 };
 
 } // namespace hasami

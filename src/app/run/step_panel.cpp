@@ -1,5 +1,7 @@
 #include "app/run/step_panel.h"
 
+#include "app/kit/elided_combo.h"
+#include "app/kit/named.h"
 #include "app/kit/theme.h"
 #include "app/paint/line_names.h"
 #include "app/run/mark_lens.h"
@@ -26,12 +28,6 @@ QString millimetres(double value, int digits) {
     return QLocale().toString(value, 'f', digits) + " mm";
 }
 
-QString timeText(double seconds) {
-    const int whole = int(std::lround(seconds));
-    return whole < 60 ? tr("%1 s").arg(whole)
-                      : tr("%1 min %2 s").arg(whole / 60).arg(whole % 60, 2, 10, QChar('0'));
-}
-
 bool isPass(RunStep step) {
     return step == RunStep::kissPass || step == RunStep::diePass;
 }
@@ -44,9 +40,16 @@ QString nameOf(RunStep step) {
     return tr(names[std::size_t(step)]);
 }
 
+QString timeText(double seconds) {
+    const int whole = int(std::lround(seconds));
+    return whole < 60 ? tr("%1 s").arg(whole)
+                      : tr("%1 min %2 s").arg(whole / 60).arg(whole % 60, 2, 10, QChar('0'));
+}
+
 StepPanel::StepPanel(GuidedRun& run, QWidget* parent)
     : QScrollArea(parent), run_(run), what_(new QLabel), trouble_(new QLabel), facts_(new QLabel),
-      drawing_(new StepDrawing), drops_(new QWidget), progress_(new QProgressBar), lens_(new MarkLens(run)) {
+      drawing_(new StepDrawing), putIn_(new QWidget), prints_(new ElidedCombo), drops_(new QWidget),
+      progress_(new QProgressBar), lens_(new MarkLens(run)) {
     setProperty("role", "panel");
     setWidgetResizable(true);
     setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
@@ -77,9 +80,22 @@ StepPanel::StepPanel(GuidedRun& run, QWidget* parent)
     layout->addWidget(what_);
     layout->addWidget(trouble_);
     layout->addWidget(progress_);
+    layout->addWidget(putIn_);
+    auto* putIn = new QVBoxLayout(putIn_);
+    putIn->setContentsMargins(0, 0, 0, 0);
+    putIn->addWidget(labelOf(
+        *prints_, N_("Sheet put in"),
+        N_("Which of the printed sheets is put into the machine: its code is read there"), " of the run"));
+    putIn->addWidget(prints_);
+    connect(prints_, &QComboBox::activated, this,
+            [this](int which) { run_.putIn(prints_->itemData(which).toString().toStdString()); });
     next_ = addButton(layout, N_("Next"), N_("Does the next thing of the run"), &StepPanel::goOn);
     next_->setProperty("role", "next");
     next_->setMinimumHeight(44);
+    cancel_ =
+        addButton(layout, N_("Cancel"), N_("Gives up printing, or reading the marks"), &StepPanel::cancel);
+    found_ = addButton(layout, N_("Cut that sheet instead"),
+                       N_("Goes on with the sheet in the queue that has this code"), &StepPanel::cutFound);
     layout->addWidget(lens_);
     drops_->setLayout(new QHBoxLayout);
     drops_->layout()->setContentsMargins(0, 0, 0, 0);
@@ -136,7 +152,25 @@ StepPanel::Words StepPanel::wordsOnPass() const {
         tr("Go on cutting")};
 }
 
+StepPanel::Words StepPanel::wordsWhenDone() const {
+    const char* const next[] = {N_("Next copy"), N_("Next sheet"), N_("Next in the queue"),
+                                N_("Run it again")};
+    const bool isWaiting = run_.plan().work == RunWork::printThenCutLater && run_.step() == RunStep::print;
+    const QString button = isWaiting && run_.after() == GuidedRun::After::again
+                               ? tr("Cut it now")
+                               : tr(next[std::size_t(run_.after())]);
+    if (run_.step() == RunStep::print)
+        return {isWaiting ? tr("Printed: it waits in the queue to be cut.") : tr("Printed."), button};
+    return {run_.trouble().isEmpty() ? tr("Cut: peel away what is between the stickers.")
+                                     : tr("The check after the cut has found something."),
+            button};
+}
+
 StepPanel::Words StepPanel::wordsFor(RunStep step) const {
+    if (!run_.sheet() && run_.isBusy())
+        return {tr("Reading the sheet from the queue…"), tr("Print the sheet"), false};
+    if (run_.isDone())
+        return wordsWhenDone();
     if (!run_.sheet())
         return {tr("Lay stickers out first: the sheet is printed and cut from there."), tr("Print the sheet"),
                 false};
@@ -144,7 +178,8 @@ StepPanel::Words StepPanel::wordsFor(RunStep step) const {
     switch (step) {
     case RunStep::print:
         return {run_.isBusy()
-                    ? tr("Printing…")
+                    ? (run_.plan().copies > 1 ? tr("Printing %1 copies…").arg(run_.plan().copies)
+                                              : tr("Printing…"))
                     : tr("Sheet %1: %2 long, %3 wide, on a printer that shifts, turns and stretches a "
                          "little, as all do.")
                           .arg(run_.sheetNumber() + 1)
@@ -152,8 +187,10 @@ StepPanel::Words StepPanel::wordsFor(RunStep step) const {
                                millimetres(run_.job()->plan.medium.width, 0)),
                 tr("Print the sheet"), !run_.isBusy()};
     case RunStep::load:
-        return {tr("Put the sheet in, its leading edge to the front, and let the rollers grip it."),
-                tr("The sheet is in")};
+        return {run_.isBusy() ? tr("The printed sheet is brought…")
+                              : tr("Put the sheet in, its leading edge to the front, and let the rollers "
+                                   "grip it."),
+                tr("The sheet is in"), !run_.isBusy()};
     case RunStep::findMarks:
         if (run_.isBusy())
             return {tr("The sensor looks for the marks…"), tr("Find the marks"), false};
@@ -176,9 +213,7 @@ StepPanel::Words StepPanel::wordsFor(RunStep step) const {
                 tr("The tool is in")};
     }
     case RunStep::weed:
-        return {run_.trouble().isEmpty() ? tr("Cut: peel away what is between the stickers.")
-                                         : tr("The check after the cut has found something."),
-                run_.made()->layout.sheets.size() > 1 ? tr("Next sheet") : tr("Run it again")};
+        return wordsWhenDone();
     }
     return {};
 }
@@ -236,6 +271,14 @@ void StepPanel::showRun() {
     facts_->setText(facts);
     facts_->setVisible(!facts.isEmpty());
     const bool isOver = step == RunStep::weed;
+    cancel_->setVisible(run_.canCancel());
+    listPrints();
+    const QueueEntry* found = run_.isBusy() ? nullptr : run_.foundByCode();
+    found_->setVisible(found != nullptr);
+    if (found)
+        trouble_->setText("▲ " + tr("This is another sheet: its code is that of %1, sheet %2, in the queue.")
+                                     .arg(QString::fromStdString(found->job))
+                                     .arg(found->sheet + 1));
     if (step != RunStep::findMarks || run_.trouble().isEmpty())
         placed_.reset();
     const bool isPlacing = placed_.has_value();
@@ -254,7 +297,8 @@ void StepPanel::showRun() {
     progress_->setVisible(run_.isBusy() || isPass(step));
     stop_->setVisible(isPass(step) && (run_.isMoving() || run_.isPaused()));
     load_->setVisible(!run_.isBusy() && step == RunStep::findMarks);
-    print_->setVisible(!run_.isBusy() && (step == RunStep::findMarks || isOver));
+    print_->setVisible(!run_.isBusy() && printsHere(run_.plan().work) &&
+                       (step == RunStep::findMarks || isOver));
     again_->setVisible(isOver && !run_.isBusy());
     errors_->setVisible(isOver && !run_.errors().lines.empty());
     if (!isPlacing)
@@ -364,6 +408,31 @@ void StepPanel::setMark() {
     const int id = *placed_;
     placed_.reset();
     run_.placeMark(id, lens_->place());
+}
+
+/// Where other printed sheets lie beside the machine, one of them may be put in by mistake.
+void StepPanel::listPrints() {
+    const std::vector<QueueEntry> others = run_.otherPrints();
+    const bool canPutIn =
+        run_.step() == RunStep::load && !run_.isBusy() && !others.empty() && run_.plan().isPrinted;
+    putIn_->setVisible(canPutIn);
+    if (!canPutIn)
+        return;
+    prints_->clear();
+    prints_->addItem(tr("The right one"), QString());
+    for (const QueueEntry& entry : others)
+        prints_->addItem(tr("%1, sheet %2").arg(QString::fromStdString(entry.job)).arg(entry.sheet + 1),
+                         QString::fromStdString(entry.id));
+    prints_->setCurrentIndex(std::max(0, prints_->findData(QString::fromStdString(run_.inMachine()))));
+}
+
+void StepPanel::cancel() {
+    run_.cancel();
+}
+
+void StepPanel::cutFound() {
+    if (const QueueEntry* found = run_.foundByCode())
+        run_.chooseEntry(std::string(found->id));
 }
 
 void StepPanel::stopPass() {

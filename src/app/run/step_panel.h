@@ -6,6 +6,7 @@
 
 #include <array>
 
+class QComboBox;
 class QLabel;
 class QProgressBar;
 class QPushButton;
@@ -32,6 +33,7 @@ private:
         bool isEnabled = true;
     };
     Words wordsFor(RunStep step) const;
+    Words wordsWhenDone() const;
     Words wordsOnPass() const;
     QString factsOf(RunStep step) const;
     void showRun();
@@ -47,6 +49,9 @@ private:
     void cutAgain();
     void setMark();
     void toggleErrors();
+    void cancel();
+    void cutFound();
+    void listPrints();
     void cutTest();
     void showDrops();
 
@@ -54,7 +59,9 @@ private:
     std::array<QLabel*, 7> steps_{}; ///< a row for each
     QLabel *what_, *trouble_, *facts_;
     StepDrawing* drawing_;
-    QPushButton *next_, *stop_, *load_, *print_, *again_, *hand_, *errors_, *test_;
+    QPushButton *next_, *cancel_, *found_, *stop_, *load_, *print_, *again_, *hand_, *errors_, *test_;
+    QWidget* putIn_; ///< which of several printed sheets is put in
+    QComboBox* prints_;
     QWidget* drops_; ///< a button for each drop of a test cut
     QProgressBar* progress_;
     MarkLens* lens_;
@@ -63,5 +70,8 @@ private:
 
 /// "Find marks": a step's name in the user's language.
 QString nameOf(RunStep step);
+
+/// "5 s", "3 min 07 s".
+QString timeText(double seconds);
 
 } // namespace hasami

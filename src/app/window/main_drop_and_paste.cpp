@@ -1,6 +1,8 @@
 // What comes into the window by drop and by the clipboard.
 
+#include "app/document/run_queue.h"
 #include "app/kit/notice_bar.h"
+#include "app/run/run_place.h"
 #include "app/stickers/bench.h"
 #include "app/stickers/item_hand.h"
 #include "app/stickers/stickers_place.h"
@@ -81,6 +83,8 @@ void MainWindow::dropEvent(QDropEvent* event) {
         if (const auto item = stickers_->bench().ownArtworkAt(
                 stickers_->bench().mapFrom(this, event->position().toPoint())))
             return document_.putInside(document_.selected(), *item, paths.front());
+    if (run_ && places_->currentWidget() == run_)
+        return queue_->addFiles(paths);
     openPaths(paths);
 }
 

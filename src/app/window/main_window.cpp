@@ -5,6 +5,7 @@
 #include "app/document/nest_run.h"
 #include "app/document/print_run.h"
 #include "app/document/recovery_keeper.h"
+#include "app/document/run_queue.h"
 #include "app/document/send_run.h"
 #include "app/kit/notice_bar.h"
 #include "app/kit/save_dialog.h"
@@ -67,10 +68,11 @@ QString demoPath() {
 static constexpr QSize frameOfWindow(16, 48); // about what the desktop draws around it
 
 MainWindow::MainWindow(QWidget* parent)
-    : QMainWindow(parent), writer_(new OutputWriter(document_)), centre_(new QWidget(this)),
-      places_(new QStackedWidget(centre_)), stickers_(new StickersPlace(document_, places_)),
-      findings_(new FindingsWatch(document_, this)), state_(new QLabel), notice_(new NoticeBar),
-      recovery_(new RecoveryKeeper(document_)), watch_(new ArtworkWatch(document_, this)),
+    : QMainWindow(parent), queue_(std::make_unique<RunQueue>(document_)),
+      writer_(new OutputWriter(document_)), centre_(new QWidget(this)), places_(new QStackedWidget(centre_)),
+      stickers_(new StickersPlace(document_, places_)), findings_(new FindingsWatch(document_, this)),
+      state_(new QLabel), notice_(new NoticeBar), recovery_(new RecoveryKeeper(document_)),
+      watch_(new ArtworkWatch(document_, this)),
       folder_(QStandardPaths::writableLocation(QStandardPaths::DocumentsLocation)) {
     new WheelGuard(this);
     setAcceptDrops(true);
@@ -97,6 +99,7 @@ MainWindow::MainWindow(QWidget* parent)
     connect(&document_, &Document::refused, notice_, &NoticeBar::warn);
     connect(&stickers_->bench(), &Bench::told, notice_, &NoticeBar::warn);
     connect(recovery_, &RecoveryKeeper::failed, notice_, &NoticeBar::warn);
+    connect(queue_.get(), &RunQueue::told, notice_, &NoticeBar::warn);
     connect(&document_, &Document::jobChanged, this, &MainWindow::showState);
     connect(&document_, &Document::jobChanged, this, &MainWindow::prepareSheetPlace);
     connect(&document_, &Document::madeChanged, this, &MainWindow::showState);
@@ -148,7 +151,7 @@ ProofPlace& MainWindow::proofPlace() {
 RunPlace& MainWindow::runPlace() {
     if (run_)
         return *run_;
-    run_ = new RunPlace(document_);
+    run_ = new RunPlace(document_, *queue_);
     places_->addWidget(run_);
     connect(run_, &RunPlace::stickersWanted, this, [this] { goTo(stickers); });
     connect(run_, &RunPlace::told, notice_, &NoticeBar::warn);

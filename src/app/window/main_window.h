@@ -17,6 +17,7 @@ class ArtworkWatch;
 class FindingsWatch;
 class ProofPlace;
 class RunPlace;
+class RunQueue;
 class RecoveryKeeper;
 class SheetPlace;
 class StickersPlace;
@@ -36,6 +37,7 @@ public:
     ProofPlace& proofPlace(); ///< made when it is first asked for
     RunPlace& runPlace();     ///< the same
     FindingsWatch& findings() { return *findings_; }
+    RunQueue& queue() { return *queue_; }
     void goTo(Place place);
 
     /// Opens a job, or adds what is not one as artwork.
@@ -90,6 +92,7 @@ private:
     QString askForJobPath();
 
     Document document_;
+    std::unique_ptr<RunQueue> queue_; ///< before document_ goes
     OutputWriter* writer_;
     QWidget* centre_;
     QStackedWidget* places_;

@@ -1,9 +1,6 @@
-#include "rehearsal/run_state.h"
+#include "queue/run_state.h"
 
 #include "base/json_reader.h"
-#include "files/read_file.h"
-#include "files/recovery.h"
-#include "files/safe_write.h"
 
 #include <nlohmann/json.hpp>
 
@@ -12,7 +9,6 @@ namespace hasami {
 namespace {
 
 constexpr std::size_t mostEntries = 1'000'000;
-constexpr std::size_t mostBytes = std::size_t{128} << 20;
 constexpr double farthest = 1e6; // mm
 constexpr int mostNumber = 1'000'000'000;
 
@@ -96,24 +92,6 @@ RunState runStateFromJson(std::string_view text) {
     for (const JsonReader& cut : in.at("cut").elements(mostEntries))
         addCut(state.record, cut);
     return state;
-}
-
-std::filesystem::path runPlace() {
-    return recoveryPlace().parent_path() / "run";
-}
-
-void keepRun(const std::filesystem::path& folder, const RunState& state) {
-    writeSafely(folder / "run.json", toJson(state));
-}
-
-RunState keptRun(const std::filesystem::path& folder) {
-    const auto bytes = readFile(folder / "run.json", mostBytes);
-    return runStateFromJson({reinterpret_cast<const char*>(bytes.data()), bytes.size()});
-}
-
-void forgetRun(const std::filesystem::path& folder) {
-    std::error_code ignored;
-    std::filesystem::remove(folder / "run.json", ignored);
 }
 
 } // namespace hasami

@@ -5,7 +5,6 @@
 #include "rehearsal/training.h"
 
 #include <cstdint>
-#include <filesystem>
 #include <optional>
 #include <string>
 #include <vector>
@@ -32,14 +31,5 @@ struct RunState {
 std::string toJson(const RunState& state);
 /// Throws InputError.
 RunState runStateFromJson(std::string_view json);
-
-/// Where runs are kept: $XDG_STATE_HOME/hasami/run, or below ~/.local/state.
-std::filesystem::path runPlace();
-
-/// Throws OutputError; what was kept before is then intact.
-void keepRun(const std::filesystem::path& folder, const RunState& state);
-/// Throws InputError where there is none, or it is damaged.
-RunState keptRun(const std::filesystem::path& folder);
-void forgetRun(const std::filesystem::path& folder);
 
 } // namespace hasami

@@ -1,0 +1,364 @@
+#include "app/document/run_queue.h"
+
+#include "app/words/words.h"
+#include "base/error.h"
+#include "files/file_name.h"
+#include "files/job_file.h"
+#include "files/read_file.h"
+
+#include <QCoreApplication>
+#include <QDateTime>
+#include <QFileInfo>
+
+#include <algorithm>
+
+namespace hasami {
+
+namespace {
+
+constexpr int together = 100; // ms: changes on disk that come within are read at once
+
+std::vector<std::size_t> sheetsWithWork(const Made& made) {
+    std::vector<std::size_t> sheets;
+    for (std::size_t i = 0; i < made.layout.sheets.size(); ++i)
+        if (!made.layout.sheets[i].pieces.empty())
+            sheets.push_back(i);
+    return sheets;
+}
+
+/// The present time as it can stand in a name, so that names sort by age.
+std::string timeName() {
+    return QDateTime::currentDateTimeUtc().toString("yyyyMMdd-HHmmsszzz").toStdString();
+}
+
+/// A sheet of one sticker, as the artwork has it.
+Job jobOfArtwork(const Job& like, const std::filesystem::path& path, PictureStore& store,
+                 const std::stop_token& stop) {
+    Job job = like;
+    job.designs = {};
+    job.assets = {};
+    job.plan.laid = {};
+    job.plan.packing = Packing::rows;
+    job.plan.sets = 1;
+    job.name = path.stem().string();
+    addDesign(job, openArtwork(path, store, 1, stop));
+    return job;
+}
+
+/// Nothing where it is damaged: the sheet is then loaded and cut again.
+std::optional<RunState> stateOf(const QueueFolder& folder, const std::string& id) {
+    try {
+        return folder.run(id);
+    } catch (const InputError&) {
+        return {};
+    }
+}
+
+} // namespace
+
+RunQueue::RunQueue(Document& document, QObject* parent)
+    : QObject(parent), document_(document), folder_(QueueFolder::usualPlace()) {
+    late_.setSingleShot(true);
+    late_.setInterval(together);
+    connect(&late_, &QTimer::timeout, this, &RunQueue::readAgain);
+    connect(&watcher_, &QFileSystemWatcher::directoryChanged, this, [this] { late_.start(); });
+    try {
+        folder_.make();
+    } catch (const OutputError&) {
+        return; // it is told when something is to be kept there
+    }
+    folder_.removeRemains();
+    entries_ = folder_.read();
+    watcher_.addPath(toQString(folder_.entries()));
+}
+
+RunQueue::~RunQueue() = default;
+
+const QueueEntry* RunQueue::find(const std::string& id) const {
+    const auto found = std::ranges::find(entries_, id, &QueueEntry::id);
+    return found != entries_.end() ? &*found : nullptr;
+}
+
+std::string RunQueue::newId() {
+    return timeName() + "-" + std::to_string(QCoreApplication::applicationPid()) + "-" +
+           std::to_string(++ids_);
+}
+
+/// In the order in which it is asked for; to its end where the window goes.
+void RunQueue::onDisk(const std::function<void(const QueueFolder&)>& work) {
+    ++changes_;
+    runInBackground(
+        document_.background().queue, this, tr("The queue can't be kept"),
+        [folder = folder_, work](const std::stop_token&) {
+            work(folder);
+            return true;
+        },
+        [this](const Outcome<bool>& outcome) {
+            if (!outcome.failure.empty())
+                Q_EMIT told(QString::fromStdString(outcome.failure));
+        });
+}
+
+void RunQueue::keep(const std::vector<QueueEntry>& entries) {
+    onDisk([entries](const QueueFolder& folder) {
+        for (const QueueEntry& entry : entries)
+            folder.keep(entry);
+    });
+}
+
+std::vector<std::string> RunQueue::add(const std::shared_ptr<const Job>& job, const Made& made,
+                                       const QString& jobPath, const std::vector<std::size_t>& sheets) {
+    std::vector<QueueEntry> added;
+    std::vector<std::string> ids;
+    const double last = entries_.empty() ? 0 : entries_.back().order;
+    for (const std::size_t sheet : sheets) {
+        QueueEntry entry = entryOf(*job, made, sheet);
+        entry.id = newId();
+        entry.keptJob = added.empty() ? entry.id : added.front().keptJob;
+        entry.order = last + double(added.size() + 1);
+        entry.seed = std::uint32_t(QDateTime::currentMSecsSinceEpoch() % 100'000'000 + qint64(ids_) * 1009);
+        ids.push_back(entry.id);
+        added.push_back(entry);
+    }
+    if (added.empty())
+        return ids;
+    entries_.insert(entries_.end(), added.begin(), added.end());
+    onDisk([added, job, path = jobPath.toStdString()](const QueueFolder& folder) {
+        folder.add(added, *job, path);
+    });
+    Q_EMIT changed();
+    return ids;
+}
+
+std::string RunQueue::addFirst(const RunSheet& sheet, const QString& jobPath, const QueueEntry& known) {
+    QueueEntry entry = entryOf(*sheet.job, *sheet.made, sheet.number);
+    entry.id = entry.keptJob = newId();
+    entry.order = entries_.empty() ? 0 : entries_.front().order - 1;
+    entry.work = known.work;
+    entry.copies = known.copies;
+    entry.seed = known.seed;
+    entries_.insert(entries_.begin(), entry);
+    onDisk([entry, job = sheet.job, path = jobPath.toStdString()](const QueueFolder& folder) {
+        folder.add({entry}, *job, path);
+    });
+    Q_EMIT changed();
+    return entry.id;
+}
+
+void RunQueue::addSheets() {
+    document_.whenMade(
+        [this, job = document_.namedJob(), path = document_.path()](const std::shared_ptr<const Made>& made) {
+            const auto sheets = sheetsWithWork(*made);
+            if (sheets.empty())
+                Q_EMIT told(tr("Nothing is laid out yet: there is no sheet to add to the queue"));
+            add(job, *made, path, sheets);
+        });
+}
+
+void RunQueue::addFiles(const QStringList& paths) {
+    reading_ += int(paths.size());
+    Q_EMIT changed();
+    for (const QString& path : paths)
+        runInBackground(
+            document_.background().reading, this, tr("%1 can't be read").arg(QFileInfo(path).fileName()),
+            [path, like = document_.namedJob(), fonts = document_.sharedFonts(),
+             store = document_.pictures().store(),
+             pictures = document_.pictures().source()](const std::stop_token& stop) {
+                NewJob read;
+                const std::filesystem::path file = toPath(path);
+                Job job;
+                if (path.endsWith(".hasami")) {
+                    job = openJob(file, fonts->onMachine());
+                    job.name = file.stem().string();
+                    job.day = like->day;
+                    read.path = path;
+                } else
+                    job = jobOfArtwork(*like, file, *store, stop);
+                Cache cache;
+                read.made = std::make_shared<const Made>(makeAll(job, 1, pictures, cache, stop));
+                read.job = std::make_shared<const Job>(std::move(job));
+                if (!read.made->trouble.empty())
+                    throw InputError(read.made->trouble);
+                for (const MadeDesign& design : read.made->designs)
+                    if (!design.trouble.empty())
+                        throw InputError(design.trouble);
+                return read;
+            },
+            [this, path](const Outcome<NewJob>& read) {
+                --reading_;
+                if (read.value) {
+                    const auto sheets = sheetsWithWork(*read.value->made);
+                    if (sheets.empty())
+                        Q_EMIT told(
+                            tr("%1 has no sheet to add to the queue").arg(QFileInfo(path).fileName()));
+                    add(read.value->job, *read.value->made, read.value->path, sheets);
+                } else if (!read.failure.empty())
+                    Q_EMIT told(QString::fromStdString(read.failure));
+                Q_EMIT changed();
+            });
+}
+
+void RunQueue::change(const std::string& id, const std::function<void(QueueEntry&)>& edit) {
+    const auto found = std::ranges::find(entries_, id, &QueueEntry::id);
+    if (found == entries_.end())
+        return;
+    QueueEntry changedEntry = *found;
+    edit(changedEntry);
+    if (changedEntry == *found)
+        return;
+    *found = changedEntry;
+    keep({changedEntry});
+    Q_EMIT changed();
+}
+
+void RunQueue::move(const std::string& id, std::size_t place) {
+    const std::vector<QueueEntry> before = entries_;
+    moveInQueue(entries_, id, place);
+    std::vector<QueueEntry> moved;
+    for (const QueueEntry& entry : entries_) {
+        const auto old = std::ranges::find(before, entry.id, &QueueEntry::id);
+        if (old != before.end() && old->order != entry.order)
+            moved.push_back(entry);
+    }
+    if (moved.empty())
+        return;
+    keep(moved);
+    Q_EMIT changed();
+}
+
+void RunQueue::remove(const std::string& id) {
+    const auto found = std::ranges::find(entries_, id, &QueueEntry::id);
+    if (found == entries_.end())
+        return;
+    onDisk([entry = *found](const QueueFolder& folder) { folder.remove(entry); });
+    entries_.erase(found);
+    release(id);
+    Q_EMIT changed();
+}
+
+void RunQueue::removeDone() {
+    std::vector<std::string> ids;
+    for (const QueueEntry& entry : entries_)
+        if (entry.isDone() && !isTaken(entry.id))
+            ids.push_back(entry.id);
+    for (const std::string& id : ids)
+        remove(id);
+}
+
+void RunQueue::again(const std::string& id) {
+    change(id, [](QueueEntry& entry) {
+        entry.seed += std::uint32_t(entry.copies); // no print is like the one before
+        entry.done = 0;
+        entry.isPrinted = entry.isBegun = false;
+    });
+}
+
+bool RunQueue::take(const std::string& id) {
+    if (isTaken(id))
+        return true;
+    auto lock = std::make_unique<QLockFile>(toQString(folder_.lockOf(id)));
+    lock->setStaleLockTime(0); // only a program that is gone leaves a stale lock
+    if (!lock->tryLock(0) && lock->error() == QLockFile::LockFailedError)
+        return false;
+    locks_[id] = std::move(lock);
+    return true;
+}
+
+void RunQueue::release(const std::string& id) {
+    locks_.erase(id);
+}
+
+const QueueEntry* RunQueue::interrupted() const {
+    const auto found = std::ranges::find_if(entries_, [&](const QueueEntry& entry) {
+        return entry.isBegun && !entry.isDone() && !isTaken(entry.id);
+    });
+    return found != entries_.end() ? &*found : nullptr;
+}
+
+std::stop_source RunQueue::open(const QueueEntry& entry, QObject* context,
+                                std::function<void(const Outcome<Opened>&)> then) {
+    return runInBackground(
+        document_.background().queue, context, tr("The sheet can't be read from the queue"),
+        [folder = folder_, entry, fonts = document_.sharedFonts(),
+         pictures = document_.pictures().source()](const std::stop_token& stop) {
+            Opened opened;
+            opened.sheet.job = std::make_shared<const Job>(folder.job(entry, fonts->onMachine()).job);
+            Cache cache;
+            opened.sheet.made =
+                std::make_shared<const Made>(makeAll(*opened.sheet.job, 1, pictures, cache, stop));
+            opened.sheet.number = entry.sheet;
+            if (!opened.sheet.sheet())
+                throw InputError(translated("The sheet is not in its job any more"));
+            if (entry.isBegun)
+                opened.state = stateOf(folder, entry.id);
+            return opened;
+        },
+        std::move(then));
+}
+
+void RunQueue::keepRun(const std::string& id, const RunState& state) {
+    onDisk([id, state](const QueueFolder& folder) { folder.keepRun(id, state); });
+}
+
+void RunQueue::forgetRun(const std::string& id) {
+    onDisk([id](const QueueFolder& folder) { folder.forgetRun(id); });
+}
+
+void RunQueue::record(const QueueEntry& entry, int copy, PastRun run) {
+    run.job = entry.job;
+    run.sheet = entry.sheet;
+    run.copies = entry.copies;
+    run.copy = copy;
+    run.work = entry.work;
+    run.ended = QDateTime::currentSecsSinceEpoch();
+    runInBackground(
+        document_.background().queue, this, tr("The history can't be kept"),
+        [folder = folder_, run](const std::stop_token&) {
+            folder.make();
+            addToHistory(folder.history(), run);
+            return true;
+        },
+        [this](const Outcome<bool>& outcome) {
+            if (!outcome.failure.empty())
+                Q_EMIT told(QString::fromStdString(outcome.failure));
+            Q_EMIT historyChanged();
+        });
+}
+
+void RunQueue::readHistory(QObject* context, std::function<void(const std::vector<PastRun>&)> then) {
+    runInBackground(
+        document_.background().queue, context, tr("The history can't be read"),
+        [folder = folder_](const std::stop_token&) { return hasami::readHistory(folder.history()); },
+        [this, then = std::move(then)](const Outcome<std::vector<PastRun>>& outcome) {
+            if (!outcome.failure.empty())
+                Q_EMIT told(QString::fromStdString(outcome.failure));
+            then(outcome.value.value_or(std::vector<PastRun>()));
+        });
+}
+
+void RunQueue::clearHistory() {
+    onDisk([](const QueueFolder& folder) { hasami::clearHistory(folder.history()); });
+    Q_EMIT historyChanged();
+}
+
+/// After what this window changed until now is on disk.
+void RunQueue::readAgain() {
+    runInBackground(
+        document_.background().queue, this, tr("The queue can't be read"),
+        [folder = folder_](const std::stop_token&) { return folder.read(); },
+        [this, at = changes_](const Outcome<std::vector<QueueEntry>>& read) {
+            if (at != changes_)
+                late_.start(); // it was changed here meanwhile
+            else if (read.value)
+                takeRead(*read.value);
+        });
+}
+
+void RunQueue::takeRead(const std::vector<QueueEntry>& read) {
+    if (read == entries_)
+        return;
+    entries_ = read;
+    Q_EMIT changed();
+}
+
+} // namespace hasami

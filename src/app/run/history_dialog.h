@@ -1,0 +1,30 @@
+#pragma once
+
+#include "app/document/run_queue.h"
+
+#include <QDialog>
+
+class QLabel;
+class QPushButton;
+class QTableWidget;
+
+namespace hasami {
+
+/// The runs that have ended, the newest first.
+class HistoryDialog : public QDialog {
+    Q_OBJECT
+public:
+    explicit HistoryDialog(RunQueue& queue, QWidget* parent = nullptr);
+
+private:
+    void readAgain();
+    void show(const std::vector<PastRun>& runs);
+    void clear();
+
+    RunQueue& queue_;
+    QLabel* summary_;
+    QTableWidget* table_;
+    QPushButton* clear_;
+};
+
+} // namespace hasami

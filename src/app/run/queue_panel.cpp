@@ -1,0 +1,394 @@
+#include "app/run/queue_panel.h"
+
+#include "app/kit/elided_label.h"
+#include "app/kit/named.h"
+#include "app/kit/quantity_field.h"
+#include "app/kit/settings.h"
+#include "app/run/history_dialog.h"
+#include "app/run/step_panel.h"
+#include "app/words/words.h"
+#include "files/file_kind.h"
+
+#include <QComboBox>
+#include <QFileDialog>
+#include <QFileInfo>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QLineEdit>
+#include <QMessageBox>
+#include <QPushButton>
+#include <QStandardPaths>
+#include <QVBoxLayout>
+
+#include <algorithm>
+
+namespace hasami {
+
+namespace {
+
+QString offText(double largest) {
+    return tr("cut, %1 mm off at most").arg(QLocale().toString(largest, 'f', 2));
+}
+
+QString nameOf(RunWork work) {
+    return tr(englishNameOf(work));
+}
+
+} // namespace
+
+QueuePanel::QueuePanel(Document& document, RunQueue& queue, GuidedRun& run, QWidget* parent)
+    : QFrame(parent), document_(document), queue_(queue), run_(run), list_(new QueueList),
+      work_(new QComboBox), copies_(new QuantityField(QuantityKind::count, 1, mostQueueCopies)),
+      code_(new QLineEdit) {
+    setProperty("role", "panel");
+    setFixedWidth(260);
+    auto* layout = new QVBoxLayout(this);
+    layout->setContentsMargins(10, 10, 10, 10);
+    layout->setSpacing(6);
+    auto* top = new QWidget;
+    auto* topRow = new QHBoxLayout(top);
+    topRow->setContentsMargins(0, 0, 0, 0);
+    auto* head = new QLabel(tr("Sheets"));
+    head->setProperty("role", "heading");
+    topRow->addWidget(head, 1);
+    addButton(*top, N_("History…"), "History", N_("The runs that have ended, with their times and errors"),
+              &QueuePanel::showHistory);
+    layout->addWidget(top);
+    nameControl(*list_, N_("Queue"), N_("Which sheet is printed and cut; the others wait in this order"),
+                " of the run");
+    layout->addWidget(list_, 1);
+    auto* adding = new QWidget;
+    auto* addingRow = new QHBoxLayout(adding);
+    addingRow->setContentsMargins(0, 0, 0, 0);
+    addingRow->setSpacing(6);
+    addButton(*adding, N_("Add this job"), "Add this job",
+              N_("Adds the sheets of this job to the queue, as they are now"), &QueuePanel::addSheets);
+    addButton(*adding, N_("Add files…"), "Add files",
+              N_("Adds the sheets of other jobs to the queue, or artwork as a sheet of one sticker"),
+              &QueuePanel::addFiles);
+    layout->addWidget(adding);
+    layout->addWidget(makeWork());
+    layout->addWidget(makeButtons());
+    nameControl(*code_, N_("Code of a sheet"),
+                N_("Finds a printed sheet in the queue by its code, which a barcode reader may type"),
+                " of the run");
+    code_->setPlaceholderText(tr("Scan or type a sheet's code"));
+    layout->addWidget(code_);
+    connect(code_, &QLineEdit::returnPressed, this, &QueuePanel::findCode);
+    connect(list_, &QueueList::chosen, this, &QueuePanel::choose);
+    connect(list_, &QListWidget::itemSelectionChanged, this, &QueuePanel::showSelected);
+    connect(list_, &QueueList::moveWanted, &queue_, &RunQueue::move);
+    connect(list_, &QueueList::removeWanted, this, &QueuePanel::remove);
+    connect(&run_, &GuidedRun::changed, this, &QueuePanel::showQueue); // also where the queue changes
+    connect(&document_, &Document::jobChanged, this, [this] { done_.clear(); });
+    showQueue();
+}
+
+QWidget* QueuePanel::makeWork() {
+    auto* box = new QWidget;
+    auto* row = new QHBoxLayout(box);
+    row->setContentsMargins(0, 0, 0, 0);
+    row->setSpacing(6);
+    for (const RunWork work : runWorks)
+        work_->addItem(nameOf(work));
+    nameControl(*work_, N_("Work"), N_("Whether the sheet is printed, cut or both"), " of the run");
+    row->addWidget(work_, 1);
+    nameControl(*copies_, N_("Copies"), N_("How often the sheet is printed and cut"), " of the run");
+    copies_->setFixedWidth(48);
+    row->addWidget(copies_);
+    connect(work_, &QComboBox::activated, this, &QueuePanel::setWork);
+    connect(copies_, &QuantityField::entered, this, &QueuePanel::setCopies);
+    return box;
+}
+
+QWidget* QueuePanel::makeButtons() {
+    auto* box = new QWidget;
+    auto* row = new QHBoxLayout(box);
+    row->setContentsMargins(0, 0, 0, 0);
+    row->setSpacing(6);
+    up_ = addButton(*box, "↑", "Up", N_("Moves the sheet up in the queue (Alt+Up)"), &QueuePanel::moveUp);
+    down_ = addButton(*box, "↓", "Down", N_("Moves the sheet down in the queue (Alt+Down)"),
+                      &QueuePanel::moveDown);
+    for (QPushButton* arrow : {up_, down_})
+        arrow->setFixedWidth(34);
+    hold_ = addButton(*box, N_("Hold"), "Hold", N_("Passes the sheet over until it is released"),
+                      &QueuePanel::holdOrAgain);
+    remove_ = addButton(*box, N_("Remove"), "Remove", N_("Takes the sheet out of the queue (Delete)"),
+                        &QueuePanel::removeSelected);
+    return box;
+}
+
+QPushButton* QueuePanel::addButton(QWidget& box, const char* text, const char* name, const char* effect,
+                                   void (QueuePanel::*act)()) {
+    auto* button = new QPushButton(tr(text));
+    button->setObjectName(QString::fromUtf8(name) + " queue");
+    button->setProperty("role", "small");
+    button->setToolTip(tr(effect));
+    button->setAccessibleName(tr(effect));
+    connect(button, &QPushButton::clicked, this, act);
+    box.layout()->addWidget(button);
+    return button;
+}
+
+void QueuePanel::showRealMachine(bool isReal) {
+    isReal_ = isReal;
+    showQueue();
+}
+
+const QueueEntry* QueuePanel::selectedEntry() const {
+    const QueueRow* row = list_->selected();
+    return row && row->kind == QueueRow::Kind::entry ? queue_.find(row->id) : nullptr;
+}
+
+bool QueuePanel::isSelectedRun() const {
+    const QueueRow* row = list_->selected();
+    if (!row)
+        return false;
+    return row->kind == QueueRow::Kind::entry ? row->id == run_.entryId()
+                                              : run_.isOfJob() && row->sheet == run_.sheetNumber();
+}
+
+QString QueuePanel::statusOfRun() const {
+    QString text = isReal_                        ? tr("on your machine")
+                   : !run_.job()                  ? tr("being opened")
+                   : !run_.isDone()               ? hasami::nameOf(run_.step())
+                   : !run_.errors().lines.empty() ? offText(run_.errors().largest)
+                                                  : tr("printed");
+    if (run_.plan().copies > 1)
+        text += " · " + tr("copy %1 of %2").arg(run_.copy() + 1).arg(run_.plan().copies);
+    return text;
+}
+
+QString QueuePanel::statusOf(const QueueEntry& entry) const {
+    QString text = entry.isDone()    ? (entry.largest                      ? offText(*entry.largest)
+                                        : entry.work == RunWork::printOnly ? tr("printed")
+                                                                           : tr("cut"))
+                   : entry.isHeld    ? tr("on hold")
+                   : entry.isBegun   ? tr("cut begun, not finished")
+                   : entry.isPrinted ? tr("printed, to be cut")
+                                     : tr("waiting");
+    if (!entry.isDone() && entry.work != RunWork::printAndCut && !entry.isPrinted)
+        text += " · " + nameOf(entry.work);
+    if (entry.copies > 1)
+        text += " · " + tr("%1 of %2 copies").arg(entry.done).arg(entry.copies);
+    return text;
+}
+
+QueueRow QueuePanel::rowOf(std::size_t sheet) const {
+    const Made& made = *document_.made();
+    const bool isRun = run_.isOfJob() && sheet == run_.sheetNumber();
+    QueueRow row;
+    row.kind = QueueRow::Kind::sheet;
+    row.sheet = sheet;
+    row.isRun = isRun;
+    row.title = (document_.job().plan.medium.isRoll() ? tr("Roll %1") : tr("Sheet %1")).arg(sheet + 1);
+    const QueueEntry entry = entryOf(document_.job(), made, sheet);
+    row.kinds = entry.kinds;
+    row.inks = entry.inks;
+    const auto done = done_.find(sheet);
+    row.status = isRun ? statusOfRun() : done != done_.end() ? offText(done->second) : tr("waiting");
+    return row;
+}
+
+QueueRow QueuePanel::rowOf(const QueueEntry& entry) const {
+    QueueRow row;
+    row.kind = QueueRow::Kind::entry;
+    row.id = entry.id;
+    row.isRun = entry.id == run_.entryId();
+    row.isQuiet = !row.isRun && (entry.isHeld || entry.isDone());
+    row.title = QString::fromStdString(entry.job);
+    if (entry.sheets > 1)
+        row.title += " · " + tr("%1 of %2").arg(entry.sheet + 1).arg(entry.sheets);
+    row.kinds = entry.kinds;
+    row.inks = entry.inks;
+    row.status = row.isRun ? statusOfRun() : statusOf(entry);
+    return row;
+}
+
+std::vector<QueueRow> QueuePanel::rows() const {
+    std::vector<QueueRow> rows;
+    const auto addText = [&](QueueRow::Kind kind, const QString& text) {
+        QueueRow row;
+        row.kind = kind;
+        row.title = text;
+        rows.push_back(row);
+    };
+    const Made& made = *document_.made();
+    if (!made.layout.sheets.empty())
+        addText(QueueRow::Kind::heading, tr("This job"));
+    for (std::size_t i = 0; i < made.layout.sheets.size(); ++i)
+        if (!made.layout.sheets[i].pieces.empty())
+            rows.push_back(rowOf(i));
+    addText(QueueRow::Kind::heading, tr("Queue"));
+    bool isEmpty = true;
+    for (const QueueEntry& entry : queue_.entries()) {
+        if (run_.isOfJob() && entry.id == run_.entryId())
+            continue; // it is shown among the job's sheets
+        isEmpty = false;
+        rows.push_back(rowOf(entry));
+    }
+    if (queue_.reading() > 0)
+        addText(QueueRow::Kind::hint,
+                counted(std::size_t(queue_.reading()), "Reading %1 file…", "Reading %1 files…"));
+    else if (isEmpty)
+        addText(QueueRow::Kind::hint, tr("Empty. Drop jobs or artwork here."));
+    return rows;
+}
+
+void QueuePanel::showQueue() {
+    if (run_.isOfJob() && run_.isDone() && !run_.errors().lines.empty())
+        done_[run_.sheetNumber()] = run_.errors().largest;
+    list_->show(rows());
+    const std::pair<std::string, std::size_t> now{run_.isOfJob() ? std::string() : run_.entryId(),
+                                                  run_.sheetNumber()};
+    if (now != shownRun_ || !list_->selected()) {
+        shownRun_ = now;
+        if (run_.isOfJob())
+            list_->selectSheet(run_.sheetNumber());
+        else
+            list_->selectEntry(run_.entryId());
+    }
+    code_->setVisible(
+        std::ranges::any_of(queue_.entries(), [](const QueueEntry& entry) { return !entry.code.empty(); }));
+    showSelected();
+}
+
+void QueuePanel::showSelected() {
+    const QueueEntry* entry = selectedEntry();
+    const bool isRun = isSelectedRun();
+    const QueueEntry& plan = entry ? *entry : run_.plan();
+    const bool canPlan = (entry || isRun) && !(isRun && (run_.isBusy() || run_.isMoving()));
+    work_->setEnabled(canPlan && !plan.isBegun && !(plan.isPrinted && isRun));
+    copies_->setEnabled(canPlan && !plan.isDone());
+    work_->setCurrentIndex(int(plan.work));
+    copies_->show(plan.copies);
+    const auto& all = queue_.entries();
+    up_->setEnabled(entry && entry->id != all.front().id);
+    down_->setEnabled(entry && entry->id != all.back().id);
+    const bool isDone = entry && entry->isDone();
+    hold_->setText(isDone ? tr("Again") : entry && entry->isHeld ? tr("Release") : tr("Hold"));
+    hold_->setToolTip(isDone                   ? tr("Prints and cuts the sheet once more")
+                      : entry && entry->isHeld ? tr("Lets the sheet be taken again when its turn comes")
+                                               : tr("Passes the sheet over until it is released"));
+    hold_->setEnabled(entry && !isRun);
+    remove_->setEnabled(entry && !(isRun && run_.isMoving()));
+}
+
+/// What is selected is run, unless the head moves: that is not stopped by a click.
+void QueuePanel::choose() {
+    const QueueRow* row = list_->selected();
+    if (!row || isSelectedRun())
+        return;
+    if (run_.isMoving())
+        return Q_EMIT told(tr("The cutter is at work: pause it or wait, then choose another sheet"));
+    if (row->kind == QueueRow::Kind::sheet)
+        Q_EMIT sheetWanted(row->sheet);
+    else
+        Q_EMIT entryWanted(std::string(row->id));
+}
+
+void QueuePanel::setWork(int which) {
+    const RunWork work = runWorks[std::size_t(which)];
+    if (isSelectedRun())
+        run_.setWork(work);
+    else if (const QueueEntry* entry = selectedEntry())
+        queue_.change(entry->id, [work](QueueEntry& changed) { changed.work = work; });
+}
+
+void QueuePanel::setCopies(double copies) {
+    if (isSelectedRun())
+        run_.setCopies(int(copies));
+    else if (const QueueEntry* entry = selectedEntry())
+        queue_.change(entry->id, [copies](QueueEntry& changed) {
+            changed.copies = std::max(int(copies), changed.done);
+        });
+}
+
+void QueuePanel::moveUp() {
+    const auto& all = queue_.entries();
+    if (const QueueEntry* entry = selectedEntry(); entry && entry != all.data())
+        queue_.move(entry->id, std::size_t(entry - all.data()) - 1);
+}
+
+void QueuePanel::moveDown() {
+    if (const QueueEntry* entry = selectedEntry())
+        queue_.move(entry->id, std::size_t(entry - queue_.entries().data()) + 2);
+}
+
+void QueuePanel::holdOrAgain() {
+    const QueueEntry* entry = selectedEntry();
+    if (!entry)
+        return;
+    if (entry->isDone())
+        queue_.again(entry->id);
+    else
+        queue_.change(entry->id, [](QueueEntry& changed) { changed.isHeld = !changed.isHeld; });
+}
+
+void QueuePanel::removeSelected() {
+    if (const QueueEntry* entry = selectedEntry())
+        remove(entry->id);
+}
+
+/// What was printed or cut in part is not thrown away by accident.
+void QueuePanel::remove(const std::string& id) {
+    const QueueEntry* entry = queue_.find(id);
+    if (!entry || (id == run_.entryId() && run_.isMoving()))
+        return;
+    if (!entry->isDone() && (entry->isBegun || entry->isPrinted)) {
+        QMessageBox question(QMessageBox::Question, "Hasami",
+                             entry->isBegun ? tr("A part of this sheet is cut. Remove it from the queue?")
+                                            : tr("This sheet is printed. Remove it from the queue?"),
+                             QMessageBox::NoButton, this);
+        question.setInformativeText(tr("Its cut can't be gone on with then."));
+        auto* removing = question.addButton(tr("Remove"), QMessageBox::AcceptRole);
+        question.setDefaultButton(question.addButton(tr("Keep it"), QMessageBox::RejectRole));
+        question.exec();
+        if (question.clickedButton() != removing)
+            return;
+    }
+    const std::string removed = id; // the row goes
+    if (removed == run_.entryId())
+        Q_EMIT sheetWanted(0);
+    queue_.remove(removed);
+}
+
+void QueuePanel::addSheets() {
+    queue_.addSheets();
+}
+
+void QueuePanel::addFiles() {
+    QStringList patterns{"*.hasami"};
+    for (const std::string_view ending : artworkEndings)
+        patterns << "*." + QString::fromLatin1(ending.data(), qsizetype(ending.size()));
+    const QString folder = document_.path().isEmpty()
+                               ? QStandardPaths::writableLocation(QStandardPaths::DocumentsLocation)
+                               : QFileInfo(document_.path()).path();
+    const QStringList paths = QFileDialog::getOpenFileNames(
+        this, tr("Add files to the queue"), folder,
+        tr("Jobs and artwork (%1)").arg(patterns.join(' ')) + ";;" + tr("All files (*)"));
+    if (!paths.isEmpty())
+        queue_.addFiles(paths);
+}
+
+void QueuePanel::findCode() {
+    const QString code = code_->text().trimmed();
+    if (code.isEmpty())
+        return;
+    code_->clear();
+    const QueueEntry* found = findByCode(queue_.entries(), code.toStdString());
+    if (!found)
+        return Q_EMIT told(tr("No sheet in the queue has the code %1").arg(code));
+    if (run_.isMoving())
+        return Q_EMIT told(tr("The cutter is at work: pause it or wait, then choose another sheet"));
+    if (found->id != run_.entryId())
+        Q_EMIT entryWanted(std::string(found->id));
+    list_->selectEntry(found->id);
+}
+
+void QueuePanel::showHistory() {
+    HistoryDialog dialog(queue_, this);
+    dialog.exec();
+}
+
+} // namespace hasami
