@@ -1,5 +1,6 @@
 #include "machine/register_sheet.h"
 
+#include "base/error.h"
 #include "codes/read_code.h"
 #include "machine/mark_shape.h"
 
@@ -220,6 +221,22 @@ bool hasTurnedMarks(const Sheet& sheet, double width, const Sensor& sensor, cons
     return registration.fault == RunFault::none && registration.found() >= 3;
 }
 
+const LeadMark* codeOf(const Sheet& sheet) {
+    const auto code = std::ranges::find(sheet.lead, LeadMark::Kind::code, &LeadMark::kind);
+    return code != sheet.lead.end() ? &*code : nullptr;
+}
+
+double sideOf(const LeadMark& code) {
+    return std::max(code.box.width(), code.box.height());
+}
+
+std::optional<std::string> codeSeen(const SensorView& view) {
+    Grid<std::uint8_t> picture(view.light.width(), view.light.height());
+    for (std::size_t i = 0; i < picture.cells().size(); ++i)
+        picture.cells()[i] = std::uint8_t(std::clamp(view.light.cells()[i] * 255, 0.0F, 255.0F));
+    return readCode(picture);
+}
+
 } // namespace
 
 Registration registerSheet(const Sheet& sheet, double width, const Sensor& sensor, const MarkSearch& search,
@@ -239,15 +256,25 @@ Registration registerSheet(const Sheet& sheet, double width, const Sensor& senso
 
 std::optional<std::string> codeRead(const Sheet& sheet, const Registration& registration,
                                     const Sensor& sensor) {
-    const auto code = std::ranges::find(sheet.lead, LeadMark::Kind::code, &LeadMark::kind);
-    if (code == sheet.lead.end())
+    const LeadMark* code = codeOf(sheet);
+    constexpr double around = 4; // mm: what a map leaves open
+    return code ? codeSeen(sensor(registration.map(code->box.centre()), sideOf(*code) + around))
+                : std::nullopt;
+}
+
+std::optional<std::string> codeAlongEdge(const Sheet& sheet, double width, const Sensor& sensor,
+                                         const std::stop_token& stop) {
+    const LeadMark* code = codeOf(sheet);
+    if (!code)
         return {};
-    const SensorView view =
-        sensor(registration.map(code->box.centre()), std::max(code->box.width(), code->box.height()) + 4);
-    Grid<std::uint8_t> picture(view.light.width(), view.light.height());
-    for (std::size_t i = 0; i < picture.cells().size(); ++i)
-        picture.cells()[i] = std::uint8_t(std::clamp(view.light.cells()[i] * 255, 0.0F, 255.0F));
-    return readCode(picture);
+    constexpr double around = 16, step = 8; // mm: each code lies whole in one of the windows
+    const int windows = int(std::ceil(width / step));
+    for (int i = 0; i <= windows; ++i) {
+        throwIfStopped(stop);
+        if (const auto read = codeSeen(sensor({code->box.centre().x, i * step}, sideOf(*code) + around)))
+            return read;
+    }
+    return {};
 }
 
 } // namespace hasami

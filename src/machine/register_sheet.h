@@ -34,4 +34,9 @@ Registration registerSheet(const Sheet& sheet, double width, const Sensor& senso
 std::optional<std::string> codeRead(const Sheet& sheet, const Registration& registration,
                                     const Sensor& sensor);
 
+/// The same of a sheet whose marks lie elsewhere: of one with a code of that size and as far from the leading
+/// edge, wherever it is across the feed. `width`: of the medium, mm. Throws Stopped.
+std::optional<std::string> codeAlongEdge(const Sheet& sheet, double width, const Sensor& sensor,
+                                         const std::stop_token& stop = {});
+
 } // namespace hasami

@@ -56,9 +56,13 @@ Registration readSheet(const Sheet& sheet, double medium, const std::string& cod
     const Sensor sensor = simulatedSensor(printed, {0.06, faults.noise / 2, faults.seed});
     Registration registration = registerSheet(sheet, medium, sensor, {}, stop);
     throwIfStopped(stop);
-    if (registration.fault != RunFault::none)
+    const bool doNotFit =
+        registration.fault == RunFault::tooFewMarks || registration.fault == RunFault::disagreement;
+    if (registration.fault != RunFault::none && !doNotFit)
         return registration;
-    if (const auto read = codeRead(sheet, registration, sensor); read && *read != code) {
+    const auto read =
+        doNotFit ? codeAlongEdge(sheet, medium, sensor, stop) : codeRead(sheet, registration, sensor);
+    if (read && *read != code) {
         registration.fault = RunFault::wrongSheet;
         registration.code = *read;
     }

@@ -61,6 +61,10 @@ public:
     bool isPaused() const { return isPaused_; }
     /// Weeded, or printed and not to be cut now.
     bool isDone() const { return step_ == RunStep::weed || isOnlyPrinted_; }
+    /// Whether it was just printed, and stays in the queue to be cut.
+    bool waitsToBeCut() const { return isOnlyPrinted_ && cutsAtAll(plan().work); }
+    /// Loads it. REQUIRES: it waits to be cut.
+    void cutNow();
     /// What is wrong with the sheet, and what to do; empty where nothing is.
     const QString& trouble() const { return trouble_; }
 

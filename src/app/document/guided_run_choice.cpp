@@ -208,11 +208,9 @@ GuidedRun::After GuidedRun::after() const {
 }
 
 void GuidedRun::goToNext() {
-    const std::string id = entry_;
     switch (after()) {
     case After::copy:
-        reset();
-        return begin();
+        return cutNow();
     case After::sheet:
         return choose(sheet_.number + 1);
     case After::queue:
@@ -221,10 +219,14 @@ void GuidedRun::goToNext() {
         if (isOwn_)
             return choose(0);
         if (plan().isDone())
-            queue_.again(id);
-        reset();
-        return begin();
+            queue_.again(entry_);
+        return cutNow();
     }
+}
+
+void GuidedRun::cutNow() {
+    reset();
+    begin();
 }
 
 void GuidedRun::setWork(RunWork work) {

@@ -108,25 +108,26 @@ void RunQueue::keep(const std::vector<QueueEntry>& entries) {
 
 std::vector<std::string> RunQueue::add(const std::shared_ptr<const Job>& job, const Made& made,
                                        const QString& jobPath, const std::vector<std::size_t>& sheets) {
-    std::vector<QueueEntry> added;
+    std::vector<QueueEntry> fresh;
     std::vector<std::string> ids;
     const double last = entries_.empty() ? 0 : entries_.back().order;
     for (const std::size_t sheet : sheets) {
         QueueEntry entry = entryOf(*job, made, sheet);
         entry.id = newId();
-        entry.keptJob = added.empty() ? entry.id : added.front().keptJob;
-        entry.order = last + double(added.size() + 1);
+        entry.keptJob = fresh.empty() ? entry.id : fresh.front().keptJob;
+        entry.order = last + double(fresh.size() + 1);
         entry.seed = std::uint32_t(QDateTime::currentMSecsSinceEpoch() % 100'000'000 + qint64(ids_) * 1009);
         ids.push_back(entry.id);
-        added.push_back(entry);
+        fresh.push_back(entry);
     }
-    if (added.empty())
+    if (fresh.empty())
         return ids;
-    entries_.insert(entries_.end(), added.begin(), added.end());
-    onDisk([added, job, path = jobPath.toStdString()](const QueueFolder& folder) {
-        folder.add(added, *job, path);
+    entries_.insert(entries_.end(), fresh.begin(), fresh.end());
+    onDisk([fresh, job, path = jobPath.toStdString()](const QueueFolder& folder) {
+        folder.add(fresh, *job, path);
     });
     Q_EMIT changed();
+    Q_EMIT added(ids.size());
     return ids;
 }
 
@@ -230,6 +231,10 @@ void RunQueue::remove(const std::string& id) {
     const auto found = std::ranges::find(entries_, id, &QueueEntry::id);
     if (found == entries_.end())
         return;
+    if (!take(id)) {
+        Q_EMIT told(tr("This sheet is being run in another window of Hasami"));
+        return;
+    }
     onDisk([entry = *found](const QueueFolder& folder) { folder.remove(entry); });
     entries_.erase(found);
     release(id);

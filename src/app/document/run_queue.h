@@ -76,6 +76,7 @@ public:
 
 Q_SIGNALS:
     void changed();
+    void added(std::size_t sheets); ///< at the user's wish
     void historyChanged();
     void told(const QString& sentence); ///< something could not be added or kept
 

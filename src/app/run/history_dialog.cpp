@@ -29,9 +29,10 @@ QString sheetText(const PastRun& run) {
 
 QString cellText(const PastRun& run, int column) {
     const QLocale locale;
+    const QDateTime ended = QDateTime::fromSecsSinceEpoch(run.ended);
     switch (column) {
-    case ended:
-        return locale.toString(QDateTime::fromSecsSinceEpoch(run.ended), QLocale::ShortFormat);
+    case Column::ended:
+        return locale.toString(ended.date(), QLocale::ShortFormat) + " " + ended.time().toString("HH:mm");
     case sheet:
         return sheetText(run);
     case work:
@@ -54,7 +55,7 @@ QString cellText(const PastRun& run, int column) {
 HistoryDialog::HistoryDialog(RunQueue& queue, QWidget* parent)
     : QDialog(parent), queue_(queue), summary_(new QLabel), table_(new QTableWidget) {
     setWindowTitle(tr("History of the runs"));
-    resize(1000, 480);
+    resize(1040, 480);
     auto* layout = new QVBoxLayout(this);
     layout->addWidget(summary_);
     nameControl(*table_, N_("History"), N_("The runs that have ended, the newest first"), " of the runs");
@@ -64,9 +65,13 @@ HistoryDialog::HistoryDialog(RunQueue& queue, QWidget* parent)
     table_->setEditTriggers(QTableWidget::NoEditTriggers);
     table_->setSelectionBehavior(QTableWidget::SelectRows);
     table_->setShowGrid(false);
-    table_->setWordWrap(true);
+    table_->setWordWrap(false);
     table_->verticalHeader()->hide();
-    table_->horizontalHeader()->setStretchLastSection(true);
+    table_->horizontalHeader()->setSectionResizeMode(QHeaderView::ResizeToContents);
+    table_->horizontalHeader()->setSectionResizeMode(sheet, QHeaderView::Interactive);
+    table_->horizontalHeader()->setSectionResizeMode(trouble, QHeaderView::Stretch);
+    table_->setColumnWidth(sheet, 230);
+    table_->setStyleSheet("QTableView::item, QHeaderView::section { padding: 2px 8px; }");
     table_->horizontalHeader()->setHighlightSections(false);
     table_->horizontalHeader()->setDefaultAlignment(Qt::AlignLeft | Qt::AlignVCenter);
     layout->addWidget(table_, 1);
@@ -77,15 +82,15 @@ HistoryDialog::HistoryDialog(RunQueue& queue, QWidget* parent)
     connect(clear_, &QPushButton::clicked, this, &HistoryDialog::clear);
     connect(buttons, &QDialogButtonBox::rejected, this, &QDialog::reject);
     connect(&queue, &RunQueue::historyChanged, this, &HistoryDialog::readAgain);
-    show({});
+    showRuns({});
     readAgain();
 }
 
 void HistoryDialog::readAgain() {
-    queue_.readHistory(this, [this](const std::vector<PastRun>& runs) { show(runs); });
+    queue_.readHistory(this, [this](const std::vector<PastRun>& runs) { showRuns(runs); });
 }
 
-void HistoryDialog::show(const std::vector<PastRun>& runs) {
+void HistoryDialog::showRuns(const std::vector<PastRun>& runs) {
     std::size_t good = 0;
     for (const PastRun& run : runs)
         good += run.trouble.empty() ? 1 : 0;
@@ -102,8 +107,6 @@ void HistoryDialog::show(const std::vector<PastRun>& runs) {
             cell->setToolTip(cell->text());
             table_->setItem(int(i), column, cell);
         }
-    table_->resizeColumnsToContents();
-    table_->resizeRowsToContents();
 }
 
 void HistoryDialog::clear() {

@@ -18,7 +18,7 @@ public:
 
 private:
     void readAgain();
-    void show(const std::vector<PastRun>& runs);
+    void showRuns(const std::vector<PastRun>& runs);
     void clear();
 
     RunQueue& queue_;

@@ -4,6 +4,7 @@
 #include "app/paint/line_names.h"
 
 #include <QDragEnterEvent>
+#include <QGuiApplication>
 #include <QKeyEvent>
 #include <QMimeData>
 #include <QPainter>
@@ -52,7 +53,7 @@ public:
         case QueueRow::Kind::heading:
             return {0, line + 10};
         case QueueRow::Kind::hint:
-            return {0, 3 * line + 8};
+            return {0, 2 * line + 12};
         default:
             return {0, 3 * line + 12};
         }
@@ -61,13 +62,14 @@ public:
     void paint(QPainter* painter, const QStyleOptionViewItem& option,
                const QModelIndex& index) const override {
         const QueueRow& row = rowAt(index);
-        const Colours& colours = coloursOf(option.palette);
+        const Colours& colours = coloursOf(QGuiApplication::palette()); // the style changes the list's
         painter->save();
         painter->setRenderHint(QPainter::Antialiasing);
         QRect room = option.rect.adjusted(margin, 4, -margin, -4);
         if (row.kind == QueueRow::Kind::heading || row.kind == QueueRow::Kind::hint) {
+            const auto above = row.kind == QueueRow::Kind::hint ? Qt::AlignTop : Qt::AlignVCenter;
             painter->setPen(colours.quiet);
-            painter->drawText(room, Qt::AlignLeft | Qt::AlignVCenter | Qt::TextWordWrap, row.title);
+            painter->drawText(room, Qt::AlignLeft | above | Qt::TextWordWrap, row.title);
         } else {
             if (option.state & QStyle::State_Selected) {
                 painter->setPen(Qt::NoPen);
@@ -111,6 +113,7 @@ private:
         paintInks(painter, signs, row.inks, colours);
         painter.restore();
         painter.setPen(colours.quiet);
+        painter.drawText(signs, Qt::AlignRight | Qt::AlignVCenter, row.count);
         painter.drawText(QRect(room.left(), room.top() + 2 * line + 4, room.width(), line),
                          Qt::AlignLeft | Qt::AlignVCenter,
                          painter.fontMetrics().elidedText(row.status, Qt::ElideRight, room.width()));
@@ -130,7 +133,8 @@ QString wordsOf(const QueueRow& row) {
         holds << tr("print only");
     for (const InkKind ink : row.inks)
         holds << nameOf(ink);
-    return row.title + ": " + holds.join(", ") + "\n" + row.status;
+    return row.title + ": " + holds.join(", ") + "\n" + row.status +
+           (row.count.isEmpty() ? QString() : ", " + row.count);
 }
 
 } // namespace
@@ -147,7 +151,7 @@ QueueList::QueueList(QWidget* parent) : QListWidget(parent) {
     connect(this, &QListWidget::itemClicked, this, &QueueList::chosen);
 }
 
-void QueueList::show(const std::vector<QueueRow>& rows) {
+void QueueList::showRows(const std::vector<QueueRow>& rows) {
     if (rows == rows_)
         return;
     const QueueRow before = selected() ? *selected() : QueueRow();
@@ -208,17 +212,40 @@ std::size_t QueueList::entriesBefore(int row) const {
                                      [](const QueueRow& one) { return one.kind == QueueRow::Kind::entry; }));
 }
 
+namespace {
+
+bool movesUp(const QKeyEvent& key) {
+    return key.modifiers() == Qt::AltModifier && key.key() == Qt::Key_Up;
+}
+bool movesDown(const QKeyEvent& key) {
+    return key.modifiers() == Qt::AltModifier && key.key() == Qt::Key_Down;
+}
+
+} // namespace
+
+/// The list's keys go before those of menus, which have some of them too.
+bool QueueList::event(QEvent* event) {
+    if (event->type() == QEvent::ShortcutOverride) {
+        const auto& key = static_cast<QKeyEvent&>(*event);
+        if (movesUp(key) || movesDown(key) || key.key() == Qt::Key_Delete) {
+            event->accept();
+            return true;
+        }
+    }
+    return QListWidget::event(event);
+}
+
 void QueueList::keyPressEvent(QKeyEvent* event) {
     const QueueRow* row = selected();
-    const bool isEntry = row && row->kind == QueueRow::Kind::entry;
+    const std::string id = row && row->kind == QueueRow::Kind::entry ? row->id : std::string();
     const std::size_t place = entriesBefore(currentRow());
-    if (isEntry && event->modifiers() == Qt::AltModifier && event->key() == Qt::Key_Up && place > 0)
-        Q_EMIT moveWanted(row->id, place - 1);
-    else if (isEntry && event->modifiers() == Qt::AltModifier && event->key() == Qt::Key_Down)
-        Q_EMIT moveWanted(row->id, place + 2);
-    else if (isEntry && event->key() == Qt::Key_Delete)
-        Q_EMIT removeWanted(row->id);
-    else if (row && (event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter))
+    if (movesUp(*event) || movesDown(*event)) {
+        if (!id.empty() && (movesDown(*event) || place > 0))
+            Q_EMIT moveWanted(id, movesDown(*event) ? place + 2 : place - 1);
+    } else if (event->key() == Qt::Key_Delete) {
+        if (!id.empty())
+            Q_EMIT removeWanted(id);
+    } else if (row && (event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter))
         Q_EMIT chosen();
     else
         QListWidget::keyPressEvent(event);
@@ -240,7 +267,8 @@ void QueueList::dropEvent(QDropEvent* event) {
     const bool isBelow = at.isValid() && event->position().y() > double(visualRect(at).center().y());
     event->setDropAction(Qt::CopyAction); // the list is shown anew from the queue
     event->accept();
-    Q_EMIT moveWanted(row->id, entriesBefore(at.isValid() ? at.row() + (isBelow ? 1 : 0) : count()));
+    Q_EMIT moveWanted(std::string(row->id),
+                      entriesBefore(at.isValid() ? at.row() + (isBelow ? 1 : 0) : count()));
 }
 
 } // namespace hasami

@@ -16,6 +16,7 @@ struct QueueRow {
     std::size_t sheet = 0;       ///< its number
     std::string id;              ///< of an entry
     QString title, status;       ///< the status in a few words
+    QString count;               ///< of copies
     std::vector<LineKind> kinds; ///< of lines
     std::vector<InkKind> inks;   ///< beside the colours
     bool isRun = false;          ///< now, by this window
@@ -31,7 +32,7 @@ class QueueList : public QListWidget {
 public:
     explicit QueueList(QWidget* parent = nullptr);
 
-    void show(const std::vector<QueueRow>& rows);
+    void showRows(const std::vector<QueueRow>& rows);
     const std::vector<QueueRow>& rows() const { return rows_; }
     /// The row that is selected; nullptr where there is none.
     const QueueRow* selected() const;
@@ -44,6 +45,7 @@ Q_SIGNALS:
     void removeWanted(const std::string& id);
 
 protected:
+    bool event(QEvent* event) override;
     void keyPressEvent(QKeyEvent* event) override;
     void dragEnterEvent(QDragEnterEvent* event) override;
     void dropEvent(QDropEvent* event) override;

@@ -77,10 +77,11 @@ QueuePanel::QueuePanel(Document& document, RunQueue& queue, GuidedRun& run, QWid
     connect(code_, &QLineEdit::returnPressed, this, &QueuePanel::findCode);
     connect(list_, &QueueList::chosen, this, &QueuePanel::choose);
     connect(list_, &QListWidget::itemSelectionChanged, this, &QueuePanel::showSelected);
-    connect(list_, &QueueList::moveWanted, &queue_, &RunQueue::move);
+    connect(list_, &QueueList::moveWanted, this, &QueuePanel::move);
     connect(list_, &QueueList::removeWanted, this, &QueuePanel::remove);
     connect(&run_, &GuidedRun::changed, this, &QueuePanel::showQueue); // also where the queue changes
     connect(&document_, &Document::jobChanged, this, [this] { done_.clear(); });
+    setTabOrder(list_, findChild<QPushButton*>("History queue"));
     showQueue();
 }
 
@@ -149,14 +150,19 @@ bool QueuePanel::isSelectedRun() const {
 }
 
 QString QueuePanel::statusOfRun() const {
-    QString text = isReal_                        ? tr("on your machine")
-                   : !run_.job()                  ? tr("being opened")
-                   : !run_.isDone()               ? hasami::nameOf(run_.step())
-                   : !run_.errors().lines.empty() ? offText(run_.errors().largest)
-                                                  : tr("printed");
-    if (run_.plan().copies > 1)
-        text += " · " + tr("copy %1 of %2").arg(run_.copy() + 1).arg(run_.plan().copies);
-    return text;
+    return isReal_                        ? tr("on your machine")
+           : !run_.job()                  ? tr("being opened")
+           : !run_.isDone()               ? hasami::nameOf(run_.step())
+           : !run_.errors().lines.empty() ? offText(run_.errors().largest)
+                                          : tr("printed");
+}
+
+/// "copy 2 of 3" of what is run, "1 of 3 done" of what waits.
+QString QueuePanel::countOf(const QueueEntry& entry, bool isRun) const {
+    if (entry.copies <= 1)
+        return {};
+    return isRun ? tr("copy %1 of %2").arg(run_.copy() + 1).arg(entry.copies)
+                 : tr("%1 of %2 done").arg(entry.done).arg(entry.copies);
 }
 
 QString QueuePanel::statusOf(const QueueEntry& entry) const {
@@ -169,8 +175,6 @@ QString QueuePanel::statusOf(const QueueEntry& entry) const {
                                      : tr("waiting");
     if (!entry.isDone() && entry.work != RunWork::printAndCut && !entry.isPrinted)
         text += " · " + nameOf(entry.work);
-    if (entry.copies > 1)
-        text += " · " + tr("%1 of %2 copies").arg(entry.done).arg(entry.copies);
     return text;
 }
 
@@ -185,6 +189,8 @@ QueueRow QueuePanel::rowOf(std::size_t sheet) const {
     const QueueEntry entry = entryOf(document_.job(), made, sheet);
     row.kinds = entry.kinds;
     row.inks = entry.inks;
+    if (isRun)
+        row.count = countOf(run_.plan(), true);
     const auto done = done_.find(sheet);
     row.status = isRun ? statusOfRun() : done != done_.end() ? offText(done->second) : tr("waiting");
     return row;
@@ -202,6 +208,7 @@ QueueRow QueuePanel::rowOf(const QueueEntry& entry) const {
     row.kinds = entry.kinds;
     row.inks = entry.inks;
     row.status = row.isRun ? statusOfRun() : statusOf(entry);
+    row.count = countOf(entry, row.isRun);
     return row;
 }
 
@@ -238,7 +245,7 @@ std::vector<QueueRow> QueuePanel::rows() const {
 void QueuePanel::showQueue() {
     if (run_.isOfJob() && run_.isDone() && !run_.errors().lines.empty())
         done_[run_.sheetNumber()] = run_.errors().largest;
-    list_->show(rows());
+    list_->showRows(rows());
     const std::pair<std::string, std::size_t> now{run_.isOfJob() ? std::string() : run_.entryId(),
                                                   run_.sheetNumber()};
     if (now != shownRun_ || !list_->selected()) {
@@ -262,9 +269,9 @@ void QueuePanel::showSelected() {
     copies_->setEnabled(canPlan && !plan.isDone());
     work_->setCurrentIndex(int(plan.work));
     copies_->show(plan.copies);
-    const auto& all = queue_.entries();
-    up_->setEnabled(entry && entry->id != all.front().id);
-    down_->setEnabled(entry && entry->id != all.back().id);
+    const auto ids = listed();
+    up_->setEnabled(entry && entry->id != ids.front());
+    down_->setEnabled(entry && entry->id != ids.back());
     const bool isDone = entry && entry->isDone();
     hold_->setText(isDone ? tr("Again") : entry && entry->isHeld ? tr("Release") : tr("Hold"));
     hold_->setToolTip(isDone                   ? tr("Prints and cuts the sheet once more")
@@ -304,15 +311,39 @@ void QueuePanel::setCopies(double copies) {
         });
 }
 
-void QueuePanel::moveUp() {
+/// The entries as they are listed: a sheet of the job that is run is not among them.
+std::vector<std::string> QueuePanel::listed() const {
+    std::vector<std::string> ids;
+    for (const QueueRow& row : list_->rows())
+        if (row.kind == QueueRow::Kind::entry)
+            ids.push_back(row.id);
+    return ids;
+}
+
+/// Before the one that is listed at `place`, or last.
+void QueuePanel::move(const std::string& id, std::size_t place) {
+    const auto ids = listed();
+    const QueueEntry* before = place < ids.size() ? queue_.find(ids[place]) : nullptr;
     const auto& all = queue_.entries();
-    if (const QueueEntry* entry = selectedEntry(); entry && entry != all.data())
-        queue_.move(entry->id, std::size_t(entry - all.data()) - 1);
+    queue_.move(id, before ? std::size_t(before - all.data()) : all.size());
+}
+
+void QueuePanel::moveBy(int by) {
+    const auto ids = listed();
+    const QueueEntry* entry = selectedEntry();
+    const auto found = entry ? std::ranges::find(ids, entry->id) : ids.end();
+    if (found == ids.end() || (by < 0 && found == ids.begin()))
+        return;
+    const std::size_t place = std::size_t(found - ids.begin());
+    move(*found, by < 0 ? place - 1 : place + 2);
+}
+
+void QueuePanel::moveUp() {
+    moveBy(-1);
 }
 
 void QueuePanel::moveDown() {
-    if (const QueueEntry* entry = selectedEntry())
-        queue_.move(entry->id, std::size_t(entry - queue_.entries().data()) + 2);
+    moveBy(1);
 }
 
 void QueuePanel::holdOrAgain() {

@@ -39,6 +39,7 @@ private:
     QueueRow rowOf(const QueueEntry& entry) const;
     QString statusOf(const QueueEntry& entry) const;
     QString statusOfRun() const;
+    QString countOf(const QueueEntry& entry, bool isRun) const;
     const QueueEntry* selectedEntry() const;
     bool isSelectedRun() const; ///< whether the selected row is the sheet that is run
     void showQueue();
@@ -46,6 +47,9 @@ private:
     void choose();
     void setWork(int which);
     void setCopies(double copies);
+    std::vector<std::string> listed() const;
+    void move(const std::string& id, std::size_t place);
+    void moveBy(int by);
     void moveUp();
     void moveDown();
     void holdOrAgain();

@@ -131,7 +131,7 @@ void RunView::paintContent(QPainter& painter, const QRectF& visible) {
     painter.setRenderHint(QPainter::SmoothPixmapTransform);
     painter.fillRect(visible, bedColour);
     shown_ = run_.record();
-    if (run_.picture().isNull() || run_.step() == RunStep::print)
+    if (run_.picture().isNull() || (run_.step() == RunStep::print && !run_.isDone()))
         return paintPlan(painter);
     if (run_.step() == RunStep::weed && result_ == Result::stickers && run_.trouble().isEmpty())
         return paintWeeded(painter);

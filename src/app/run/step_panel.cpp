@@ -94,6 +94,7 @@ StepPanel::StepPanel(GuidedRun& run, QWidget* parent)
     next_->setMinimumHeight(44);
     cancel_ =
         addButton(layout, N_("Cancel"), N_("Gives up printing, or reading the marks"), &StepPanel::cancel);
+    cut_ = addButton(layout, N_("Cut it now"), N_("Loads the sheet that was printed"), &StepPanel::cutNow);
     found_ = addButton(layout, N_("Cut that sheet instead"),
                        N_("Goes on with the sheet in the queue that has this code"), &StepPanel::cutFound);
     layout->addWidget(lens_);
@@ -155,7 +156,7 @@ StepPanel::Words StepPanel::wordsOnPass() const {
 StepPanel::Words StepPanel::wordsWhenDone() const {
     const char* const next[] = {N_("Next copy"), N_("Next sheet"), N_("Next in the queue"),
                                 N_("Run it again")};
-    const bool isWaiting = run_.plan().work == RunWork::printThenCutLater && run_.step() == RunStep::print;
+    const bool isWaiting = run_.waitsToBeCut();
     const QString button = isWaiting && run_.after() == GuidedRun::After::again
                                ? tr("Cut it now")
                                : tr(next[std::size_t(run_.after())]);
@@ -251,8 +252,9 @@ void StepPanel::showSteps() {
         row.setVisible(i < steps.size());
         if (i >= steps.size())
             continue;
-        const bool isNow = steps[i] == run_.step();
-        row.setText((isNow ? "▶ " : steps[i] < run_.step() ? "✓ " : "○ ") + nameOf(steps[i]));
+        const bool isOver = steps[i] < run_.step() || (steps[i] == RunStep::print && run_.isDone());
+        const bool isNow = steps[i] == run_.step() && !isOver;
+        row.setText((isNow ? "▶ " : isOver ? "✓ " : "○ ") + nameOf(steps[i]));
         setStyled(row, "role", isNow ? "heading" : "quiet");
     }
 }
@@ -275,6 +277,7 @@ void StepPanel::showRun() {
     listPrints();
     const QueueEntry* found = run_.isBusy() ? nullptr : run_.foundByCode();
     found_->setVisible(found != nullptr);
+    cut_->setVisible(run_.isDone() && run_.waitsToBeCut() && run_.after() != GuidedRun::After::again);
     if (found)
         trouble_->setText("▲ " + tr("This is another sheet: its code is that of %1, sheet %2, in the queue.")
                                      .arg(QString::fromStdString(found->job))
@@ -428,6 +431,10 @@ void StepPanel::listPrints() {
 
 void StepPanel::cancel() {
     run_.cancel();
+}
+
+void StepPanel::cutNow() {
+    run_.cutNow();
 }
 
 void StepPanel::cutFound() {

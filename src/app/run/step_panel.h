@@ -51,6 +51,7 @@ private:
     void toggleErrors();
     void cancel();
     void cutFound();
+    void cutNow();
     void listPrints();
     void cutTest();
     void showDrops();
@@ -59,7 +60,7 @@ private:
     std::array<QLabel*, 7> steps_{}; ///< a row for each
     QLabel *what_, *trouble_, *facts_;
     StepDrawing* drawing_;
-    QPushButton *next_, *cancel_, *found_, *stop_, *load_, *print_, *again_, *hand_, *errors_, *test_;
+    QPushButton *next_, *cancel_, *found_, *cut_, *stop_, *load_, *print_, *again_, *hand_, *errors_, *test_;
     QWidget* putIn_; ///< which of several printed sheets is put in
     QComboBox* prints_;
     QWidget* drops_; ///< a button for each drop of a test cut

@@ -58,8 +58,8 @@ SheetCosts sumOfCosts(const Job& job, const Made& made, const std::stop_token& s
 
 Ledger::Ledger(Document& document, OutputWriter& writer, const NestRun& nest, QWidget* parent)
     : QFrame(parent), document_(document), writer_(writer), nest_(nest), result_(new QLabel),
-      top_(new QStackedWidget), outputs_(new QPushButton), writeAll_(new QPushButton(tr("Write all"))),
-      stop_(new QPushButton(tr("Stop"))) {
+      top_(new QStackedWidget), queue_(new QPushButton(tr("Add to queue"))), outputs_(new QPushButton),
+      writeAll_(new QPushButton(tr("Write all"))), stop_(new QPushButton(tr("Stop"))) {
     setProperty("role", "panel");
     top_->addWidget(makeFigures());
     top_->addWidget(makeCollisions());
@@ -69,6 +69,9 @@ Ledger::Ledger(Document& document, OutputWriter& writer, const NestRun& nest, QW
     writeAll_->setObjectName("Write all");
     writeAll_->setProperty("role", "next");
     writeAll_->setToolTip(tr("Write all outputs of the job, or write them again (Ctrl+Shift+W)"));
+    queue_->setObjectName("Add to queue");
+    queue_->setToolTip(
+        tr("Adds the sheets as they are now to the queue, to be printed and cut in Run (Ctrl+Shift+R)"));
     stop_->setObjectName("Stop writing");
     stop_->setToolTip(tr("Stop writing; no incomplete file is left"));
     result_->setObjectName("Write result");
@@ -78,6 +81,7 @@ Ledger::Ledger(Document& document, OutputWriter& writer, const NestRun& nest, QW
     auto* bottom = new QHBoxLayout;
     bottom->addWidget(result_, 1);
     bottom->addWidget(stop_);
+    bottom->addWidget(queue_);
     bottom->addWidget(outputs_);
     bottom->addWidget(writeAll_);
     auto* layout = new QVBoxLayout(this);
@@ -87,6 +91,7 @@ Ledger::Ledger(Document& document, OutputWriter& writer, const NestRun& nest, QW
     layout->addLayout(bottom);
 
     connect(writeAll_, &QPushButton::clicked, this, &Ledger::writeAllWanted);
+    connect(queue_, &QPushButton::clicked, this, &Ledger::queueWanted);
     connect(outputs_, &QPushButton::toggled, this, &Ledger::showWriter);
     connect(stop_, &QPushButton::clicked, &writer, &OutputWriter::stop);
     constexpr int mostStale = 300; // ms
@@ -247,6 +252,7 @@ void Ledger::showWriter() {
     const bool ready = !working && !document_.made()->layout.sheets.empty();
     const std::size_t count = document_.job().outputs.outputs.size();
     writeAll_->setEnabled(ready && count > 0);
+    queue_->setEnabled(!document_.made()->layout.sheets.empty());
     outputs_->setText((outputs_->isChecked() ? "▾ " : "▸ ") + counted(count, "%1 output", "%1 outputs"));
     stop_->setVisible(working);
     result_->setText(writer_.text().isEmpty() ? tr("Nothing written yet") : writer_.text());

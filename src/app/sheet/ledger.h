@@ -25,6 +25,7 @@ public:
 
 Q_SIGNALS:
     void writeAllWanted();
+    void queueWanted();  ///< to have the sheets added to the queue
     void layoutWanted(); ///< to have what lies where it can't laid out again
 
 protected:
@@ -49,7 +50,7 @@ private:
     QLabel* result_;
     QStackedWidget* top_; ///< the figures; while stickers lie where they can't, a sentence in their place
     QLabel* collisions_ = nullptr;
-    QPushButton *outputs_, *writeAll_, *stop_;
+    QPushButton *queue_, *outputs_, *writeAll_, *stop_;
     QTimer late_;            ///< once it ends, figures of before give way to "…"
     std::stop_source asked_; ///< for the costs being found: of an older revision they are given up
 };

@@ -65,9 +65,15 @@ SheetPlace::SheetPlace(Document& document, OutputWriter& writer, QWidget* parent
     connect(hand_, &PieceHand::told, this, [this](const QString& sentence) { prompt_->warn(sentence); });
     connect(&ledger_->outputs(), &QPushButton::toggled, outputs_, &QWidget::setVisible);
     connect(ledger_, &Ledger::writeAllWanted, outputs_, &OutputsPanel::writeAll);
+    connect(ledger_, &Ledger::queueWanted, this, &SheetPlace::queueWanted);
     connect(ledger_, &Ledger::layoutWanted, hand_, &PieceHand::layOutAgain);
     connect(nest_, &NestRun::told, this, [this](const QString& sentence) { prompt_->warn(sentence + "."); });
     showPrompt();
+}
+
+void SheetPlace::sayQueued(std::size_t sheets) {
+    prompt_->say(counted(sheets, "%1 sheet was added to the queue.", "%1 sheets were added to the queue."),
+                 tr("Go to Run"), [this] { Q_EMIT runWanted(); });
 }
 
 void SheetPlace::showPrompt() {

@@ -28,11 +28,15 @@ public:
     Shelf& shelf() { return *shelf_; }
     NestRun& nest() { return *nest_; }
     PieceHand& hand() { return *hand_; }
+    /// Says that sheets were added to the queue.
+    void sayQueued(std::size_t sheets);
 
 Q_SIGNALS:
     void artworkWanted();
     void stickersWanted();
     void proofWanted();
+    void runWanted();
+    void queueWanted(); ///< to have the sheets added to the queue
 
 private:
     void showPrompt();

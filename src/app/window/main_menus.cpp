@@ -1,6 +1,7 @@
 // The window's menus and the list of keys.
 
 #include "app/document/nest_run.h"
+#include "app/document/run_queue.h"
 #include "app/kit/scale_dialog.h"
 #include "app/kit/settings.h"
 #include "app/kit/theme.h"
@@ -59,6 +60,8 @@ void MainWindow::makeFileMenu() {
     file->addAction(tr("Out&puts"), this, &MainWindow::planOutputs);
     writeOutputs_ = file->addAction(tr("&Write all outputs"), QKeySequence("Ctrl+Shift+W"), this,
                                     &MainWindow::writeOutputs);
+    file->addAction(tr("Add to the qu&eue"), QKeySequence("Ctrl+Shift+R"), queue_.get(),
+                    &RunQueue::addSheets);
     file->addSeparator();
     file->addAction(tr("&Quit"), QKeySequence::Quit, this, &QWidget::close);
 }

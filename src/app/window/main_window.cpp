@@ -134,6 +134,9 @@ SheetPlace& MainWindow::sheetPlace() {
     connect(sheet_, &SheetPlace::artworkWanted, this, &MainWindow::askForArtwork);
     connect(sheet_, &SheetPlace::stickersWanted, this, [this] { goTo(stickers); });
     connect(sheet_, &SheetPlace::proofWanted, this, [this] { goTo(proof); });
+    connect(sheet_, &SheetPlace::runWanted, this, [this] { goTo(run); });
+    connect(sheet_, &SheetPlace::queueWanted, queue_.get(), &RunQueue::addSheets);
+    connect(queue_.get(), &RunQueue::added, sheet_, &SheetPlace::sayQueued);
     return *sheet_;
 }
 
