@@ -78,6 +78,33 @@ std::string hpglOf(const CutProgram& program, const Cutter& cutter, double width
     return file + "PU0,0;SP0;\n";
 }
 
+std::string testCutHpgl(const TestCut& test, const SheetMap& sheet, const Cutter& cutter, double width,
+                        std::optional<Point> origin) {
+    const Affine map = toAxes(cutter.axes, width, origin);
+    std::string file = "IN;PA;\n";
+    Tool tool = cutter.tool(LineKind::kiss);
+    for (const TestDrop& drop : test.drops) {
+        tool.force = drop.force;
+        file += toolText(tool);
+        for (std::vector<Point> path : drop.paths) {
+            for (Point& place : path)
+                place = sheet(place);
+            file += lineText(path, map);
+        }
+    }
+    return file + "PU0,0;SP0;\n";
+}
+
+std::size_t cutsIn(std::string_view hpgl) {
+    std::size_t cuts = 0;
+    for (std::size_t end = hpgl.find('\n'); end != std::string_view::npos; end = hpgl.find('\n')) {
+        const std::string_view line = hpgl.substr(0, end);
+        cuts += line.starts_with("PU") && line.find("PD") != std::string_view::npos ? 1 : 0;
+        hpgl.remove_prefix(end + 1);
+    }
+    return cuts;
+}
+
 Point placeOfHead(std::string_view answer, const Cutter& cutter, double width, std::optional<Point> origin) {
     const auto refuse = [&] {
         throw InputError(sentence("The machine's answer \"%1\" is no position", std::string(answer)));

@@ -1,6 +1,8 @@
 #pragma once
 
 #include "job/job.h"
+#include "machine/sheet_map.h"
+#include "machine/test_cut.h"
 #include "workshop/route_sheet.h"
 
 #include <optional>
@@ -23,6 +25,13 @@ inline constexpr std::string_view hpglLift = ";PU;SP0;\n";
 /// is not the corner.
 std::string hpglOf(const CutProgram& program, const Cutter& cutter, double width,
                    std::optional<Point> origin = {});
+
+/// A test cut on a sheet that lies as the map says: each drop with its force, by the kiss cut's tool.
+std::string testCutHpgl(const TestCut& test, const SheetMap& map, const Cutter& cutter, double width,
+                        std::optional<Point> origin = {});
+
+/// The whole cuts in the first part of what hpglOf gives.
+std::size_t cutsIn(std::string_view hpgl);
 
 /// Where the head is by a machine's answer to "OA;" ("X,Y,P" in its units), mm of the sheet, along the same
 /// axes. Throws InputError.

@@ -50,6 +50,7 @@ struct Fields<Tool> {
         std::make_tuple(field("holder", &Tool::holder, Within{1, 8}, Kept::sinceThen),
                         field("speed", &Tool::speed, Within{1, 10'000}, Kept::sinceThen),
                         field("force", &Tool::force, Within{1, 10'000}, Kept::unlessStart),
+                        field("bladeDepth", &Tool::bladeDepth, Within{0.01, 10}, Kept::unlessStart),
                         field("passes", &Tool::passes, Within{1, 20}, Kept::unlessStart),
                         field("bladeOffset", &Tool::bladeOffset, Within{0, 2}, Kept::unlessStart),
                         field("overcut", &Tool::overcut, Within{0, 10}, Kept::unlessStart));

@@ -126,7 +126,8 @@ struct Tool {
     int holder = 1;              ///< where it stands, counted from 1: another one pauses the machine
     double speed = 300;          ///< mm a second
     std::optional<double> force; ///< g; not given: as it is set at the machine
-    int passes = 1;              ///< along the whole line, one after the other
+    std::optional<double> bladeDepth; ///< how far the blade stands out of its holder; not given: as it is set
+    int passes = 1;                   ///< along the whole line, one after the other
     double bladeOffset =
         0;              ///< how far a drag knife's tip trails its holder; 0: the machine compensates for it
     double overcut = 0; ///< past the start of a closed line, so that its ends meet

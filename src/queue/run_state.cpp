@@ -58,6 +58,8 @@ std::string toJson(const RunState& state) {
                         {"kind", state.kind ? nlohmann::json(int(*state.kind)) : nlohmann::json()},
                         {"slipped", state.hasSlipped},
                         {"force", state.force ? nlohmann::json(*state.force) : nlohmann::json()},
+                        {"machine", state.machine ? nlohmann::json{state.machine->pass, state.machine->line}
+                                                  : nlohmann::json()},
                         {"marks", nlohmann::json::array()},
                         {"cut", nlohmann::json::array()}};
     for (const MarkReading& mark : state.marks)
@@ -85,6 +87,13 @@ RunState runStateFromJson(std::string_view text) {
     constexpr double mostForce = 10'000; // g
     if (!in.at("force").isNull())
         state.force = in.at("force").number(0, mostForce);
+    if (!in.at("machine").isNull()) {
+        const auto both = in.at("machine").elements(2);
+        if (both.size() != 2)
+            in.at("machine").refuse("%1 must be two numbers");
+        state.machine = {std::size_t(both[0].wholeNumber(0, mostNumber)),
+                         std::size_t(both[1].wholeNumber(0, mostNumber))};
+    }
     for (const JsonReader& piece : in.at("pieces").elements(mostEntries))
         state.pieces.push_back(std::size_t(piece.wholeNumber(0, mostNumber)));
     for (const JsonReader& mark : in.at("marks").elements(mostEntries))

@@ -11,6 +11,13 @@
 
 namespace hasami {
 
+/// How far a real cutter came: what it was sent.
+struct MachineProgress {
+    std::size_t pass = 0, line = 0; ///< that are sent next, from 0 on
+
+    friend bool operator==(const MachineProgress&, const MachineProgress&) = default;
+};
+
 /// The state of a run, as it is kept on disk: what is needed to continue after the program or the machine has
 /// stopped.
 struct RunState {
@@ -23,7 +30,8 @@ struct RunState {
     std::vector<std::size_t> pieces; ///< that are cut alone; empty: all
     std::optional<LineKind> kind;    ///< of line that is cut alone; none: all
     bool hasSlipped = false;
-    std::optional<double> force; ///< of the kiss cut, g, that a test cut has set
+    std::optional<double> force;            ///< of the kiss cut, g, that a test cut has set
+    std::optional<MachineProgress> machine; ///< of a sheet that a real cutter cuts
 
     friend bool operator==(const RunState&, const RunState&) = default;
 };

@@ -4,7 +4,9 @@
 #include "support/temporary_folder.h"
 #include "support/window_driver.h"
 
+#include <QComboBox>
 #include <QLabel>
+#include <QToolButton>
 #include <catch2/catch.hpp>
 
 #include <arpa/inet.h>
@@ -14,6 +16,8 @@
 #include <mutex>
 #include <poll.h>
 #include <regex>
+#include <set>
+#include <sstream>
 #include <sys/socket.h>
 #include <thread>
 #include <unistd.h>
@@ -91,7 +95,10 @@ private:
 };
 
 struct Cutting {
-    explicit Cutting(std::size_t marks = 4) {
+    /// `state`: where the program keeps its queue.
+    explicit Cutting(const QString& state = {}, bool isNew = true) : w(state) {
+        if (!isNew)
+            return;
         w.drop({HASAMI_SOURCE_DIR "/data/demo/comb-ring.png"});
         w.window().document().change("Test", [&](Job& job) {
             job.designs.front().artwork = scaledToWidth(job.designs.front().artwork, 40);
@@ -100,7 +107,7 @@ struct Cutting {
             die.offset = 4;
             job.designs.front().recipe.lines.push_back(die);
             job.plan.medium.width = width;
-            job.profile.marks.corners = int(marks);
+            job.profile.marks.corners = 4;
             job.profile.cutter.connection = cutter.connection();
         });
         w.settle();
@@ -274,17 +281,178 @@ TEST_CASE("a machine on a serial line is asked and sent to as well") {
     close(master);
 }
 
+namespace {
+
+/// The lines of a file that cut, each once.
+std::set<std::string> cutLines(const std::string& hpgl) {
+    std::set<std::string> lines;
+    std::istringstream in(hpgl);
+    for (std::string line; std::getline(in, line);)
+        if (line.starts_with("PU") && line.find("PD") != std::string::npos && line.ends_with(";"))
+            lines.insert(line);
+    return lines;
+}
+
+/// A cutter on a serial line whose memory is full until it is told to read.
+class FullMachine {
+public:
+    FullMachine() : master_(posix_openpt(O_RDWR | O_NOCTTY | O_NONBLOCK)) {
+        REQUIRE(master_ >= 0);
+        REQUIRE(grantpt(master_) == 0);
+        REQUIRE(unlockpt(master_) == 0);
+        name_ = ptsname(master_);                       // NOLINT(concurrency-mt-unsafe)
+        keep_ = open(name_.c_str(), O_RDWR | O_NOCTTY); // the line stays up between two senders
+    }
+    ~FullMachine() {
+        reader_.request_stop();
+        if (reader_.joinable())
+            reader_.join();
+        close(keep_);
+        close(master_);
+    }
+    FullMachine(const FullMachine&) = delete;
+    FullMachine& operator=(const FullMachine&) = delete;
+
+    std::string connection() const { return "device:" + name_; }
+    /// From now on it takes all that comes.
+    void readAll() {
+        reader_ = std::jthread([this](const std::stop_token& stop) {
+            while (!stop.stop_requested()) {
+                std::array<char, 4096> some{};
+                const ssize_t count = read(master_, some.data(), some.size());
+                if (count <= 0) {
+                    std::this_thread::sleep_for(std::chrono::milliseconds(2));
+                    continue;
+                }
+                const std::lock_guard lock(mutex_);
+                got_.append(some.data(), std::size_t(count));
+            }
+        });
+    }
+    std::string got() {
+        const std::lock_guard lock(mutex_);
+        return got_;
+    }
+
+private:
+    int master_, keep_ = -1;
+    std::string name_, got_;
+    std::mutex mutex_;
+    std::jthread reader_;
+};
+
+} // namespace
+
+TEST_CASE("a pass that was stopped goes on with the line that was not sent, after a restart too") {
+    FullMachine machine;
+    const TemporaryFolder folder;
+    std::string whole;
+    std::size_t line = 0;
+    {
+        Cutting c(folder.path("state"));
+        c.w.window().document().change("Serial", [&](Job& job) {
+            job.profile.cutter.connection = machine.connection();
+            job.designs.front().count = 60;
+        });
+        c.w.settle();
+        c.useCutter();
+        c.w.click("Cut without marks machine");
+        const Document& document = c.w.window().document();
+        whole = cutHpgl(*document.namedJob(), *document.made(), 0, {LineKind::kiss});
+        c.w.click("Next machine");
+        QTest::qWait(300);
+        REQUIRE(c.run().state() == MachineRun::State::sending);
+        c.w.click("Stop sending machine");
+        CHECK(c.run().state() == MachineRun::State::ready);
+        line = c.run().firstLine();
+        REQUIRE(line > 0);
+        CHECK(line < c.run().linesOfPass());
+        CHECK(c.instruction().contains("stopped before line " + QString::number(line + 1)));
+        CHECK(c.run().startOfLine());
+        // Where the machine lost some, the operator says with which one to go on.
+        c.w.type("Go on with line of the machine", QString::number(line));
+        CHECK(c.run().firstLine() == line - 1);
+        QTest::qWait(2500); // the knife is lifted where the machine takes that in time
+    }
+    Cutting next(folder.path("state"), false);
+    next.w.window().goTo(MainWindow::run);
+    next.w.settle();
+    CHECK(next.w.prompt().contains("A cut was interrupted"));
+    next.w.click("Prompt button");
+    REQUIRE(QTest::qWaitFor(
+        [&] { return next.run().state() == MachineRun::State::ready && !next.run().isAsking(); }, 20'000));
+    CHECK(next.run().firstLine() == line - 1);
+    CHECK(next.w.find<QComboBox>("Cutter of the run")->currentText() == "Of the profile");
+    machine.readAll();
+    next.next();
+    REQUIRE(next.run().pass() == 1);
+    REQUIRE(QTest::qWaitFor([&] { return machine.got().ends_with("PU0,0;SP0;\n"); }, 20'000));
+    const std::string got = machine.got();
+    for (const std::string& cut : cutLines(whole))
+        CHECK(got.find(cut) != std::string::npos);
+    next.next(); // the other tool
+    CHECK(next.run().state() == MachineRun::State::done);
+    const auto& entries = next.w.window().queue().entries();
+    REQUIRE(entries.size() == 1);
+    CHECK(entries.front().isDone());
+    CHECK_FALSE(next.w.window().queue().interrupted());
+}
+
+TEST_CASE("a test cut is sent to a real machine, and the force that is taken is cut with") {
+    Cutting c;
+    c.w.window().document().change("Longer", [](Job& job) { job.plan.medium.length = 300; });
+    c.w.settle();
+    c.useCutter();
+    c.w.click("Cut without marks machine");
+    c.w.click("Test cut first machine");
+    REQUIRE(QTest::qWaitFor([&] { return c.run().testCut().has_value(); }, 20'000));
+    const QByteArray test = c.cutter.got();
+    for (const char* force : {"FS70;", "FS85;", "FS100;", "FS115;", "FS130;"})
+        CHECK(test.count(force) == 1);
+    CHECK(cutLines(test.toStdString()).size() == 10); // a drop and a ring each
+    CHECK(c.instruction().contains("Peel the drops"));
+    c.w.type("Blade depth of the test", "0.35");
+    QTest::mouseClick(c.w.find<QToolButton>("Drop 115"), Qt::LeftButton);
+    c.w.settle();
+    CHECK(c.run().state() == MachineRun::State::ready);
+    const Tool& kiss = c.w.window().document().job().profile.cutter.tool(LineKind::kiss);
+    CHECK(kiss.force == 115);
+    CHECK(kiss.bladeDepth == 0.35);
+    CHECK(c.instruction().contains("Its blade stands out by 0.35 mm"));
+    c.next();
+    CHECK(c.cutter.got().mid(test.size()).contains("FS115;"));
+    CHECK(c.run().pass() == 1);
+}
+
+TEST_CASE("one kind of line, of chosen stickers, is cut alone on a real machine") {
+    Cutting c;
+    c.w.window().document().change("Two", [](Job& job) { job.designs.front().count = 2; });
+    c.w.settle();
+    c.useCutter();
+    c.w.choose("Lines of the run", "Kiss cut");
+    REQUIRE(QTest::qWaitFor([&] { return !c.run().isAsking(); }, 20'000));
+    CHECK(c.run().passes() == 1);
+    c.w.click("Cut without marks machine");
+    const std::size_t all = c.run().linesOfPass();
+    c.w.window().runPlace().run().choosePieces({1});
+    REQUIRE(QTest::qWaitFor([&] { return !c.run().isAsking(); }, 20'000));
+    c.w.click("Cut without marks machine");
+    CHECK(c.run().linesOfPass() * 2 == all);
+    c.next();
+    CHECK(cutLines(c.cutter.got().toStdString()).size() == all / 2);
+    std::vector<PastRun> runs;
+    c.w.window().queue().readHistory(&c.w.window(), [&](const std::vector<PastRun>& read) { runs = read; });
+    REQUIRE(QTest::qWaitFor([&] { return !runs.empty(); }, 20'000));
+    CHECK_FALSE(runs.front().isSimulated);
+    CHECK(runs.front().lines == all / 2);
+}
+
 TEST_CASE("the window asks before it closes while a real cutter is sent to") {
-    const int master = posix_openpt(O_RDWR | O_NOCTTY | O_NONBLOCK); // nobody reads there
-    REQUIRE(master >= 0);
-    REQUIRE(grantpt(master) == 0);
-    REQUIRE(unlockpt(master) == 0);
-    const std::string name = ptsname(master); // NOLINT(concurrency-mt-unsafe)
-    const int keep = open(name.c_str(), O_RDWR | O_NOCTTY);
+    const FullMachine machine; // nobody reads there
     {
         Cutting c;
         c.w.window().document().change("Serial", [&](Job& job) {
-            job.profile.cutter.connection = "device:" + name;
+            job.profile.cutter.connection = machine.connection();
             job.designs.front().count = 40;
         });
         c.w.settle();
@@ -300,6 +468,4 @@ TEST_CASE("the window asks before it closes while a real cutter is sent to") {
         c.w.click("Stop sending machine");
         CHECK(c.run().state() == MachineRun::State::ready);
     }
-    close(keep);
-    close(master);
 }

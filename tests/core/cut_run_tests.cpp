@@ -18,8 +18,8 @@ Subpath squareAt(Point corner, double side) {
 /// Kiss and die lines of pieces side by side, the die lines in two passes by another holder.
 struct Work {
     explicit Work(std::size_t pieces) {
-        cutter.tools[std::size_t(LineKind::kiss)] = {1, 200, {}, 1, 0, 0};
-        cutter.tools[std::size_t(LineKind::die)] = {2, 80, {}, 2, 0, 0};
+        cutter.tools[std::size_t(LineKind::kiss)] = {1, 200, {}, {}, 1, 0, 0};
+        cutter.tools[std::size_t(LineKind::die)] = {2, 80, {}, {}, 2, 0, 0};
         for (std::size_t i = 0; i < pieces; ++i) {
             lines.push_back({LineKind::kiss, i, 0, {squareAt({20.0 * double(i) + 3, 5}, 10)}});
             lines.push_back({LineKind::die, i, 1, {squareAt({20.0 * double(i) + 1, 3}, 14)}});

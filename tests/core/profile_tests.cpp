@@ -59,6 +59,7 @@ TEST_CASE("all that is set for a kind of line survives, what it leaves out is as
     tool.holder = 4;
     tool.speed = 77.5;
     tool.force = 120;
+    tool.bladeDepth = 0.35;
     tool.passes = 3;
     tool.bladeOffset = 0.25;
     tool.overcut = 1.5;
@@ -67,11 +68,12 @@ TEST_CASE("all that is set for a kind of line survives, what it leaves out is as
     const nlohmann::json json = toJson(profile);
     CHECK(profileFromJson({json, "profile"}) == profile);
     nlohmann::json bare = json;
-    for (const char* member : {"holder", "speed", "force", "passes", "bladeOffset", "overcut"})
+    for (const char* member : {"holder", "speed", "force", "bladeDepth", "passes", "bladeOffset", "overcut"})
         bare["lines"]["perforated"].erase(member);
     const Tool plain = profileFromJson({bare, "profile"}).cutter.tool(LineKind::perforated);
     CHECK(plain.speed == Tool{}.speed);
     CHECK_FALSE(plain.force);
+    CHECK_FALSE(plain.bladeDepth);
     CHECK(plain.passes == 1);
     CHECK(plain.overcut == 0);
 }

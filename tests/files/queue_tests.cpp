@@ -295,7 +295,7 @@ TEST_CASE("a program that is killed at 50 random moments goes on where it was ke
     const QueueFolder queue(folder.path("queue").toStdString());
     queue.make();
     Cutter cutter;
-    cutter.tools[std::size_t(LineKind::kiss)] = {1, 200, {}, 1, 0, 0};
+    cutter.tools[std::size_t(LineKind::kiss)] = {1, 200, {}, {}, 1, 0, 0};
     const CutProgram program = sixSquares(cutter);
     queue.keepRun("1", {});
     int cut[2];

@@ -28,6 +28,7 @@ RunState someState() {
     state.kind = LineKind::perforated;
     state.hasSlipped = true;
     state.force = 130;
+    state.machine = MachineProgress{1, 17};
     return state;
 }
 
@@ -47,6 +48,7 @@ TEST_CASE("a run that is damaged is refused with a sentence") {
                                                           {"[14.25,7.5]", "[14.25]"},
                                                           {"[0,0,0,0,0,140.0]", "[9,0,0,0,0,140.0]"},
                                                           {"[0,0,0,0,0,140.0]", "[0,0,0,0,140.0]"},
+                                                          {"\"machine\":[1,17]", "\"machine\":[1]"},
                                                           {"\"sheet\":2", "\"shoot\":2"}}) {
         INFO(old << " as " << wrong);
         std::string text = whole;

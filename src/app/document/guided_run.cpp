@@ -1,5 +1,6 @@
 #include "app/document/guided_run.h"
 
+#include "app/document/kiss_tool.h"
 #include "app/words/words.h"
 #include "base/error.h"
 #include "machine/register_sheet.h"
@@ -7,6 +8,7 @@
 #include "rehearsal/rehearsal_files.h"
 #include "rehearsal/render_print.h"
 #include "workshop/route_sheet.h"
+#include "workshop/test_cut_sheet.h"
 
 #include <algorithm>
 #include <cmath>
@@ -322,18 +324,8 @@ CutDepth GuidedRun::depthOf(double force) const {
 }
 
 void GuidedRun::cutTest() {
-    std::vector<Box> taken = keptFree(job()->plan, job()->profile, int(sheet_.number));
-    const std::vector<Copies> copies = copiesOf(*job(), made()->designs);
-    for (const Piece& piece : sheet()->pieces)
-        for (const Copies& one : copies)
-            if (one.design == piece.design)
-                taken.push_back(boundsOf(one, piece.place));
-    Box usable = usablePart(job()->plan, job()->profile); // of a roll up to its end, far behind the sheet
-    usable.most.x = std::min(usable.most.x, sheet()->length - job()->profile.cutter.reach.trailing);
-    const auto place = placeForTestCut(*sheet(), usable, taken);
-    if (place)
-        testCut_ = testCutAt(*place, job()->profile.cutter.tool(LineKind::kiss));
-    else
+    testCut_ = testCutOn(*job(), *made(), sheet_.number);
+    if (!testCut_)
         trouble_ = tr("There is no room of %1 by %2 mm on the sheet for a test cut")
                        .arg(testCutBox({}).width(), 0, 'f', 0)
                        .arg(testCutBox({}).height(), 0, 'f', 0);
@@ -344,9 +336,17 @@ void GuidedRun::takeForce(double force) {
     state_.force = force;
     testCut_.reset();
     if (isOwn_)
-        document_.change(tr("Set the kiss cut's force to %1 g").arg(force, 0, 'f', 0), [force](Job& job) {
-            job.profile.cutter.tools[std::size_t(LineKind::kiss)].force = force;
-        });
+        setKissForce(document_, force);
+    Q_EMIT changed();
+}
+
+void GuidedRun::takeBladeDepth(double depth) {
+    if (isOwn_)
+        setKissBladeDepth(document_, depth);
+    auto job = std::make_shared<Job>(*sheet_.job); // what is said of its tools; what is cut stays
+    job->profile.cutter.tools[std::size_t(LineKind::kiss)].bladeDepth =
+        depth > 0 ? std::optional(depth) : std::nullopt;
+    sheet_.job = job;
     Q_EMIT changed();
 }
 

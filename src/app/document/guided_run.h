@@ -109,6 +109,8 @@ public:
     CutDepth depthOf(double force) const;
     /// The kiss cut's force from now on; of a sheet of the job in its profile too, as one undo step.
     void takeForce(double force);
+    /// The blade's depth for kiss cuts, mm; 0: as it is set. As the force.
+    void takeBladeDepth(double depth);
 
     void setFault(TrainingFault fault);
     TrainingFault fault() const { return state_.fault; }
@@ -131,6 +133,12 @@ public:
     /// Whether stickers, sheet or marks of the job have changed since its sheet was printed.
     bool isOfOlderJob() const;
 
+    /// Where a cut was begun on a real cutter: how far it came.
+    const RunState& state() const { return state_; }
+    /// The sheet stays as it is from now on, whatever becomes of the job: its marks are being touched.
+    void holdSheet();
+    /// Keeps how far the real cutter came.
+    void keepByMachine(const RunState& state);
     /// The real cutter has cut the sheet: its copy is done, and goes into the history.
     void noteCutByMachine(double seconds, std::size_t lines);
 

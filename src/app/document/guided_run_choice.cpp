@@ -17,8 +17,11 @@ int GuidedRun::copy() const {
 void GuidedRun::takeJob() {
     if (!document_.isMade())
         return;
-    sheet_.job = document_.namedJob();
-    sheet_.made = document_.made();
+    const auto job = document_.namedJob();
+    if (!sheet_.job || !(*sheet_.job == *job)) {
+        sheet_.job = job;
+        sheet_.made = document_.made();
+    }
     const std::size_t sheets = sheet_.made->layout.sheets.size();
     sheet_.number = std::min(sheet_.number, sheets == 0 ? 0 : sheets - 1);
     Q_EMIT changed();
@@ -45,7 +48,7 @@ void GuidedRun::leave() {
         run.seconds = double(since_.elapsed()) / 1000;
         queue_.record(*entry, copy(), run);
     }
-    const bool isToBeCut = entry && (entry->done > 0 || !state_.record.empty() ||
+    const bool isToBeCut = entry && (entry->done > 0 || entry->isBegun || !state_.record.empty() ||
                                      (entry->isPrinted && entry->work == RunWork::printThenCutLater));
     if (entry && isOwn_ && (entry->isDone() || !isToBeCut))
         queue_.remove(entry_);
@@ -147,6 +150,8 @@ void GuidedRun::begin(const std::optional<RunState>& kept) {
 
 void GuidedRun::goOnWith(const RunState& kept) {
     state_ = kept;
+    if (state_.machine) // it goes on there
+        return become(RunStep::load);
     pieces_ = {kept.pieces.begin(), kept.pieces.end()};
     step_ = RunStep::load;
     layPrint([this] {
@@ -181,8 +186,20 @@ void GuidedRun::finish() {
     isCounted_ = true;
 }
 
+void GuidedRun::holdSheet() {
+    if (sheet())
+        takeEntry();
+}
+
+void GuidedRun::keepByMachine(const RunState& state) {
+    takeEntry();
+    queue_.keepRun(entry_, state);
+    queue_.change(entry_, [](QueueEntry& entry) { entry.isBegun = true; });
+}
+
 void GuidedRun::noteCutByMachine(double seconds, std::size_t lines) {
     takeEntry();
+    state_.machine.reset();
     PastRun run;
     run.isSimulated = false;
     run.seconds = seconds;

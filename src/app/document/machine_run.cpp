@@ -7,6 +7,7 @@
 #include "files/send.h"
 #include "machine/cut_run.h"
 #include "machine/run_fault.h"
+#include "workshop/test_cut_sheet.h"
 
 #include <QPointer>
 
@@ -57,7 +58,12 @@ void MachineRun::chooseAgain() {
     share_ = 0;
     registration_ = {};
     registration_.marks = toBeTouched(*sheet_.sheet());
-    current_ = pass_ = 0;
+    current_ = pass_ = firstLine_ = sentLines_ = 0;
+    wasSent_ = false;
+    test_.reset();
+    testCut_.reset();
+    force_.reset();
+    bladeDepth_.reset();
     passes_.clear();
     isPaused_.reset();
     stop_ = runInBackground(
@@ -74,9 +80,11 @@ void MachineRun::chooseAgain() {
             if (passes.isStopped())
                 return;
             isAsking_ = false;
-            if (passes.value)
+            if (passes.value) {
                 passes_ = *passes.value;
-            else
+                if (wasSent_ && pass_ >= passes_.size())
+                    state_ = State::done;
+            } else
                 trouble_ = QString::fromStdString(passes.failure);
             Q_EMIT changed();
         });
@@ -93,8 +101,7 @@ void MachineRun::chooseAgain() {
 std::size_t MachineRun::lines() const {
     std::size_t cuts = 0;
     for (const CutProgram& pass : passes_)
-        cuts += std::size_t(std::ranges::count_if(
-            pass, [](const CutStep& step) { return std::holds_alternative<Cut>(step); }));
+        cuts += cutsOf(pass);
     return cuts;
 }
 
@@ -179,53 +186,154 @@ void MachineRun::cutWithoutMarks() {
     Q_EMIT changed();
 }
 
+Cutter MachineRun::cutter() const {
+    Cutter cutter = sheet_.job->profile.cutter;
+    if (force_)
+        cutter.tools[std::size_t(LineKind::kiss)].force = force_;
+    if (bladeDepth_)
+        cutter.tools[std::size_t(LineKind::kiss)].bladeDepth = *bladeDepth_ > 0 ? bladeDepth_ : std::nullopt;
+    return cutter;
+}
+
 void MachineRun::sendPass() {
     if (state_ != State::ready || pass_ >= passes_.size())
         return;
+    testCut_.reset();
+    send([program = fromCut(passes_[pass_], firstLine_), map = registration_.map, cutter = cutter(),
+          width = sheet_.job->plan.medium.width,
+          origin = origin()] { return hpglOf(onBed(program, map), cutter, width, origin); });
+}
+
+void MachineRun::cutTest() {
+    if (state_ != State::ready)
+        return;
+    test_ = testCutOn(*sheet_.job, *sheet_.made, sheet_.number);
+    if (!test_) {
+        trouble_ = tr("There is no room of %1 by %2 mm on the sheet for a test cut")
+                       .arg(testCutBox({}).width(), 0, 'f', 0)
+                       .arg(testCutBox({}).height(), 0, 'f', 0);
+        return Q_EMIT changed();
+    }
+    send([test = *test_, map = registration_.map, cutter = cutter(), width = sheet_.job->plan.medium.width,
+          origin = origin()] { return testCutHpgl(test, map, cutter, width, origin); });
+}
+
+void MachineRun::takeBladeDepth(double depth) {
+    bladeDepth_ = depth;
+    Q_EMIT changed();
+}
+
+void MachineRun::takeForce(double force) {
+    force_ = force;
+    testCut_.reset();
+    Q_EMIT changed();
+}
+
+/// In the background; the lines of a pass are counted as the machine takes them.
+void MachineRun::send(const std::function<std::string()>& hpgl) {
     state_ = State::sending;
     share_ = 0;
+    sentLines_ = 0;
     trouble_.clear();
     isPaused_ = std::make_shared<std::atomic<bool>>(false);
     Q_EMIT changed();
-    const auto show = [context = QPointer<MachineRun>(this)](double share) {
+    const auto show = [context = QPointer<MachineRun>(this)](double share, std::size_t lines) {
         QMetaObject::invokeMethod(
             QCoreApplication::instance(),
-            [context, share] {
+            [context, share, lines] {
                 if (!context || context->state_ != State::sending)
                     return;
                 context->share_ = share;
+                context->sentLines_ = lines;
                 Q_EMIT context->changed();
             },
             Qt::QueuedConnection);
     };
     stop_ = runInBackground(
         document_.background().sending, this, tr("The cut can't be sent"),
-        [job = sheet_.job, number = sheet_.number, count = sheet_.made->layout.sheets.size(),
-         program = passes_[pass_], map = registration_.map, origin = origin(), show,
+        [job = sheet_.job, number = sheet_.number, count = sheet_.made->layout.sheets.size(), hpgl, show,
          pause = isPaused_](const std::stop_token& stop) {
-            const std::string hpgl =
-                hpglOf(onBed(program, map), job->profile.cutter, job->plan.medium.width, origin);
+            const std::string bytes = hpgl();
             int told = -1; // percent
             sendTo(
-                SendTarget::parse(job->profile.cutter.connection), cutNameOf(*job, number, count), hpgl,
+                SendTarget::parse(job->profile.cutter.connection), cutNameOf(*job, number, count), bytes,
                 [&](double share) {
                     if (int(share * 100) > told)
-                        show(share);
+                        show(share, cutsIn(std::string_view(bytes).substr(
+                                        0, std::size_t(share * double(bytes.size())))));
                     told = std::max(told, int(share * 100));
                 },
                 stop, pause.get());
             return true;
         },
         [this](const Outcome<bool>& sent) {
-            if (state_ != State::sending)
-                return;
-            if (sent.value)
-                ++pass_;
-            else
-                trouble_ = QString::fromStdString(sent.failure);
-            state_ = pass_ == passes_.size() ? State::done : State::ready;
-            Q_EMIT changed();
+            if (state_ == State::sending)
+                endSending(sent);
         });
+}
+
+void MachineRun::endSending(const Outcome<bool>& sent) {
+    state_ = State::ready;
+    if (!sent.value)
+        trouble_ = QString::fromStdString(sent.failure);
+    if (test_) {
+        if (sent.value)
+            testCut_ = test_;
+        test_.reset();
+        return Q_EMIT changed();
+    }
+    wasSent_ |= sent.value || sentLines_ > 0;
+    firstLine_ = sent.value ? 0 : std::min(firstLine_ + sentLines_, linesOfPass() - 1);
+    pass_ += sent.value ? 1 : 0;
+    if (pass_ == passes_.size())
+        state_ = State::done;
+    Q_EMIT changed();
+}
+
+std::size_t MachineRun::linesOfPass() const {
+    return pass_ < passes_.size() ? cutsOf(passes_[pass_]) : 0;
+}
+
+void MachineRun::setFirstLine(std::size_t line) {
+    if (state_ != State::ready || line >= linesOfPass())
+        return;
+    firstLine_ = line;
+    Q_EMIT changed();
+}
+
+std::optional<Point> MachineRun::startOfLine() const {
+    if (pass_ < passes_.size())
+        for (const CutStep& step : fromCut(passes_[pass_], firstLine_))
+            if (const Cut* cut = std::get_if<Cut>(&step))
+                return cut->path.front();
+    return {};
+}
+
+void MachineRun::goOnWith(const RunState& kept) {
+    if (!kept.machine)
+        return;
+    registration_ = kept.marks.empty() ? Registration() : registrationOf(kept.marks);
+    current_ = registration_.marks.size();
+    pass_ = kept.machine->pass;
+    firstLine_ = kept.machine->line;
+    force_ = kept.force;
+    wasSent_ = true;
+    state_ = State::ready;
+    Q_EMIT changed();
+}
+
+std::optional<RunState> MachineRun::progress() const {
+    if (!wasSent_ && !(state_ == State::sending && !test_))
+        return {};
+    RunState state;
+    state.sheet = sheet_.number;
+    if (registration_.model != MapModel::none)
+        state.marks = registration_.marks;
+    state.pieces.assign(pieces_.begin(), pieces_.end());
+    state.kind = kind_;
+    state.force = force_;
+    state.machine = {pass_, firstLine_ + (state_ == State::sending ? sentLines_ : 0)};
+    return state;
 }
 
 void MachineRun::setPaused(bool isPaused) {
@@ -237,8 +345,7 @@ void MachineRun::setPaused(bool isPaused) {
 void MachineRun::stop() {
     stop_.request_stop();
     if (state_ == State::sending)
-        state_ = State::ready;
-    Q_EMIT changed();
+        endSending({});
 }
 
 } // namespace hasami

@@ -3,6 +3,8 @@
 #include "app/document/document.h"
 #include "app/document/run_sheet.h"
 #include "machine/bed_program.h"
+#include "machine/test_cut.h"
+#include "queue/run_state.h"
 
 #include <atomic>
 #include <memory>
@@ -34,9 +36,16 @@ public:
                 std::optional<LineKind> kind = {});
     /// The same sheet and lines once more.
     void chooseAgain();
+    /// Goes on with a cut that was interrupted: its marks are known, and how far it came. REQUIRES: a sheet
+    /// was just chosen.
+    void goOnWith(const RunState& kept);
+    /// How far it came; nothing where nothing was sent.
+    std::optional<RunState> progress() const;
 
     State state() const { return state_; }
     const RunSheet& sheet() const { return sheet_; }
+    const std::set<std::size_t>& pieces() const { return pieces_; }
+    std::optional<LineKind> kind() const { return kind_; }
     std::size_t lines() const;                  ///< that are cut
     bool isAsking() const { return isAsking_; } ///< the machine, or for the cutting order
     bool isPaused() const { return isPaused_ && *isPaused_; }
@@ -52,6 +61,22 @@ public:
     /// The kinds of line that it cuts.
     std::vector<LineKind> kinds() const;
     int holder() const; ///< whose tool it takes
+    /// Lines of the pass, and the one that it begins with, from 0 on: another than the first where it was
+    /// stopped. What was sent before is cut, unless the machine lost it.
+    std::size_t linesOfPass() const;
+    std::size_t firstLine() const { return firstLine_; }
+    void setFirstLine(std::size_t line);
+    /// Where that line begins, mm of the sheet.
+    std::optional<Point> startOfLine() const;
+
+    /// Cuts a row of drops with rising forces where the sheet is free. REQUIRES: state() is ready.
+    void cutTest();
+    const std::optional<TestCut>& testCut() const { return testCut_; } ///< that was sent
+    /// The kiss cut's force and its blade's depth (0: as it is set) from now on.
+    void takeForce(double force);
+    void takeBladeDepth(double depth);
+    /// The profile's, with those.
+    Cutter cutter() const;
 
     /// The head is over the present mark: the machine is asked where that is (HPGL's OA).
     void askPosition();
@@ -70,6 +95,8 @@ Q_SIGNALS:
 private:
     std::optional<Point> origin() const;
     void readMarks();
+    void send(const std::function<std::string()>& hpgl);
+    void endSending(const Outcome<bool>& sent);
 
     Document& document_;
     RunSheet sheet_;
@@ -80,7 +107,12 @@ private:
     QString target_, trouble_;
     double share_ = 0;
     Registration registration_;
-    std::size_t current_ = 0, pass_ = 0;
+    std::size_t current_ = 0, pass_ = 0, firstLine_ = 0;
+    std::size_t sentLines_ = 0;             ///< of what is being sent
+    bool wasSent_ = false;                  ///< something of the sheet
+    std::optional<TestCut> test_, testCut_; ///< that is being sent; that was
+    std::optional<double> force_;           ///< g, of the kiss cut: from a test cut
+    std::optional<double> bladeDepth_;      ///< mm, the same
     std::vector<CutProgram> passes_;
     std::shared_ptr<std::atomic<bool>> isPaused_;
     std::stop_source stop_;

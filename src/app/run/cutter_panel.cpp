@@ -4,9 +4,11 @@
 #include "app/kit/quantity_field.h"
 #include "app/kit/theme.h"
 #include "app/paint/line_names.h"
+#include "app/run/test_cut_panel.h"
 #include "app/words/words.h"
 
 #include <QGridLayout>
+#include <QHBoxLayout>
 #include <QLabel>
 #include <QLocale>
 #include <QProgressBar>
@@ -18,12 +20,14 @@ namespace hasami {
 namespace {
 
 constexpr double farthest = 100'000; // mm
+constexpr int mostLines = 1'000'000;
 
 } // namespace
 
 CutterPanel::CutterPanel(MachineRun& run, QWidget* parent)
     : QWidget(parent), run_(run), what_(new QLabel), trouble_(new QLabel), facts_(new QLabel),
-      position_(makePosition()), progress_(new QProgressBar) {
+      position_(makePosition()), first_(makeFirstLine()), tests_(new TestCutPanel),
+      progress_(new QProgressBar) {
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(14, 12, 14, 12);
     layout->setSpacing(8);
@@ -44,13 +48,19 @@ CutterPanel::CutterPanel(MachineRun& run, QWidget* parent)
     next_->setProperty("role", "next");
     next_->setMinimumHeight(44);
     layout->addWidget(position_);
+    layout->addWidget(first_);
+    layout->addWidget(tests_);
+    connect(tests_, &TestCutPanel::forceTaken, this, &CutterPanel::forceTaken);
+    connect(tests_, &TestCutPanel::depthEntered, this, &CutterPanel::depthEntered);
+    test_ = addButton(N_("Test cut first"), N_("Cuts drops with rising forces where the sheet is free"),
+                      &CutterPanel::cutTest);
     typed_ = addButton(N_("Take the typed position"),
                        N_("What the machine shows for its head over this mark"), &CutterPanel::takeTyped);
     without_ = addButton(N_("Cut without marks"), N_("From the origin that is set at the machine"),
                          &CutterPanel::withoutMarks);
     again_ = addButton(N_("Touch the marks again"), N_("Forgets where the marks were found"),
                        &CutterPanel::touchAgain);
-    stop_ = addButton(N_("Stop sending"), N_("Lifts the knife; the tool's lines can be sent again"),
+    stop_ = addButton(N_("Stop sending"), N_("Lifts the knife; the lines that were not sent are cut later"),
                       &CutterPanel::stop);
     layout->addWidget(facts_);
     layout->addStretch(1);
@@ -82,6 +92,22 @@ QWidget* CutterPanel::makePosition() {
     return box;
 }
 
+QWidget* CutterPanel::makeFirstLine() {
+    auto* box = new QWidget;
+    auto* row = new QHBoxLayout(box);
+    row->setContentsMargins(0, 0, 0, 0);
+    line_ = new QuantityField(QuantityKind::count, 1, mostLines);
+    row->addWidget(labelOf(*line_, N_("Go on with line"),
+                           N_("The first line that the machine has not cut: it is shown on the sheet"),
+                           " of the machine"),
+                   1);
+    line_->setFixedWidth(100);
+    row->addWidget(line_);
+    connect(line_, &QuantityField::entered, this,
+            [this](double line) { run_.setFirstLine(std::size_t(line) - 1); });
+    return box;
+}
+
 QString CutterPanel::whatToDo() const {
     if (run_.target().isEmpty())
         return tr("The machine profile has no connection: choose one under Outputs in Sheet.");
@@ -99,14 +125,26 @@ QString CutterPanel::whatToDo() const {
                         "machine's own keys.")
                          .arg(run_.marks().at(run_.current()).id);
     case MachineRun::State::ready: {
+        if (run_.testCut())
+            return tr("Peel the drops. Take the least force with which one comes off whole and leaves the "
+                      "backing unmarked.");
+        if (run_.firstLine() > 0)
+            return tr("It stopped before line %1 of %2. Look which line the machine cut last: after a power "
+                      "cut it has lost some that were sent.")
+                .arg(run_.firstLine() + 1)
+                .arg(run_.linesOfPass());
         QStringList kinds;
         for (const LineKind kind : run_.kinds())
             kinds << nameOf(kind);
+        const double depth =
+            kinds.isEmpty() ? 0 : run_.cutter().tool(run_.kinds().front()).bladeDepth.value_or(0);
         return tr("Tool %1 of %2: put the one for %3 into holder %4.")
-            .arg(run_.pass() + 1)
-            .arg(run_.passes())
-            .arg(kinds.join(", "))
-            .arg(run_.holder());
+                   .arg(run_.pass() + 1)
+                   .arg(run_.passes())
+                   .arg(kinds.join(", "))
+                   .arg(run_.holder()) +
+               (depth > 0 ? " " + tr("Its blade stands out by %1 mm.").arg(QLocale().toString(depth, 'f', 2))
+                          : QString());
     }
     case MachineRun::State::sending:
         return run_.isPaused() ? tr("Paused: the machine ends what it has, knife up.")
@@ -152,6 +190,7 @@ void CutterPanel::showRun() {
     facts_->setText(factsText());
     next_->setText(nextText());
     next_->setEnabled(canCut && !run_.isAsking() && (state != MachineRun::State::marks || isNext));
+    showReady();
     position_->setVisible(isNext);
     typed_->setVisible(isNext);
     without_->setVisible(touches);
@@ -164,6 +203,21 @@ void CutterPanel::showRun() {
         x_->show(run_.marks()[run_.current()].expected.x);
         y_->show(run_.marks()[run_.current()].expected.y);
     }
+}
+
+/// What there is beside the button for the next thing while a pass is to be sent.
+void CutterPanel::showReady() {
+    const bool isReady = run_.state() == MachineRun::State::ready && !run_.target().isEmpty();
+    first_->setVisible(isReady && run_.firstLine() > 0);
+    line_->show(double(run_.firstLine()) + 1);
+    test_->setVisible(isReady && run_.pass() == 0 && run_.firstLine() == 0 && !run_.testCut());
+    tests_->setVisible(isReady && run_.testCut());
+    if (isReady && run_.testCut())
+        tests_->showTest(run_.testCut(), run_.cutter().tool(LineKind::kiss).bladeDepth);
+}
+
+void CutterPanel::cutTest() {
+    run_.cutTest();
 }
 
 void CutterPanel::goOn() {

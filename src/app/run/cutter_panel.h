@@ -11,12 +11,17 @@ class QPushButton;
 namespace hasami {
 
 class QuantityField;
+class TestCutPanel;
 
 /// The steps of a cut on a real machine: marks touched by hand, then tool after tool.
 class CutterPanel : public QWidget {
     Q_OBJECT
 public:
     explicit CutterPanel(MachineRun& run, QWidget* parent = nullptr);
+
+Q_SIGNALS:
+    void forceTaken(double force);   ///< from a test cut, g
+    void depthEntered(double depth); ///< of the blade, mm
 
 private:
     QPushButton* addButton(const char* name, const char* effect, void (CutterPanel::*act)());
@@ -30,12 +35,18 @@ private:
     void stop();
     void touchAgain();
     void withoutMarks();
+    void cutTest();
+    QWidget* makeFirstLine();
+    void showReady();
 
     MachineRun& run_;
     QLabel *what_, *trouble_, *facts_;
     QWidget* position_;
     QuantityField *x_, *y_;
-    QPushButton *next_, *typed_, *without_, *again_, *stop_;
+    QWidget* first_; ///< the line that a stopped pass goes on with
+    QuantityField* line_;
+    QPushButton *next_, *test_, *typed_, *without_, *again_, *stop_;
+    TestCutPanel* tests_;
     QProgressBar* progress_;
 };
 

@@ -79,7 +79,6 @@ QWidget* RunPlace::makeSettings() {
     connect(kinds_, &QComboBox::activated, this, [this](int which) {
         run_->chooseKind(which == 0 ? std::nullopt
                                     : std::optional(LineKind(kinds_->itemData(which).toInt())));
-        loadMachine();
     });
     for (const double times : speeds)
         speed_->addItem(tr("%1 ×").arg(int(times)));
@@ -101,7 +100,16 @@ QWidget* RunPlace::makeSteps() {
     real->setProperty("role", "panel");
     auto* column = new QVBoxLayout(real);
     column->setContentsMargins(0, 0, 0, 0);
-    column->addWidget(new CutterPanel(*machine_));
+    auto* cutter = new CutterPanel(*machine_);
+    column->addWidget(cutter);
+    connect(cutter, &CutterPanel::forceTaken, this, [this](double force) {
+        machine_->takeForce(force);
+        run_->takeForce(force);
+    });
+    connect(cutter, &CutterPanel::depthEntered, this, [this](double depth) {
+        machine_->takeBladeDepth(depth);
+        run_->takeBladeDepth(depth);
+    });
     sides_->addWidget(real);
     sides_->setFixedWidth(304);
     return sides_;
@@ -152,23 +160,48 @@ void RunPlace::loadMachine() {
         return;
     isNoted_ = false;
     sinceLoaded_.start();
+    const RunState& state = run_->state();
     machine_->choose(run_->runSheet(), run_->pieces(), run_->kind());
+    if (state.machine)
+        machine_->goOnWith(state);
 }
 
 void RunPlace::showRun() {
     fault_->setCurrentIndex(int(run_->fault()));
     listKinds();
     showPrompt();
-    if (isReal() && run_->sheet() && !(machine_->sheet() == run_->runSheet()) &&
-        machine_->state() != MachineRun::State::sending)
+    if (run_->state().machine && !isReal())
+        return useMachine(true);
+    if (isReal() && run_->sheet() && !isOnMachine() && machine_->state() != MachineRun::State::sending)
         loadMachine();
 }
 
+bool RunPlace::isOnMachine() const {
+    return machine_->sheet().made == run_->made() && machine_->sheet().number == run_->sheetNumber() &&
+           machine_->pieces() == run_->pieces() && machine_->kind() == run_->kind();
+}
+
+/// The mark that is to be touched, or where the line begins that is cut next after a stop.
+std::optional<Point> RunPlace::placeOnMachine() const {
+    if (machine_->state() == MachineRun::State::marks && machine_->current() < machine_->marks().size())
+        return machine_->marks()[machine_->current()].expected;
+    if (machine_->state() == MachineRun::State::ready && machine_->firstLine() > 0)
+        return machine_->startOfLine();
+    return {};
+}
+
 void RunPlace::showMachine() {
-    const bool isTouching = isReal() && machine_->state() == MachineRun::State::marks &&
-                            machine_->current() < machine_->marks().size();
-    view_->aim(isTouching ? std::optional(machine_->marks()[machine_->current()].expected) : std::nullopt);
-    if (machine_->state() == MachineRun::State::done && !isNoted_) {
+    if (isReal())
+        view_->aim(placeOnMachine());
+    if (!isReal())
+        return;
+    if (machine_->state() != MachineRun::State::done) {
+        isNoted_ = false;
+        if (const auto progress = machine_->progress())
+            run_->keepByMachine(*progress);
+        else if (machine_->current() > 0 || machine_->state() == MachineRun::State::sending)
+            run_->holdSheet();
+    } else if (!isNoted_) {
         isNoted_ = true;
         run_->noteCutByMachine(double(sinceLoaded_.elapsed()) / 1000, machine_->lines());
     }

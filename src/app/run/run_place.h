@@ -39,6 +39,8 @@ private:
     void listKinds();
     void showPrompt();
     void showRun();
+    bool isOnMachine() const; ///< the sheet that is run, with the lines that are cut
+    std::optional<Point> placeOnMachine() const;
     void showMachine();
     void loadMachine();
 

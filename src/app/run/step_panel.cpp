@@ -6,15 +6,12 @@
 #include "app/paint/line_names.h"
 #include "app/run/mark_lens.h"
 #include "app/run/step_drawing.h"
+#include "app/run/test_cut_panel.h"
 #include "app/words/words.h"
 
-#include <QHBoxLayout>
 #include <QLabel>
-#include <QPainter>
-#include <QPainterPath>
 #include <QProgressBar>
 #include <QPushButton>
-#include <QToolButton>
 #include <QVBoxLayout>
 
 #include <algorithm>
@@ -34,6 +31,12 @@ bool isPass(RunStep step) {
 
 } // namespace
 
+QString toolSentence(LineKind kind, const Tool& tool) {
+    const QString text = tr("%1: put its tool into holder %2").arg(nameOf(kind)).arg(tool.holder);
+    return tool.bladeDepth ? text + ", " + tr("its blade out by %1.").arg(millimetres(*tool.bladeDepth, 2))
+                           : text + ".";
+}
+
 QString nameOf(RunStep step) {
     constexpr std::array names{N_("Print"),       N_("Load"),     N_("Find marks"), N_("Kiss pass"),
                                N_("Change tool"), N_("Die pass"), N_("Weed")};
@@ -48,7 +51,7 @@ QString timeText(double seconds) {
 
 StepPanel::StepPanel(GuidedRun& run, QWidget* parent)
     : QScrollArea(parent), run_(run), what_(new QLabel), trouble_(new QLabel), facts_(new QLabel),
-      drawing_(new StepDrawing), putIn_(new QWidget), prints_(new ElidedCombo), drops_(new QWidget),
+      drawing_(new StepDrawing), putIn_(new QWidget), prints_(new ElidedCombo), tests_(new TestCutPanel),
       progress_(new QProgressBar), lens_(new MarkLens(run)) {
     setProperty("role", "panel");
     setWidgetResizable(true);
@@ -98,10 +101,9 @@ StepPanel::StepPanel(GuidedRun& run, QWidget* parent)
     found_ = addButton(layout, N_("Cut that sheet instead"),
                        N_("Goes on with the sheet in the queue that has this code"), &StepPanel::cutFound);
     layout->addWidget(lens_);
-    drops_->setLayout(new QHBoxLayout);
-    drops_->layout()->setContentsMargins(0, 0, 0, 0);
-    drops_->layout()->setSpacing(4);
-    layout->addWidget(drops_);
+    layout->addWidget(tests_);
+    connect(tests_, &TestCutPanel::forceTaken, &run, &GuidedRun::takeForce);
+    connect(tests_, &TestCutPanel::depthEntered, &run, &GuidedRun::takeBladeDepth);
     test_ = addButton(layout, N_("Test cut first"),
                       N_("Cuts drops with rising forces where the sheet is free"), &StepPanel::cutTest);
     hand_ = addButton(layout, N_("Place a mark by hand"), N_("Shows what the sensor sees, magnified"),
@@ -208,10 +210,7 @@ StepPanel::Words StepPanel::wordsFor(RunStep step) const {
         return wordsOnPass();
     case RunStep::changeTool: {
         const LineKind kind = run_.head()->kind();
-        return {tr("%1: put its tool into holder %2.")
-                    .arg(nameOf(kind))
-                    .arg(run_.job()->profile.cutter.tool(kind).holder),
-                tr("The tool is in")};
+        return {toolSentence(kind, run_.job()->profile.cutter.tool(kind)), tr("The tool is in")};
     }
     case RunStep::weed:
         return wordsWhenDone();
@@ -309,59 +308,15 @@ void StepPanel::showRun() {
     showProgress();
 }
 
-namespace {
-
-/// A drop in its ring as it looks when it is peeled.
-QIcon signOf(CutDepth depth, const Colours& colours) {
-    QPixmap picture(80, 80);
-    picture.setDevicePixelRatio(2);
-    picture.fill(Qt::transparent);
-    QPainter painter(&picture);
-    painter.setRenderHint(QPainter::Antialiasing);
-    const bool isShallow = depth == CutDepth::tooShallow;
-    painter.setPen(QPen(colour::kiss, isShallow ? 1 : 2, isShallow ? Qt::DashLine : Qt::SolidLine));
-    painter.setBrush(Qt::white);
-    painter.drawEllipse(QPointF(20, 20), 17, 17);
-    QPainterPath drop(QPointF(20, 7));
-    drop.cubicTo(26, 16, 28, 19, 28, 23);
-    drop.cubicTo(28, 34, 12, 34, 12, 23);
-    drop.cubicTo(12, 19, 14, 16, 20, 7);
-    painter.setBrush(depth == CutDepth::right     ? QColor(0xD9, 0xD0, 0xB8)
-                     : depth == CutDepth::tooDeep ? colours.ink
-                                                  : QColor(Qt::white));
-    painter.drawPath(drop);
-    return picture;
-}
-
-} // namespace
-
 void StepPanel::showDrops() {
-    const auto& test = run_.testCut();
-    drops_->setVisible(test.has_value());
-    qDeleteAll(drops_->findChildren<QToolButton*>());
-    if (!test)
+    const bool isShown = run_.testCut() && run_.job();
+    tests_->setVisible(isShown);
+    if (!isShown)
         return;
     what_->setText(tr("Peel the drops. Take the least force with which one comes off whole and leaves the "
                       "backing unmarked."));
-    for (const TestDrop& drop : test->drops) {
-        const CutDepth depth = run_.depthOf(drop.force);
-        const QString force = tr("%1 g").arg(drop.force, 0, 'f', 0);
-        auto* button = new QToolButton;
-        button->setObjectName("Drop " + QString::number(int(drop.force)));
-        button->setText(force);
-        button->setIcon(signOf(depth, coloursOf(palette())));
-        button->setIconSize({40, 40});
-        button->setToolButtonStyle(Qt::ToolButtonTextUnderIcon);
-        const QString words = depth == CutDepth::right     ? tr("comes off whole")
-                              : depth == CutDepth::tooDeep ? tr("the backing is cut")
-                                                           : tr("not cut through");
-        button->setAccessibleName(force + ", " + words);
-        button->setToolTip(tr("%1: %2. Takes this force for the kiss cut").arg(force, words));
-        connect(
-            button, &QToolButton::clicked, this, [this, chosen = drop.force] { run_.takeForce(chosen); },
-            Qt::QueuedConnection); // the button goes
-        drops_->layout()->addWidget(button);
-    }
+    tests_->showTest(run_.testCut(), run_.job()->profile.cutter.tool(LineKind::kiss).bladeDepth,
+                     [this](double force) { return run_.depthOf(force); });
 }
 
 void StepPanel::cutTest() {

@@ -16,6 +16,7 @@ namespace hasami {
 
 class MarkLens;
 class StepDrawing;
+class TestCutPanel;
 
 /// The steps of the run, what is to be done in the present one, and one button for the next thing.
 class StepPanel : public QScrollArea {
@@ -63,7 +64,7 @@ private:
     QPushButton *next_, *cancel_, *found_, *cut_, *stop_, *load_, *print_, *again_, *hand_, *errors_, *test_;
     QWidget* putIn_; ///< which of several printed sheets is put in
     QComboBox* prints_;
-    QWidget* drops_; ///< a button for each drop of a test cut
+    TestCutPanel* tests_;
     QProgressBar* progress_;
     MarkLens* lens_;
     std::optional<int> placed_; ///< the mark that is placed by hand
@@ -71,6 +72,9 @@ private:
 
 /// "Find marks": a step's name in the user's language.
 QString nameOf(RunStep step);
+
+/// "Die cut: put its tool into holder 2, its blade out by 0.50 mm."
+QString toolSentence(LineKind kind, const Tool& tool);
 
 /// "5 s", "3 min 07 s".
 QString timeText(double seconds);

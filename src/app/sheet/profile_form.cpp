@@ -380,6 +380,10 @@ void addToolFields(ProfileForm& form, const std::function<std::optional<LineKind
         {QuantityKind::number, 0, 10'000, N_("as set")}, [](const Tool& t) { return t.force.value_or(0); },
         [](Tool& t, double v) { t.force = v >= 1 ? std::optional(v) : std::nullopt; });
     add(
+        N_("Blade depth"), N_("How far the blade stands out of its holder; 0: as it is set there"),
+        {QuantityKind::length, 0, 10, N_("as set")}, [](const Tool& t) { return t.bladeDepth.value_or(0); },
+        [](Tool& t, double v) { t.bladeDepth = v >= 0.01 ? std::optional(v) : std::nullopt; });
+    add(
         N_("Passes"), N_("How often the knife goes along the line"), {QuantityKind::count, 1, 20},
         [](const Tool& t) { return double(t.passes); }, [](Tool& t, double v) { t.passes = int(v); });
     add(

@@ -1,0 +1,11 @@
+#pragma once
+
+#include "app/document/document.h"
+
+namespace hasami {
+
+/// What a test cut sets in the job's profile, each as one undo step. g; mm, 0: as it is set in the holder.
+void setKissForce(Document& document, double force);
+void setKissBladeDepth(Document& document, double depth);
+
+} // namespace hasami
