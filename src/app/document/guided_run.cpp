@@ -2,67 +2,25 @@
 
 #include "app/document/kiss_tool.h"
 #include "app/words/words.h"
-#include "base/error.h"
 #include "machine/register_sheet.h"
 #include "machine/run_fault.h"
-#include "rehearsal/rehearsal_files.h"
-#include "rehearsal/render_print.h"
-#include "workshop/route_sheet.h"
 #include "workshop/test_cut_sheet.h"
 
 #include <algorithm>
-#include <cmath>
-#include <random>
 
 namespace hasami {
 
 namespace {
 
-constexpr int frame = 33;               // ms
-constexpr double mostFrame = 0.1;       // s: after a pause of the program it does not jump
-constexpr int betweenKeeps = 500;       // ms
-constexpr double seenPerMillimetre = 6; // pixels
-constexpr double mostSeen = 12e6;       // pixels
+constexpr int frame = 33;         // ms
+constexpr double mostFrame = 0.1; // s: after a pause of the program it does not jump
+constexpr int betweenKeeps = 500; // ms
 
 bool isThrough(LineKind kind) {
     return kind == LineKind::perforated || kind == LineKind::die;
 }
 
-/// What every print is off by in the simulated printer: little, and each time otherwise.
-PrintError usualError(std::uint32_t seed) {
-    std::minstd_rand random(seed);
-    std::uniform_real_distribution<double> share(-1, 1);
-    return {{1.5 * share(random), 1.5 * share(random)},
-            0.4 * share(random),
-            0.002 * share(random),
-            0.002 * share(random)};
-}
-
-/// The print of a sheet that is taken for this one: of a job with another code, else with other marks.
-std::shared_ptr<const Made> ofAnotherJob(const Job& job, const Made& made, std::size_t sheet, Job& other) {
-    auto changed = std::make_shared<Made>(made);
-    other = job;
-    other.name += "-2";
-    addLead(changed->layout, other);
-    if (job.profile.lead.code == CodeKind::none) {
-        Box work = changed->layout.sheets[sheet].work;
-        constexpr double shorter = 18; // mm
-        work.most.x = std::max(work.least.x + 1, work.most.x - shorter);
-        changed->layout.sheets[sheet].marks = marksAround(work, job.profile.marks);
-    }
-    return changed;
-}
-
 } // namespace
-
-struct GuidedRun::PrintOrder {
-    RunSheet sheet;  ///< that is run,
-    RunSheet source; ///< and whose print lies in the machine
-    TrainingFault fault = TrainingFault::none;
-    RehearsalFaults faults;
-    PictureSource pictures;
-    Render render; ///< of before
-};
 
 GuidedRun::GuidedRun(Document& document, RunQueue& queue, QObject* parent)
     : QObject(parent), document_(document), queue_(queue) {
@@ -121,28 +79,6 @@ void GuidedRun::setFault(TrainingFault fault) {
     printFresh();
 }
 
-/// The present copy from the printer on, or as it is printed elsewhere.
-void GuidedRun::printFresh() {
-    if (entry_.empty())
-        return choose(sheet_.number);
-    queue_.change(entry_, [](QueueEntry& entry) {
-        entry.seed += std::uint32_t(entry.copies); // no print is like the one before
-        entry.isPrinted = entry.isBegun = false;
-    });
-    queue_.forgetRun(entry_);
-    reset();
-    begin();
-}
-
-RehearsalFaults GuidedRun::faults() const {
-    RehearsalFaults faults;
-    faults.seed = otherId_.empty() ? state_.seed : otherSeed_;
-    faults.error = usualError(faults.seed);
-    if (state_.hasSlipped)
-        faults.error.shift = faults.error.shift + slip;
-    return withFault(faults, state_.fault);
-}
-
 void GuidedRun::next() {
     if (isBusy_ || !sheet())
         return;
@@ -167,27 +103,6 @@ void GuidedRun::next() {
     }
 }
 
-/// All copies.
-void GuidedRun::beginPrint() {
-    takeEntry();
-    if (plan().isDone()) {
-        queue_.again(entry_);
-        state_.seed = plan().seed;
-    }
-    since_.start();
-    layPrint([this] { endPrint(); });
-}
-
-void GuidedRun::endPrint() {
-    queue_.change(entry_, [](QueueEntry& entry) { entry.isPrinted = true; });
-    if (plan().work == RunWork::printOnly) {
-        isOnlyPrinted_ = true;
-        finish();
-    }
-    isOnlyPrinted_ |= plan().work == RunWork::printThenCutLater;
-    become(isOnlyPrinted_ ? RunStep::print : RunStep::load);
-}
-
 void GuidedRun::load() {
     takeEntry();
     trouble_.clear();
@@ -197,59 +112,6 @@ void GuidedRun::load() {
         return become(RunStep::findMarks);
     registration_ = {};
     beginPass();
-}
-
-GuidedRun::PrintOrder GuidedRun::printOrder() const {
-    return {sheet_,   otherId_.empty() ? sheet_ : other_, state_.fault,
-            faults(), document_.pictures().source(),      render_};
-}
-
-GuidedRun::Printed GuidedRun::printedBy(const PrintOrder& order, const std::stop_token& stop) {
-    const RunSheet& source = order.source;
-    const Sheet& sheet = *source.sheet();
-    Printed printed;
-    printed.render = order.render;
-    const bool isOther = order.fault == TrainingFault::otherSheet;
-    if (!printed.render.picture || printed.render.of.made != source.made ||
-        printed.render.of.number != source.number || printed.render.isOfOtherJob != isOther) {
-        Job other;
-        const auto made =
-            isOther ? ofAnotherJob(*source.job, *source.made, source.number, other) : source.made;
-        printed.render = {source, isOther,
-                          std::make_shared<const SheetPicture>(renderPrint(
-                              isOther ? other : *source.job, *made, order.pictures, source.number, stop))};
-    }
-    printed.sheet = hasami::printed(sheet, source.job->plan.medium.width,
-                                    onMedium(printed.render.picture, sheet, order.fault), order.faults);
-    printed.program = programOf(*order.sheet.job, *order.sheet.made, *order.sheet.sheet(), {}, stop);
-    throwIfStopped(stop);
-    const double all = double(printed.sheet->width()) * double(printed.sheet->height());
-    const double scale = printed.sheet->pixelsPerMillimetre() * std::min(1.0, std::sqrt(mostSeen / all));
-    printed.picture = pictureOf(*printed.sheet, std::min(scale, seenPerMillimetre));
-    return printed;
-}
-
-/// Draws the print file where that was not done yet, and lays the print on the bed with its error.
-void GuidedRun::layPrint(std::function<void()> then) {
-    isBusy_ = true;
-    Q_EMIT changed();
-    stop_ = runInBackground(
-        document_.background().machines, this, tr("The sheet can't be printed"),
-        [order = printOrder()](const std::stop_token& stop) { return printedBy(order, stop); },
-        [this, then = std::move(then)](const Outcome<Printed>& outcome) {
-            if (outcome.isStopped())
-                return;
-            isBusy_ = false;
-            if (outcome.value) {
-                printed_ = outcome.value->sheet;
-                picture_ = outcome.value->picture;
-                program_ = outcome.value->program;
-                render_ = outcome.value->render;
-                return then();
-            }
-            trouble_ = QString::fromStdString(outcome.failure);
-            Q_EMIT changed();
-        });
 }
 
 void GuidedRun::findMarks() {
@@ -507,11 +369,6 @@ void GuidedRun::loadAgain() {
     other_ = {};
     step_ = RunStep::load;
     layPrint([this] { become(RunStep::load); });
-}
-
-void GuidedRun::printAgain() {
-    state_.fault = TrainingFault::none;
-    printFresh();
 }
 
 void GuidedRun::cutAgain() {

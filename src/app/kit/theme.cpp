@@ -80,6 +80,7 @@ QLineEdit, QComboBox { background: @field; border: 1px solid @rule; border-radiu
 QPlainTextEdit { background: @field; border: 1px solid @rule; border-radius: 6px; padding: 1px 2px; }
 QPlainTextEdit:focus { border: 2px solid @indigo; padding: 0px 1px; }
 QLineEdit:focus, QComboBox:focus { border: 2px solid @indigo; padding: 3px 5px; }
+QLineEdit:disabled, QComboBox:disabled { color: @disabled; }
 QLineEdit[wrong="true"] { border: 2px solid @warning; padding: 3px 5px; }
 QComboBox::drop-down { border: none; width: 20px; }
 QComboBox::down-arrow { image: url(:/icons/@down.svg); width: 12px; height: 12px; }

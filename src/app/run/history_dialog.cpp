@@ -53,7 +53,7 @@ QString cellText(const PastRun& run, int column) {
 } // namespace
 
 HistoryDialog::HistoryDialog(RunQueue& queue, QWidget* parent)
-    : QDialog(parent), queue_(queue), summary_(new QLabel), table_(new QTableWidget) {
+    : QDialog(parent), queue_(queue), summary_(new QLabel), detail_(new QLabel), table_(new QTableWidget) {
     setWindowTitle(tr("History of the runs"));
     resize(1040, 480);
     auto* layout = new QVBoxLayout(this);
@@ -75,6 +75,11 @@ HistoryDialog::HistoryDialog(RunQueue& queue, QWidget* parent)
     table_->horizontalHeader()->setHighlightSections(false);
     table_->horizontalHeader()->setDefaultAlignment(Qt::AlignLeft | Qt::AlignVCenter);
     layout->addWidget(table_, 1);
+    detail_->setObjectName("History detail");
+    detail_->setWordWrap(true);
+    detail_->setMinimumHeight(2 * fontMetrics().height());
+    layout->addWidget(detail_);
+    connect(table_, &QTableWidget::itemSelectionChanged, this, &HistoryDialog::showDetail);
     auto* buttons = new QDialogButtonBox(QDialogButtonBox::Close);
     clear_ = buttons->addButton(tr("Clear the history…"), QDialogButtonBox::DestructiveRole);
     clear_->setObjectName("Clear history");
@@ -107,6 +112,11 @@ void HistoryDialog::showRuns(const std::vector<PastRun>& runs) {
             cell->setToolTip(cell->text());
             table_->setItem(int(i), column, cell);
         }
+}
+
+void HistoryDialog::showDetail() {
+    const QTableWidgetItem* cell = table_->item(table_->currentRow(), trouble);
+    detail_->setText(cell && !cell->text().isEmpty() ? "▲ " + cell->text() + "." : QString());
 }
 
 void HistoryDialog::clear() {

@@ -19,10 +19,11 @@ public:
 private:
     void readAgain();
     void showRuns(const std::vector<PastRun>& runs);
+    void showDetail();
     void clear();
 
     RunQueue& queue_;
-    QLabel* summary_;
+    QLabel *summary_, *detail_; ///< the whole of what was wrong in the selected run
     QTableWidget* table_;
     QPushButton* clear_;
 };
