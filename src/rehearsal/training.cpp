@@ -7,17 +7,11 @@
 namespace hasami {
 
 const char* englishNameOf(TrainingFault fault) {
-    constexpr std::array names{N_("Nothing wrong"),
-                               N_("Sheet the wrong way round"),
-                               N_("Print scaled by the printer"),
-                               N_("Two marks smudged"),
-                               N_("Corner with a mark torn off"),
-                               N_("Sheet of another job"),
-                               N_("Sheet slips half-way"),
-                               N_("Too little force"),
-                               N_("Too much force"),
-                               N_("Wrong tool in the holder"),
-                               N_("Medium too short")};
+    constexpr std::array names{
+        N_("Nothing wrong"),        N_("Wrong way round"),  N_("Scaled by the printer"),
+        N_("Two marks smudged"),    N_("Corner torn off"),  N_("Sheet of another job"),
+        N_("Sheet slips half-way"), N_("Too little force"), N_("Too much force"),
+        N_("Wrong tool"),           N_("Medium too short")};
     return names[std::size_t(fault)];
 }
 

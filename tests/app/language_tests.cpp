@@ -2,6 +2,7 @@
 
 #include "app/document/findings_watch.h"
 #include "app/kit/theme.h"
+#include "app/run/history_dialog.h"
 #include "app/run/run_place.h"
 #include "app/sheet/piece_hand.h"
 #include "app/sheet/profile_editor.h"
@@ -22,6 +23,7 @@
 #include <QMenuBar>
 #include <QRegularExpression>
 #include <QTabWidget>
+#include <QTableWidget>
 #include <catch2/catch.hpp>
 
 #include <clocale>
@@ -194,6 +196,28 @@ void walk(WindowDriver& w, const std::function<void(const QString&)>& look) {
     INFO(int(run.step()) << " " << run.trouble().toStdString());
     REQUIRE(run.isDone());
     look("run, weed");
+    w.click("Add this job queue");
+    RunQueue& queue = w.window().queue();
+    const std::string added = queue.entries().back().id;
+    queue.change(added, [](QueueEntry& entry) {
+        entry.work = RunWork::printThenCutLater;
+        entry.copies = 20;
+        entry.code = "x";
+    });
+    run.chooseEntry(added);
+    REQUIRE(QTest::qWaitFor([&] { return !run.isBusy(); }, 60'000));
+    w.settle();
+    look("run, an entry of the queue");
+    next();
+    look("run, printed to be cut later");
+    queue.change(added, [](QueueEntry& entry) { entry.isHeld = true; });
+    look("run, on hold");
+    HistoryDialog history(queue, &w.window());
+    history.setVisible(true);
+    REQUIRE(QTest::qWaitFor([&] { return history.findChild<QTableWidget*>()->rowCount() > 0; }, 20'000));
+    look("run, history");
+    history.setVisible(false);
+    run.choose(0);
     document.change("A connection", [](Job& job) { job.profile.cutter.connection = "folder:/tmp"; });
     w.settle();
     RunPlace& place = w.window().runPlace();
@@ -203,6 +227,8 @@ void walk(WindowDriver& w, const std::function<void(const QString&)>& look) {
     look("run, marks touched on a real cutter");
     place.machine().cutWithoutMarks();
     look("run, a tool of a real cutter");
+    place.machine().setFirstLine(place.machine().linesOfPass() - 1);
+    look("run, a stopped pass of a real cutter");
 }
 
 /// What is left of a text once what the catalogue brackets, and what is no language, is taken away.

@@ -367,10 +367,10 @@ TEST_CASE("a pass that was stopped goes on with the line that was not sent, afte
         line = c.run().firstLine();
         REQUIRE(line > 0);
         CHECK(line < c.run().linesOfPass());
-        CHECK(c.instruction().contains("stopped before line " + QString::number(line + 1)));
+        CHECK(c.instruction().contains("Stopped before line " + QString::number(line + 1)));
         CHECK(c.run().startOfLine());
         // Where the machine lost some, the operator says with which one to go on.
-        c.w.type("Go on with line of the machine", QString::number(line));
+        c.w.type("Continue with line of the machine", QString::number(line));
         CHECK(c.run().firstLine() == line - 1);
         QTest::qWait(2500); // the knife is lifted where the machine takes that in time
     }

@@ -75,7 +75,7 @@ TEST_CASE("each fault that is tried is noticed, by the machine or by the check a
         CHECK(w.trouble().contains(tried.says));
     }
     // A corner that is torn off leaves three marks, which are enough.
-    w.choose("Training of the run", "Corner with a mark torn off");
+    w.choose("Training of the run", "Corner torn off");
     w.toMarks();
     CHECK(w.trouble().isEmpty());
     CHECK(w.facts().contains("Mark 1: not found"));
@@ -107,7 +107,7 @@ TEST_CASE("a wrong sheet is put right: loaded again, printed again, or its marks
     const TemporaryFolder folder;
     Operator w;
     w.layOut(folder);
-    w.choose("Training of the run", "Sheet the wrong way round");
+    w.choose("Training of the run", "Wrong way round");
     w.toMarks();
     CHECK(w.trouble().contains("the wrong way round"));
     w.click("Load again run");
@@ -302,10 +302,10 @@ TEST_CASE("from the nest to the weeded sheet, loaded wrongly once: the walk W7, 
         REQUIRE(QTest::qWaitFor([&] { return !run.isBusy() && !run.isMoving(); }, 60'000));
         w.settle();
     };
-    w.choose("Training of the run", "Sheet the wrong way round"); // 2: a mistake that is made on purpose
-    next("Next run");                                             // 3: print
-    next("Next run");                                             // 4: it is in
-    next("Next run");                                             // 5: find the marks
+    w.choose("Training of the run", "Wrong way round"); // 2: a mistake that is made on purpose
+    next("Next run");                                   // 3: print
+    next("Next run");                                   // 4: it is in
+    next("Next run");                                   // 5: find the marks
     CHECK(w.find<QLabel>("Run trouble")->text().contains("the wrong way round"));
     next("Load again run"); // 6
     next("Next run");       // 7: it is in

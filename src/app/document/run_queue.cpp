@@ -88,7 +88,7 @@ std::string RunQueue::newId() {
 void RunQueue::onDisk(const std::function<void(const QueueFolder&)>& work) {
     ++changes_;
     runInBackground(
-        document_.background().queue, this, tr("The queue can't be kept"),
+        document_.background().queue, this, tr("The queue can't be saved"),
         [folder = folder_, work](const std::stop_token&) {
             work(folder);
             return true;
@@ -317,7 +317,7 @@ void RunQueue::record(const QueueEntry& entry, int copy, PastRun run) {
     run.work = entry.work;
     run.ended = QDateTime::currentSecsSinceEpoch();
     runInBackground(
-        document_.background().queue, this, tr("The history can't be kept"),
+        document_.background().queue, this, tr("The history can't be saved"),
         [folder = folder_, run](const std::stop_token&) {
             folder.make();
             addToHistory(folder.history(), run);

@@ -97,7 +97,7 @@ QWidget* CutterPanel::makeFirstLine() {
     auto* row = new QHBoxLayout(box);
     row->setContentsMargins(0, 0, 0, 0);
     line_ = new QuantityField(QuantityKind::count, 1, mostLines);
-    row->addWidget(labelOf(*line_, N_("Go on with line"),
+    row->addWidget(labelOf(*line_, N_("Continue with line"),
                            N_("The first line that the machine has not cut: it is shown on the sheet"),
                            " of the machine"),
                    1);
@@ -129,8 +129,8 @@ QString CutterPanel::whatToDo() const {
             return tr("Peel the drops. Take the least force with which one comes off whole and leaves the "
                       "backing unmarked.");
         if (run_.firstLine() > 0)
-            return tr("It stopped before line %1 of %2. Look which line the machine cut last: after a power "
-                      "cut it has lost some that were sent.")
+            return tr("Stopped before line %1 of %2. Check which line the machine cut last: after a power "
+                      "failure, lines that were sent may be missing.")
                 .arg(run_.firstLine() + 1)
                 .arg(run_.linesOfPass());
         QStringList kinds;

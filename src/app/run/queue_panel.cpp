@@ -170,7 +170,7 @@ QString QueuePanel::statusOf(const QueueEntry& entry) const {
                                         : entry.work == RunWork::printOnly ? tr("printed")
                                                                            : tr("cut"))
                    : entry.isHeld    ? tr("on hold")
-                   : entry.isBegun   ? tr("cut begun, not finished")
+                   : entry.isBegun   ? tr("cut in part")
                    : entry.isPrinted ? tr("printed, to be cut")
                                      : tr("waiting");
     if (!entry.isDone() && entry.work != RunWork::printAndCut && !entry.isPrinted)
@@ -275,7 +275,7 @@ void QueuePanel::showSelected() {
     const bool isDone = entry && entry->isDone();
     hold_->setText(isDone ? tr("Again") : entry && entry->isHeld ? tr("Release") : tr("Hold"));
     hold_->setToolTip(isDone                   ? tr("Prints and cuts the sheet once more")
-                      : entry && entry->isHeld ? tr("Lets the sheet be taken again when its turn comes")
+                      : entry && entry->isHeld ? tr("The sheet is run again when its turn comes")
                                                : tr("Passes the sheet over until it is released"));
     hold_->setEnabled(entry && !isRun);
     remove_->setEnabled(entry && !(isRun && run_.isMoving()));
@@ -371,7 +371,7 @@ void QueuePanel::remove(const std::string& id) {
                              entry->isBegun ? tr("A part of this sheet is cut. Remove it from the queue?")
                                             : tr("This sheet is printed. Remove it from the queue?"),
                              QMessageBox::NoButton, this);
-        question.setInformativeText(tr("Its cut can't be gone on with then."));
+        question.setInformativeText(tr("The cut can't be continued then."));
         auto* removing = question.addButton(tr("Remove"), QMessageBox::AcceptRole);
         question.setDefaultButton(question.addButton(tr("Keep it"), QMessageBox::RejectRole));
         question.exec();

@@ -73,9 +73,9 @@ QWidget* RunPlace::makeSettings() {
     };
     machines_->addItems({tr("Simulated"), tr("Of the profile")});
     add(*machines_, N_("Cutter"),
-        N_("Simulated, to rehearse; or the one that the machine profile has a connection to"), 6);
+        N_("Simulated, to rehearse; or the one that the machine profile has a connection to"), 25);
     connect(machines_, &QComboBox::activated, this, [this](int which) { useMachine(which == 1); });
-    add(*kinds_, N_("Lines"), N_("All lines of the sheet are cut, or one kind alone"), 5);
+    add(*kinds_, N_("Lines"), N_("All lines of the sheet are cut, or one kind alone"), 22);
     connect(kinds_, &QComboBox::activated, this, [this](int which) {
         run_->chooseKind(which == 0 ? std::nullopt
                                     : std::optional(LineKind(kinds_->itemData(which).toInt())));
@@ -83,12 +83,12 @@ QWidget* RunPlace::makeSettings() {
     for (const double times : speeds)
         speed_->addItem(tr("%1 ×").arg(int(times)));
     add(*speed_, N_("Speed"),
-        N_("How fast the head moves in the window: as fast as the machine, or some times as fast"), 4);
+        N_("How fast the head moves in the window: as fast as the machine, or some times as fast"), 14);
     connect(speed_, &QComboBox::activated, this,
             [this](int which) { run_->setSpeed(speeds[std::size_t(which)]); });
     for (const TrainingFault fault : trainingFaults)
         fault_->addItem(tr(englishNameOf(fault)));
-    add(*fault_, N_("Training"), N_("Something that goes wrong, to see how it is noticed"), 7);
+    add(*fault_, N_("Training"), N_("Something that goes wrong, to see how it is noticed"), 39);
     connect(fault_, &QComboBox::activated, this,
             [this](int which) { run_->setFault(trainingFaults[std::size_t(which)]); });
     return box;

@@ -99,7 +99,7 @@ StepPanel::StepPanel(GuidedRun& run, QWidget* parent)
         addButton(layout, N_("Cancel"), N_("Gives up printing, or reading the marks"), &StepPanel::cancel);
     cut_ = addButton(layout, N_("Cut it now"), N_("Loads the sheet that was printed"), &StepPanel::cutNow);
     found_ = addButton(layout, N_("Cut that sheet instead"),
-                       N_("Goes on with the sheet in the queue that has this code"), &StepPanel::cutFound);
+                       N_("Continues with the sheet in the queue that has this code"), &StepPanel::cutFound);
     layout->addWidget(lens_);
     layout->addWidget(tests_);
     connect(tests_, &TestCutPanel::forceTaken, &run, &GuidedRun::takeForce);
@@ -190,7 +190,7 @@ StepPanel::Words StepPanel::wordsFor(RunStep step) const {
                                millimetres(run_.job()->plan.medium.width, 0)),
                 tr("Print the sheet"), !run_.isBusy()};
     case RunStep::load:
-        return {run_.isBusy() ? tr("The printed sheet is brought…")
+        return {run_.isBusy() ? tr("Preparing the printed sheet…")
                               : tr("Put the sheet in, its leading edge to the front, and let the rollers "
                                    "grip it."),
                 tr("The sheet is in"), !run_.isBusy()};
@@ -377,7 +377,7 @@ void StepPanel::listPrints() {
     if (!canPutIn)
         return;
     prints_->clear();
-    prints_->addItem(tr("The right one"), QString());
+    prints_->addItem(tr("This sheet"), QString());
     for (const QueueEntry& entry : others)
         prints_->addItem(tr("%1, sheet %2").arg(QString::fromStdString(entry.job)).arg(entry.sheet + 1),
                          QString::fromStdString(entry.id));
