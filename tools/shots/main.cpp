@@ -110,8 +110,24 @@ bool proof(MainWindow& window, const QString& path) {
     return fine && shoot(window, path);
 }
 
-/// The bees' print as it lies askew on the bed, with the marks that were found.
-bool run(MainWindow& window, const QString& path) {
+/// Other jobs wait in the queue: of one several copies, another one is held.
+void fillQueue(hasami::RunQueue& queue, const QDir& demos) {
+    while (!queue.entries().empty()) // of the pictures taken before
+        queue.remove(std::string(queue.entries().front().id));
+    queue.addFiles({demos.filePath("wild-heather.hasami"), demos.filePath("jar-label.hasami")});
+    while (queue.reading() > 0)
+        QApplication::processEvents(QEventLoop::AllEvents, 20);
+    const auto entries = queue.entries();
+    for (const hasami::QueueEntry& entry : entries)
+        queue.change(entry.id, [](hasami::QueueEntry& changed) {
+            changed.isHeld = changed.sheet == 1;
+            changed.copies = changed.sheets == 1 ? 3 : 1;
+        });
+}
+
+/// The bees' print as it lies askew on the bed, with the marks that were found, and the queue.
+bool run(MainWindow& window, const QDir& demos, const QString& path) {
+    fillQueue(window.queue(), demos);
     window.document().change("A sheet", [](hasami::Job& job) {
         job.designs.front().count = 12;
         job.plan.medium.width = 300;
@@ -241,7 +257,7 @@ int main(int argc, char** argv) {
            profiles(window, folder.filePath("profiles.png"));
     while (!window.document().undoLabel().isEmpty())
         window.document().undo();
-    fine = fine && settle(window) && run(window, folder.filePath("run.png"));
+    fine = fine && settle(window) && run(window, QFileInfo(demo).dir(), folder.filePath("run.png"));
     window.document().undo();
     window.goTo(MainWindow::stickers);
     fine = fine && settle(window);
