@@ -271,7 +271,7 @@ std::optional<std::string> codeAlongEdge(const Sheet& sheet, double width, const
     const int windows = int(std::ceil(width / step));
     for (int i = 0; i <= windows; ++i) {
         throwIfStopped(stop);
-        if (const auto read = codeSeen(sensor({code->box.centre().x, i * step}, sideOf(*code) + around)))
+        if (auto read = codeSeen(sensor({code->box.centre().x, i * step}, sideOf(*code) + around)))
             return read;
     }
     return {};

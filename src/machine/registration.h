@@ -47,7 +47,7 @@ struct Registration {
     double scaleAlong = 1, scaleAcross = 1; ///< of the print, against the plan
     double turn = 0;                        ///< degrees, clockwise on screen
     Point shift;                            ///< of the marks' middle, mm
-    std::string code; ///< that was read of a wrong sheet
+    std::string code;                       ///< that was read of a wrong sheet
 
     std::size_t found() const;
     std::vector<int> dropped() const; ///< ids

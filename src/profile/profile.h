@@ -123,9 +123,9 @@ double leastDistance(const MarkScheme& scheme);
 
 /// How one kind of line is cut. Lengths in mm.
 struct Tool {
-    int holder = 1;              ///< where it stands, counted from 1: another one pauses the machine
-    double speed = 300;          ///< mm a second
-    std::optional<double> force; ///< g; not given: as it is set at the machine
+    int holder = 1;                   ///< where it stands, counted from 1: another one pauses the machine
+    double speed = 300;               ///< mm a second
+    std::optional<double> force;      ///< g; not given: as it is set at the machine
     std::optional<double> bladeDepth; ///< how far the blade stands out of its holder; not given: as it is set
     int passes = 1;                   ///< along the whole line, one after the other
     double bladeOffset =

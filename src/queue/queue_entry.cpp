@@ -35,6 +35,7 @@ std::vector<InkKind> inksOn(const Job& job, const Made& made, const Sheet& sheet
 template <class Kind>
 std::vector<int> numbersOf(const std::vector<Kind>& kinds) {
     std::vector<int> numbers;
+    numbers.reserve(kinds.size());
     for (const Kind kind : kinds)
         numbers.push_back(int(kind));
     return numbers;
@@ -75,7 +76,7 @@ const char* englishNameOf(RunWork work) {
         return N_("Print and cut");
     case RunWork::printOnly:
         return N_("Print only");
-    case RunWork::printThenCutLater:
+    case RunWork::cutLater:
         return N_("Print now, cut later");
     case RunWork::cutOnly:
         return N_("Cut only");

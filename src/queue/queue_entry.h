@@ -17,11 +17,11 @@ namespace hasami {
 enum class RunWork {
     printAndCut,
     printOnly,
-    printThenCutLater, ///< the printed sheet waits, and is found again by its code
-    cutOnly,           ///< it was printed elsewhere
+    cutLater, ///< the printed sheet waits, and is found again by its code
+    cutOnly,  ///< it was printed elsewhere
 };
 
-inline constexpr std::array runWorks{RunWork::printAndCut, RunWork::printOnly, RunWork::printThenCutLater,
+inline constexpr std::array runWorks{RunWork::printAndCut, RunWork::printOnly, RunWork::cutLater,
                                      RunWork::cutOnly};
 
 /// "Print and cut": in English and marked for translation.

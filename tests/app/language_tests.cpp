@@ -200,7 +200,7 @@ void walk(WindowDriver& w, const std::function<void(const QString&)>& look) {
     RunQueue& queue = w.window().queue();
     const std::string added = queue.entries().back().id;
     queue.change(added, [](QueueEntry& entry) {
-        entry.work = RunWork::printThenCutLater;
+        entry.work = RunWork::cutLater;
         entry.copies = 20;
         entry.code = "x";
     });

@@ -36,7 +36,7 @@ QueueEntry someEntry() {
     entry.code = "quillmoor-honey/2";
     entry.kinds = {LineKind::kiss, LineKind::perforated};
     entry.inks = {InkKind::white, InkKind::gloss};
-    entry.work = RunWork::printThenCutLater;
+    entry.work = RunWork::cutLater;
     entry.copies = 5;
     entry.done = 2;
     entry.isHeld = entry.isPrinted = entry.isBegun = true;

@@ -49,7 +49,7 @@ void GuidedRun::leave() {
         queue_.record(*entry, copy(), run);
     }
     const bool isToBeCut = entry && (entry->done > 0 || entry->isBegun || !state_.record.empty() ||
-                                     (entry->isPrinted && entry->work == RunWork::printThenCutLater));
+                                     (entry->isPrinted && entry->work == RunWork::cutLater));
     if (entry && isOwn_ && (entry->isDone() || !isToBeCut))
         queue_.remove(entry_);
     else if (head_ && !isDone())

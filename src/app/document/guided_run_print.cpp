@@ -97,7 +97,7 @@ void GuidedRun::endPrint() {
         isOnlyPrinted_ = true;
         finish();
     }
-    isOnlyPrinted_ |= plan().work == RunWork::printThenCutLater;
+    isOnlyPrinted_ |= plan().work == RunWork::cutLater;
     become(isOnlyPrinted_ ? RunStep::print : RunStep::load);
 }
 
