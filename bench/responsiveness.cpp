@@ -1,6 +1,7 @@
 #include "responsiveness.h"
 
 #include "app/document/nest_run.h"
+#include "app/run/run_place.h"
 #include "app/sheet/sheet_place.h"
 #include "app/shelf/shelf.h"
 #include "app/stickers/bench.h"
@@ -136,6 +137,22 @@ public:
         inEvent([&] { document_.save(folder + "/day.hasami"); });
     }
 
+    /// A sheet is printed, its marks are read, and it is cut for some seconds, the head in view.
+    void cut(double seconds) {
+        settle();
+        inEvent([&] { window_.goTo(MainWindow::run); });
+        GuidedRun& run = window_.runPlace().run();
+        run.setSpeed(64);
+        for (int step = 0; step < 3; ++step) { // print, load, find marks
+            inEvent([&] { run.next(); });
+            while (run.isBusy())
+                goOn(0.05);
+        }
+        inEvent([&] { run.next(); });
+        goOn(seconds);
+        inEvent([&] { run.stop(); });
+    }
+
 private:
     MainWindow& window_;
     Document& document_;
@@ -152,6 +169,20 @@ void aDayWith294Designs(benchmark::State& state) {
         const Heartbeat heartbeat;
         window.document().restore(std::make_shared<const Job>(job), {});
         day.run(folder.path());
+        state.SetIterationTime(heartbeat.longest());
+    }
+}
+
+void aCutOf294Stickers(benchmark::State& state) {
+    static const Job job = jobOf294();
+    for (auto _ : state) {
+        MainWindow window;
+        window.show();
+        Day day(window);
+        window.document().restore(std::make_shared<const Job>(job), {});
+        day.settle();
+        const Heartbeat heartbeat;
+        day.cut(5);
         state.SetIterationTime(heartbeat.longest());
     }
 }
@@ -201,6 +232,10 @@ void registerResponsiveness() {
     };
     add("longest time without an answer, a day with 294 designs, to 50 ms/most:1/ours", aDayWith294Designs);
     add("longest time without an answer, a day with 294 designs, to 50 ms/most:1/peer", mostWithoutAnswer);
+    add("longest time without an answer, 294 stickers printed and cut in Run, to 50 ms/most:1/ours",
+        aCutOf294Stickers);
+    add("longest time without an answer, 294 stickers printed and cut in Run, to 50 ms/most:1/peer",
+        mostWithoutAnswer);
     add("one offset of 5,000 designs, to the history and the list, to 50 ms/most:1/ours",
         offsetAmong5000Designs);
     add("one offset of 5,000 designs, to the history and the list, to 50 ms/most:1/peer", mostWithoutAnswer);
