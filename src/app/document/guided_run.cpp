@@ -275,8 +275,9 @@ void GuidedRun::checkCut() {
     measure();
     trouble_ = QString::fromStdString(sentenceOnWeeding(state_.fault, depthOf(force())));
     const auto end = [this] {
+        step_ = RunStep::weed; // before the queue's change is shown
         finish();
-        become(RunStep::weed);
+        Q_EMIT changed();
     };
     if (!state_.hasSlipped)
         return end();

@@ -122,8 +122,10 @@ public:
     SensorView look(Point bed, double side) const;
 
     const std::shared_ptr<const PrintedSheet>& printed() const { return printed_; }
-    /// The printed sheet on the bed; empty until it was loaded.
-    const QImage& picture() const { return picture_; }
+    /// Whether there is a picture of the printed sheet on the bed: once it was loaded.
+    bool hasPicture() const { return !pictures_.empty(); }
+    /// The picture, in at least as many pixels a millimetre where it has so many. REQUIRES: there is one.
+    const QImage& picture(double pixelsPerMillimetre) const;
     const Registration& registration() const { return registration_; }
     const CutHead* head() const { return head_ ? &*head_ : nullptr; }
     const CutRecord& record() const { return state_.record; }
@@ -156,7 +158,7 @@ private:
     };
     struct Printed {
         std::shared_ptr<const PrintedSheet> sheet;
-        QImage picture;
+        std::vector<QImage> pictures;
         CutProgram program;
         Render render;
     };
@@ -211,7 +213,7 @@ private:
     RunSheet other_;      ///< its sheet,
     std::uint32_t otherSeed_ = 0;
     std::shared_ptr<const PrintedSheet> printed_;
-    QImage picture_;
+    std::vector<QImage> pictures_; ///< each half as large as the one before
     Registration registration_;
     std::optional<CutHead> head_;
     std::map<CutKey, bool> afterSlip_; ///< cuts that were begun after the sheet had moved

@@ -71,7 +71,7 @@ void GuidedRun::reset() {
     otherId_.clear();
     other_ = {};
     printed_.reset();
-    picture_ = {};
+    pictures_.clear();
     registration_ = {};
     program_.clear();
     head_.reset();

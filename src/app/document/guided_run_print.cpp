@@ -42,6 +42,16 @@ std::shared_ptr<const Made> ofAnotherJob(const Job& job, const Made& made, std::
     return changed;
 }
 
+/// For views of any scale: shrinking all pixels for each takes longer than a frame.
+std::vector<QImage> inHalves(QImage picture) {
+    constexpr int smallest = 300; // pixels
+    std::vector<QImage> pictures{std::move(picture)};
+    while (std::min(pictures.back().width(), pictures.back().height()) > smallest)
+        pictures.push_back(pictures.back().scaled(pictures.back().size() / 2, Qt::IgnoreAspectRatio,
+                                                  Qt::SmoothTransformation));
+    return pictures;
+}
+
 } // namespace
 
 struct GuidedRun::PrintOrder {
@@ -127,8 +137,16 @@ GuidedRun::Printed GuidedRun::printedBy(const PrintOrder& order, const std::stop
     throwIfStopped(stop);
     const double all = double(printed.sheet->width()) * double(printed.sheet->height());
     const double scale = printed.sheet->pixelsPerMillimetre() * std::min(1.0, std::sqrt(mostSeen / all));
-    printed.picture = pictureOf(*printed.sheet, std::min(scale, seenPerMillimetre));
+    printed.pictures = inHalves(pictureOf(*printed.sheet, std::min(scale, seenPerMillimetre)));
     return printed;
+}
+
+const QImage& GuidedRun::picture(double pixelsPerMillimetre) const {
+    const double wanted = pixelsPerMillimetre / printed_->pixelsPerMillimetre() * double(printed_->width());
+    std::size_t level = 0;
+    while (level + 1 < pictures_.size() && pictures_[level + 1].width() >= wanted)
+        ++level;
+    return pictures_[level];
 }
 
 /// Draws the print file where that was not done yet, and lays the print on the bed with its error.
@@ -144,7 +162,7 @@ void GuidedRun::layPrint(std::function<void()> then) {
             isBusy_ = false;
             if (outcome.value) {
                 printed_ = outcome.value->sheet;
-                picture_ = outcome.value->picture;
+                pictures_ = outcome.value->pictures;
                 program_ = outcome.value->program;
                 render_ = outcome.value->render;
                 return then();

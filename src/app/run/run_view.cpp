@@ -21,13 +21,23 @@ QPointF toQt(Point p) {
     return {p.x, p.y};
 }
 
-QPainterPath pathOf(const Region& region, const std::function<Point(Point)>& map) {
+/// A line of points through `map`, but for those that are nearer to the one before than `least`.
+template <class Map>
+QPolygonF mappedLine(const std::vector<Point>& points, const Map& map, double least) {
+    QPolygonF line;
+    for (std::size_t i = 0; i < points.size(); ++i) {
+        const QPointF at = toQt(map(points[i]));
+        if (line.isEmpty() || i + 1 == points.size() || (at - line.back()).manhattanLength() >= least)
+            line << at;
+    }
+    return line;
+}
+
+template <class Map>
+QPainterPath pathOf(const Region& region, const Map& map, double least) {
     QPainterPath path;
     for (const Loop& loop : region.loops) {
-        QPolygonF polygon;
-        for (const Point p : loop)
-            polygon << toQt(map(p));
-        path.addPolygon(polygon);
+        path.addPolygon(mappedLine(loop, map, least));
         path.closeSubpath();
     }
     return path;
@@ -56,18 +66,63 @@ RunView::RunView(GuidedRun& run, QWidget* parent) : CanvasView(parent), run_(run
     setAccessibleName(tr("Bed"));
     setAccessibleDescription(tr("The printed sheet on the cutter's bed; a click chooses a sticker"));
     connect(&run, &GuidedRun::changed, this, &RunView::showAgain);
-    connect(&run, &GuidedRun::moved, this, [this] {
-        constexpr std::size_t many = 12; // cuts that are drawn over and over until the content has them
-        if (run_.record().size() > shown_.size() + many)
-            redraw();
-        update();
+    connect(&run, &GuidedRun::moved, this, qOverload<>(&QWidget::update));
+}
+
+RunView::Shown RunView::whatIsShown() const {
+    const bool isWeed = run_.step() == RunStep::weed;
+    const bool isPlan = !run_.hasPicture() || (run_.step() == RunStep::print && !run_.isDone());
+    const bool isWeeded = !isPlan && isWeed && result_ == Result::stickers && run_.trouble().isEmpty();
+    return {run_.printed(),
+            run_.made(),
+            run_.sheetNumber(),
+            isPlan,
+            isWeeded,
+            !isPlan && isWeed && !isWeeded,
+            run_.pieces(),
+            run_.registration().marks,
+            run_.errors().largest};
+}
+
+/// Whether lines that are drawn are to be cut again.
+bool RunView::hasBeenTakenBack() const {
+    return std::ranges::any_of(layer_.isNull() ? shown_ : inLayer_, [&](const auto& drawn) {
+        const auto cut = run_.record().find(drawn.first);
+        return cut == run_.record().end() || cut->second < drawn.second;
     });
 }
 
+/// The content is drawn again where it is another one. Lines that are cut meanwhile come over it.
 void RunView::showAgain() {
+    update();
+    Shown now = whatIsShown();
+    if (now == content_ && !hasBeenTakenBack())
+        return;
+    if (now.made != content_.made)
+        peeled_.clear();
+    content_ = std::move(now);
+    shown_ = run_.record();
+    layer_ = {};
+    listCuts();
     chooseTurn();
     contentChanged();
     redraw();
+}
+
+void RunView::listCuts() {
+    std::map<CutKey, std::size_t> runs;
+    cuts_.clear();
+    for (const CutStep& step : run_.program()) {
+        const Cut* cut = std::get_if<Cut>(&step);
+        if (!cut)
+            continue;
+        CutKey key{cut->kind, cut->piece, cut->line, cut->pass, 0};
+        key.run = runs[key]++;
+        double length = 0;
+        for (std::size_t i = 1; i < cut->path.size(); ++i)
+            length += distance(cut->path[i - 1], cut->path[i]);
+        cuts_.push_back({key, cut, length});
+    }
 }
 
 void RunView::chooseTurn() {
@@ -83,7 +138,7 @@ void RunView::resizeEvent(QResizeEvent* event) {
 
 void RunView::setResult(Result result) {
     result_ = result;
-    redraw();
+    showAgain();
 }
 
 void RunView::aim(std::optional<Point> place) {
@@ -108,93 +163,140 @@ LengthUnit RunView::unit() const {
 }
 
 QPainterPath RunView::onBed(const std::vector<Point>& path) const {
-    QPolygonF line;
-    for (const Point p : path)
-        line << toQt(run_.registration().map(p));
+    const QPolygonF line = mappedLine(
+        path, [&](Point p) { return run_.registration().map(p); }, nearest());
     QPainterPath mapped;
     mapped.addPolygon(line);
     return mapped;
 }
 
-/// What is peeled of all pieces, where it was cut.
-QPainterPath RunView::peeled() const {
-    QPainterPath all;
-    for (const Piece& piece : run_.sheet()->pieces)
-        if (const MadeDesign* made = run_.made()->find(piece.design))
-            all.addPath(pathOf(peeledArea(*made->sticker),
-                               [&](Point p) { return run_.registration().map(piece.place(p)); }));
-    return all;
+/// Points nearer to each other make no difference on the screen, mm.
+double RunView::nearest() const {
+    return 1.2 / pixelsPerMillimetre();
+}
+
+/// What is peeled of a piece; nothing where its design could not be made.
+const Region& RunView::peeledOf(const Piece& piece) {
+    static const Region nothing;
+    const MadeDesign* made = run_.made()->find(piece.design);
+    if (!made)
+        return nothing;
+    const auto [known, isNew] = peeled_.try_emplace(made->sticker);
+    if (isNew)
+        known->second = peeledArea(*made->sticker);
+    return known->second;
+}
+
+/// The same where it was cut.
+QPainterPath RunView::peeledOnBed(const Piece& piece) {
+    return pathOf(
+        peeledOf(piece), [&](Point p) { return run_.registration().map(piece.place(p)); }, nearest());
 }
 
 void RunView::paintContent(QPainter& painter, const QRectF& visible) {
     painter.setRenderHint(QPainter::Antialiasing);
     painter.setRenderHint(QPainter::SmoothPixmapTransform);
     painter.fillRect(visible, bedColour);
-    shown_ = run_.record();
-    if (run_.picture().isNull() || (run_.step() == RunStep::print && !run_.isDone()))
+    if (content_.isPlan)
         return paintPlan(painter);
-    if (run_.step() == RunStep::weed && result_ == Result::stickers && run_.trouble().isEmpty())
+    if (content_.isWeeded)
         return paintWeeded(painter);
-    paintSheet(painter);
-    if (run_.step() == RunStep::weed)
+    paintSheet(painter, visible);
+    if (content_.areErrors)
         return paintErrors(painter);
-    paintCut(painter);
+    paintCuts(painter);
     paintChosen(painter);
 }
 
 /// An empty medium with the outlines of what comes.
-void RunView::paintPlan(QPainter& painter) const {
+void RunView::paintPlan(QPainter& painter) {
     const Sheet& sheet = *run_.sheet();
     painter.fillRect(QRectF(0, 0, sheet.length, run_.job()->plan.medium.width), Qt::white);
     painter.setPen(QPen(QColor(0xB8, 0xB2, 0xA4), 1 / pixelsPerMillimetre()));
     for (const Piece& piece : sheet.pieces)
-        if (const MadeDesign* made = run_.made()->find(piece.design))
-            painter.drawPath(pathOf(peeledArea(*made->sticker), piece.place));
+        painter.drawPath(pathOf(peeledOf(piece), piece.place, nearest()));
     painter.setPen(Qt::NoPen);
     painter.setBrush(QColor(0xB8, 0xB2, 0xA4));
     for (const Mark& mark : sheet.marks)
-        painter.drawPath(pathOf(flatten(mark.ink, 0.05), [](Point p) { return p; }));
+        painter.drawPath(pathOf(
+            flatten(mark.ink, 0.05), [](Point p) { return p; }, nearest()));
 }
 
-void RunView::paintSheet(QPainter& painter) const {
-    const QImage& picture = run_.picture();
+void RunView::paintSheet(QPainter& painter, const QRectF& part) const {
+    const QImage& picture = run_.picture(pixelsPerMillimetre() * devicePixelRatioF());
     const Point first = run_.printed()->placeOf(-0.5, -0.5),
                 last = run_.printed()->placeOf(run_.printed()->width() - 0.5, run_.printed()->height() - 0.5);
-    painter.drawImage(QRectF(toQt(first), toQt(last)), picture);
+    const QRectF whole(toQt(first), toQt(last)), seen = whole & part;
+    if (seen.isEmpty())
+        return;
+    const QTransform toPicture =
+        QTransform::fromTranslate(-whole.x(), -whole.y()) *
+        QTransform::fromScale(picture.width() / whole.width(), picture.height() / whole.height());
+    painter.drawImage(seen, picture, toPicture.mapRect(seen));
 }
 
-void RunView::paintWeeded(QPainter& painter) const {
+void RunView::paintWeeded(QPainter& painter) {
     const Sheet& sheet = *run_.sheet();
     painter.fillRect(QRectF(0, 0, sheet.length, run_.job()->plan.medium.width), backing);
-    const QPainterPath stickers = peeled();
-    painter.save();
-    painter.setClipPath(stickers);
-    paintSheet(painter);
-    painter.restore();
-    painter.setPen(QPen(QColor(0, 0, 0, 70), 1.2 / pixelsPerMillimetre()));
     painter.setBrush(Qt::NoBrush);
-    painter.drawPath(stickers);
+    const QPen rim(QColor(0, 0, 0, 70), 1.2 / pixelsPerMillimetre());
+    for (const Piece& piece : sheet.pieces) { // one by one: a clip of all together takes many times as long
+        const QPainterPath sticker = peeledOnBed(piece);
+        painter.save();
+        painter.setClipPath(sticker);
+        paintSheet(painter, sticker.boundingRect());
+        painter.restore();
+        painter.setPen(rim);
+        painter.drawPath(sticker);
+    }
 }
 
-void RunView::paintCut(QPainter& painter, const CutRecord& drawn) const {
-    std::map<CutKey, std::size_t> runs;
-    LinePaths lines;
-    for (const CutStep& step : run_.program()) {
-        const Cut* cut = std::get_if<Cut>(&step);
-        if (!cut)
-            continue;
-        CutKey key{cut->kind, cut->piece, cut->line, cut->pass, 0};
-        key.run = runs[key]++;
-        const auto found = run_.record().find(key);
-        const auto before = drawn.find(key);
-        if (found != run_.record().end() && (before == drawn.end() || before->second < found->second))
-            lines[std::size_t(cut->kind)].addPath(onBed(begun(cut->path, found->second)));
+void RunView::paintCuts(QPainter& painter) const {
+    for (const SeenCut& seen : cuts_)
+        if (const auto found = shown_.find(seen.key); found != shown_.end()) {
+            LinePaths line; // one by one: of all together the stroke takes many times as long
+            line[std::size_t(seen.key.kind)] = onBed(begun(seen.cut->path, found->second));
+            paintCutLines(painter, line, 2);
+        }
+}
+
+/// What was cut since the content was drawn.
+void RunView::paintNewCuts(QPainter& painter) {
+    const QSize pixels = size() * devicePixelRatioF();
+    if (layer_.size() != pixels || layerPlace_ != painter.transform()) {
+        layer_ = QPixmap(pixels);
+        layer_.setDevicePixelRatio(devicePixelRatioF());
+        layer_.fill(Qt::transparent);
+        layerPlace_ = painter.transform();
+        inLayer_ = shown_;
     }
-    paintCutLines(painter, lines, 2);
+    LinePaths finished, underWay;
+    for (const SeenCut& seen : cuts_) {
+        const auto cut = run_.record().find(seen.key);
+        const auto drawn = inLayer_.find(seen.key);
+        if (cut == run_.record().end() || (drawn != inLayer_.end() && drawn->second >= cut->second))
+            continue;
+        constexpr double negligible = 1e-6; // mm
+        const bool isFinished = cut->second >= seen.length - negligible;
+        if (isFinished)
+            inLayer_[seen.key] = cut->second;
+        (isFinished ? finished : underWay)[std::size_t(seen.key.kind)].addPath(
+            onBed(begun(seen.cut->path, cut->second)));
+    }
+    QPainter onLayer(&layer_);
+    onLayer.setRenderHint(QPainter::Antialiasing);
+    onLayer.setTransform(layerPlace_);
+    paintCutLines(onLayer, finished, 2);
+    onLayer.end();
+    painter.save();
+    painter.resetTransform();
+    painter.drawPixmap(0, 0, layer_);
+    painter.restore();
+    paintCutLines(painter, underWay, 2);
 }
 
 /// The stickers that are cut alone.
-void RunView::paintChosen(QPainter& painter) const {
+void RunView::paintChosen(QPainter& painter) {
     const double pixel = 1 / pixelsPerMillimetre();
     painter.setBrush(QColor(0x26, 0x4E, 0x86, 60));
     painter.setPen(QPen(colour::indigo, 2 * pixel));
@@ -202,9 +304,7 @@ void RunView::paintChosen(QPainter& painter) const {
         if (chosen >= run_.sheet()->pieces.size())
             continue;
         const Piece& piece = run_.sheet()->pieces[chosen];
-        if (const MadeDesign* made = run_.made()->find(piece.design))
-            painter.drawPath(pathOf(peeledArea(*made->sticker),
-                                    [&](Point p) { return run_.registration().map(piece.place(p)); }));
+        painter.drawPath(peeledOnBed(piece));
     }
 }
 
@@ -285,15 +385,14 @@ void RunView::paintOverlay(QPainter& painter) {
             painter.drawLine(at - QPointF(0, 16 * pixel), at + QPointF(0, 16 * pixel));
         }
     }
-    if (!run_.sheet() || run_.picture().isNull())
+    if (!run_.sheet() || !run_.hasPicture())
         return;
     if (run_.step() == RunStep::findMarks || run_.step() == RunStep::load)
         paintMarks(painter);
     if (run_.testCut())
         paintTestCut(painter);
     if (const CutHead* head = run_.head(); head && run_.step() != RunStep::weed) {
-        if (run_.isMoving())
-            paintCut(painter, shown_);
+        paintNewCuts(painter);
         const QPointF at = toQt(run_.registration().map(head->place()));
         const double radius = (head->isDown() ? 6 : 9) * pixel;
         painter.setPen(QPen(Qt::white, 4 * pixel));
@@ -315,10 +414,7 @@ void RunView::mousePressEvent(QMouseEvent* event) {
         const QPointF at = toMillimetres(event->position());
         for (std::size_t i = 0; i < run_.sheet()->pieces.size(); ++i) {
             const Piece& piece = run_.sheet()->pieces[i];
-            const MadeDesign* made = run_.made()->find(piece.design);
-            if (!made || !pathOf(peeledArea(*made->sticker), [&](Point p) {
-                              return run_.registration().map(piece.place(p));
-                          }).contains(at))
+            if (!peeledOnBed(piece).contains(at))
                 continue;
             std::set<std::size_t> pieces = run_.pieces();
             if (!pieces.erase(i))
