@@ -35,7 +35,8 @@ SheetPicture renderPrint(const Job& job, const Made& made, const PictureSource& 
     QImage page;
     if (!page.loadFromData(QByteArray::fromRawData(png.data(), qsizetype(png.size())), "PNG"))
         throw OutputError(sentence("%1 is too large to be looked at: rehearse a shorter sheet", name));
-    page = page.convertToFormat(QImage::Format_RGB888);
+    if (page.format() != QImage::Format_RGB32) // what a print's PNG is read as
+        page = page.convertToFormat(QImage::Format_RGB32);
     // On the page the sheet is turned a quarter clockwise: its leading edge is on top.
     SheetPicture picture;
     picture.pixelsPerMillimetre = dots / 25.4;
@@ -44,9 +45,11 @@ SheetPicture renderPrint(const Job& job, const Made& made, const PictureSource& 
     picture.origin = {made.layout.sheets[sheet].length - page.height() / picture.pixelsPerMillimetre,
                       job.plan.medium.width - page.width() / picture.pixelsPerMillimetre};
     for (int row = 0; row < page.height(); ++row) {
-        const uchar* line = page.constScanLine(row);
-        for (int column = 0; column < page.width(); ++column, line += 3)
-            picture.pixels.at(row, page.width() - 1 - column) = {line[0], line[1], line[2]};
+        const auto* line = reinterpret_cast<const QRgb*>(page.constScanLine(row));
+        for (int column = 0; column < page.width(); ++column)
+            picture.pixels.at(row, page.width() - 1 - column) = {std::uint8_t(qRed(line[column])),
+                                                                 std::uint8_t(qGreen(line[column])),
+                                                                 std::uint8_t(qBlue(line[column]))};
     }
     return picture;
 }

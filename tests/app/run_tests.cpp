@@ -173,6 +173,52 @@ TEST_CASE("a pass is paused, stopped, and gone on with; some stickers are cut ag
     CHECK(w.cutLength() == Approx(whole));
 }
 
+TEST_CASE(
+    "what is cut is seen while the head moves, when it pauses, and at another scale; until it is cut again") {
+    const TemporaryFolder folder;
+    Operator w;
+    w.layOut(folder);
+    RunView& view = w.window().runPlace().view();
+    const auto green = [&] { // pixels of kiss lines
+        const QImage seen = WindowDriver::pictureOf(view);
+        int count = 0;
+        for (int y = 30; y < seen.height(); ++y)
+            for (int x = 30; x < seen.width(); ++x) {
+                const QColor c = seen.pixelColor(x, y);
+                count += std::abs(c.red() - 0x2E) < 20 && std::abs(c.green() - 0x8B) < 20 &&
+                         std::abs(c.blue() - 0x57) < 20;
+            }
+        return count;
+    };
+    w.toMarks();
+    const int none = green();
+    w.run().setSpeed(1);
+    w.click("Next run");
+    REQUIRE(QTest::qWaitFor([&] { return w.run().record().size() == 2; }, 20'000)); // one whole, one begun
+    REQUIRE(w.run().isMoving());
+    const int moving = green() - none;
+    CHECK(moving > 300);
+    w.click("Next run"); // pause
+    const int paused = green() - none;
+    CHECK(paused >= moving);
+    w.queueChangesElsewhere(); // nothing of it is lost when something else is shown anew
+    CHECK(green() - none == Approx(paused).margin(paused * 0.02));
+    view.zoomBy(1.3);
+    CHECK(green() - none > paused);
+    view.fit();
+    CHECK(green() - none == Approx(paused).margin(paused * 0.1));
+    w.click("Next run");
+    REQUIRE(QTest::qWaitFor([&] { return w.cutLength() > 120; }, 20'000));
+    CHECK(green() - none > paused);
+    w.run().setSpeed(400);
+    w.toWeed();
+    CHECK(green() < moving); // the stickers alone
+    w.run().setSpeed(1);
+    w.click("Cut again run");
+    CHECK(green() - none < moving);
+    w.click("Stop the pass run");
+}
+
 TEST_CASE("a run that ended with the program is gone on with by the next one") {
     const TemporaryFolder folder;
     double cut = 0, whole = 0;

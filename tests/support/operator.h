@@ -65,6 +65,10 @@ public:
             next();
         REQUIRE(run().isDone());
     }
+    void queueChangesElsewhere() {
+        window().queue().addSheets();
+        settle();
+    }
     double cutLength() {
         double sum = 0;
         for (const auto& [key, along] : run().record())
