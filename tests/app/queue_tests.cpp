@@ -363,6 +363,14 @@ TEST_CASE("two windows share the queue, and no sheet is run by both") {
     CHECK(two.run().entryId().empty());
     two.queue().remove(id);
     CHECK(two.queue().find(id));
+    // A cut that is under way in one is none that was interrupted in the other.
+    one.run().setSpeed(1);
+    one.toMarks();
+    one.click("Next run");
+    REQUIRE(QTest::qWaitFor([&] { return two.queue().find(id)->isBegun; }, 20'000));
+    CHECK_FALSE(two.queue().interrupted());
+    CHECK(two.textOf(id).contains("in another window"));
+    one.click("Stop the pass run");
     one.run().choose(0);
     two.clickEntry(id);
     CHECK(two.run().entryId() == id);

@@ -258,15 +258,27 @@ void RunQueue::again(const std::string& id) {
     });
 }
 
-bool RunQueue::take(const std::string& id) {
-    if (isTaken(id))
-        return true;
+/// Locked; nullptr where another window has it locked.
+std::unique_ptr<QLockFile> RunQueue::lockFor(const std::string& id) const {
     auto lock = std::make_unique<QLockFile>(toQString(folder_.lockOf(id)));
     lock->setStaleLockTime(0); // only a program that is gone leaves a stale lock
     if (!lock->tryLock(0) && lock->error() == QLockFile::LockFailedError)
+        return nullptr;
+    return lock;
+}
+
+bool RunQueue::take(const std::string& id) {
+    if (isTaken(id))
+        return true;
+    auto lock = lockFor(id);
+    if (!lock)
         return false;
     locks_[id] = std::move(lock);
     return true;
+}
+
+bool RunQueue::isElsewhere(const std::string& id) const {
+    return !isTaken(id) && !lockFor(id);
 }
 
 void RunQueue::release(const std::string& id) {
@@ -275,7 +287,7 @@ void RunQueue::release(const std::string& id) {
 
 const QueueEntry* RunQueue::interrupted() const {
     const auto found = std::ranges::find_if(entries_, [&](const QueueEntry& entry) {
-        return entry.isBegun && !entry.isDone() && !isTaken(entry.id);
+        return entry.isBegun && !entry.isDone() && !isTaken(entry.id) && !isElsewhere(entry.id);
     });
     return found != entries_.end() ? &*found : nullptr;
 }

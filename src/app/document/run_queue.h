@@ -53,6 +53,8 @@ public:
     bool take(const std::string& id);
     void release(const std::string& id);
     bool isTaken(const std::string& id) const { return locks_.contains(id); }
+    /// Whether another window runs it.
+    bool isElsewhere(const std::string& id) const;
     /// The first whose cut was interrupted, by a program that is gone.
     const QueueEntry* interrupted() const;
 
@@ -87,6 +89,7 @@ private:
         QString path;
     };
     std::string newId();
+    std::unique_ptr<QLockFile> lockFor(const std::string& id) const;
     void keep(const std::vector<QueueEntry>& entries);
     void onDisk(const std::function<void(const QueueFolder&)>& work);
     void readAgain();

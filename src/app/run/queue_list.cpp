@@ -113,10 +113,13 @@ private:
         paintInks(painter, signs, row.inks, colours);
         painter.restore();
         painter.setPen(colours.quiet);
-        painter.drawText(signs, Qt::AlignRight | Qt::AlignVCenter, row.count);
-        painter.drawText(QRect(room.left(), room.top() + 2 * line + 4, room.width(), line),
-                         Qt::AlignLeft | Qt::AlignVCenter,
-                         painter.fontMetrics().elidedText(row.status, Qt::ElideRight, room.width()));
+        const QRect bottom(room.left(), room.top() + 2 * line + 4, room.width(), line);
+        painter.drawText(bottom, Qt::AlignRight | Qt::AlignVCenter, row.count);
+        constexpr int gap = 8;
+        const int taken = row.count.isEmpty() ? 0 : painter.fontMetrics().horizontalAdvance(row.count) + gap;
+        painter.drawText(
+            bottom, Qt::AlignLeft | Qt::AlignVCenter,
+            painter.fontMetrics().elidedText(row.status, Qt::ElideRight, bottom.width() - taken));
     }
 
     const QueueList& list_;

@@ -166,11 +166,12 @@ QString QueuePanel::countOf(const QueueEntry& entry, bool isRun) const {
 }
 
 QString QueuePanel::statusOf(const QueueEntry& entry) const {
-    QString text = entry.isDone()    ? (entry.largest                      ? offText(*entry.largest)
-                                        : entry.work == RunWork::printOnly ? tr("printed")
-                                                                           : tr("cut"))
-                   : entry.isHeld    ? tr("on hold")
-                   : entry.isBegun   ? tr("cut in part")
+    QString text = entry.isDone() ? (entry.largest                      ? offText(*entry.largest)
+                                     : entry.work == RunWork::printOnly ? tr("printed")
+                                                                        : tr("cut"))
+                   : entry.isHeld ? tr("on hold")
+                   : entry.isBegun
+                       ? (queue_.isElsewhere(entry.id) ? tr("in another window") : tr("cut in part"))
                    : entry.isPrinted ? tr("printed, to be cut")
                                      : tr("waiting");
     if (!entry.isDone() && entry.work != RunWork::printAndCut && !entry.isPrinted)
