@@ -43,7 +43,7 @@ void QueueFolder::make() const {
         std::error_code failure;
         std::filesystem::create_directories(place_ / name, failure);
         if (failure)
-            throw OutputError(sentence("the queue can't be saved: %1", failure.message()));
+            throw OutputError(sentence("there is no place for the queue: %1", failure.message()));
     }
 }
 

@@ -360,7 +360,12 @@ TEST_CASE("a pass that was stopped goes on with the line that was not sent, afte
         const Document& document = c.w.window().document();
         whole = cutHpgl(*document.namedJob(), *document.made(), 0, {LineKind::kiss});
         c.w.click("Next machine");
-        QTest::qWait(300);
+        REQUIRE(QTest::qWaitFor(
+            [&] {
+                const auto sent = c.run().progress();
+                return sent && sent->machine->line > 0;
+            },
+            20'000));
         REQUIRE(c.run().state() == MachineRun::State::sending);
         c.w.click("Stop sending machine");
         CHECK(c.run().state() == MachineRun::State::ready);

@@ -391,3 +391,105 @@ TEST_CASE("a cut that is under way is not stopped by a click on another sheet") 
     CHECK(w.run().isMoving());
     CHECK(w.told().contains("The cutter is at work"));
 }
+
+TEST_CASE("entries are moved by dragging, and loaded by the Enter key") {
+    const TemporaryFolder folder;
+    QueueOperator w;
+    w.layOut(folder);
+    for (int i = 0; i < 3; ++i)
+        w.addThisJob();
+    const auto was = w.ids();
+    const auto middleOf = [&](const std::string& id) {
+        for (int i = 0; i < w.list().count(); ++i)
+            if (w.list().rows().at(std::size_t(i)).id == id)
+                return w.list().visualItemRect(w.list().item(i)).center();
+        return QPoint();
+    };
+    const auto dragTo = [&](const std::string& id, QPoint at) {
+        w.select(id);
+        w.list().dropAt(at);
+        w.settle();
+    };
+    dragTo(was[0], middleOf(was[2]) + QPoint(0, 12)); // behind the last one
+    CHECK(w.ids() == std::vector{was[1], was[2], was[0]});
+    dragTo(was[0], middleOf(was[1]) - QPoint(0, 12)); // before the first one
+    CHECK(w.ids() == was);
+    dragTo(was[1], {20, w.list().viewport()->height() - 2}); // below all
+    CHECK(w.ids() == std::vector{was[0], was[2], was[1]});
+    w.select(was[1]);
+    QTest::keyClick(&w.list(), Qt::Key_Return);
+    w.idle();
+    CHECK(w.run().entryId() == was[1]);
+}
+
+TEST_CASE("a run that was refused, and one that was found wrong after the cut, are in the history as such") {
+    const TemporaryFolder folder;
+    QueueOperator w;
+    w.layOut(folder);
+    w.choose("Training of the run", "Two marks smudged");
+    w.toMarks();
+    REQUIRE_FALSE(w.trouble().isEmpty());
+    w.addThisJob();
+    w.clickEntry(w.ids().back()); // it is given up
+    auto runs = w.history();
+    REQUIRE(runs.size() == 1);
+    CHECK(runs[0].trouble.find("2 of 4 marks were found") == 0);
+    CHECK_FALSE(runs[0].largest);
+    w.choose("Training of the run", "Sheet slips half-way");
+    w.toMarks();
+    w.toWeed();
+    runs = w.history();
+    REQUIRE(runs.size() == 2);
+    CHECK(runs[0].trouble.find("moved by 1.7 mm") != std::string::npos);
+    CHECK(runs[0].largest.value() > 1);
+    HistoryDialog dialog(w.queue(), &w.window());
+    auto* table = dialog.findChild<QTableWidget*>("History of the runs");
+    REQUIRE(QTest::qWaitFor([&] { return table->rowCount() == 2; }, 20'000));
+    table->selectRow(0);
+    CHECK(dialog.findChild<QLabel*>("History detail")->text().contains("moved by 1.7 mm"));
+}
+
+TEST_CASE("where the queue can't be saved it is said, and sheets are run all the same") {
+    const TemporaryFolder folder;
+    QFile taken(folder.path("state"));
+    REQUIRE(taken.open(QIODevice::WriteOnly)); // a file where the folder would be
+    taken.close();
+    QueueOperator w(folder.path("state"));
+    w.layOut(folder);
+    w.toMarks();
+    w.toWeed();
+    CHECK(w.run().errors().largest < 0.1);
+    REQUIRE(QTest::qWaitFor([&] { return w.told().contains("can't be saved"); }, 20'000));
+}
+
+TEST_CASE("an entry whose job is damaged is said to be, and the sheet of the job is there again") {
+    const TemporaryFolder folder;
+    std::string id;
+    {
+        QueueOperator w(folder.path("state"));
+        w.layOut(folder);
+        w.addThisJob();
+        id = w.id(0);
+    }
+    const std::filesystem::path jobs = folder.path("state/hasami/queue/jobs").toStdString();
+    REQUIRE(std::filesystem::remove(jobs / id / "job.json"));
+    QueueOperator w(folder.path("state"));
+    w.layOut(folder);
+    w.clickEntry(id);
+    REQUIRE(QTest::qWaitFor([&] { return !w.run().isBusy(); }, 20'000));
+    CHECK(w.told().contains("job.json"));
+    CHECK(w.run().isOfJob());
+    REQUIRE(w.run().sheet());
+    w.toMarks();
+    CHECK(w.trouble().isEmpty());
+}
+
+TEST_CASE("artwork dropped on another place goes into the job, as ever") {
+    const TemporaryFolder folder;
+    QueueOperator w;
+    w.layOut(folder);
+    w.window().goTo(MainWindow::sheet);
+    w.drop({folder.path("square.svg")});
+    CHECK(w.window().document().job().designs.size() == 2);
+    CHECK(w.queue().entries().empty());
+}

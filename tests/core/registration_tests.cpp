@@ -223,6 +223,13 @@ TEST_CASE("the code of a sheet is read from the print, however it lies") {
         const Registration registration = registerSheet(print.sheet, 110, sensor);
         REQUIRE(registration.fault == RunFault::none);
         CHECK(codeRead(print.sheet, registration, sensor) == "honey/3");
+        // Another sheet's program expects the code elsewhere along the edge.
+        Sheet other = print.sheet;
+        other.lead.front().box = other.lead.front().box.movedBy({0.5, -31});
+        CHECK_FALSE(codeRead(other, registration, sensor));
+        CHECK(codeAlongEdge(other, 110, sensor) == "honey/3");
+        other.lead.front().box = other.lead.front().box.movedBy({60, 0}); // far from the edge
+        CHECK_FALSE(codeAlongEdge(other, 110, sensor));
     }
     print.sheet.lead.clear();
     const PrintedSheet printed(print.picture, {{}, print.medium}, {}, {}, 5);

@@ -1,5 +1,6 @@
 #include "base/error.h"
 #include "files/hpgl.h"
+#include "machine/registration.h"
 #include "queue/run_state.h"
 
 #include <catch2/catch.hpp>
@@ -58,6 +59,41 @@ TEST_CASE("a run that is damaged is refused with a sentence") {
     }
     for (std::size_t length = 0; length < whole.size(); length += 7)
         CHECK_THROWS_AS(runStateFromJson(whole.substr(0, length)), InputError);
+}
+
+TEST_CASE("the whole cuts in the first part of a file are counted") {
+    Cutter cutter;
+    std::vector<RouteLine> lines;
+    for (std::size_t i = 0; i < 3; ++i) {
+        const Curve curve = polygonOf(Box{{20.0 * double(i), 5}, {20.0 * double(i) + 10, 15}});
+        lines.push_back({LineKind::kiss, i, 0, {{curve.start, curve.segments, true}}});
+    }
+    const std::string hpgl = hpglOf(programOf(lines, cutter), cutter, 100);
+    CHECK(cutsIn(hpgl) == 3);
+    CHECK(cutsIn("") == 0);
+    std::size_t last = 0;
+    for (std::size_t length = 0; length <= hpgl.size(); ++length) {
+        const std::size_t cuts = cutsIn(std::string_view(hpgl).substr(0, length));
+        REQUIRE((cuts == last || cuts == last + 1));
+        last = cuts;
+    }
+    CHECK(last == 3);
+}
+
+TEST_CASE("a test cut's file has each drop with its force, where the sheet lies") {
+    Cutter cutter;
+    cutter.tools[std::size_t(LineKind::kiss)].force = 100;
+    const TestCut test = testCutAt({50, 60}, cutter.tool(LineKind::kiss));
+    std::vector<MarkReading> marks{{1, {0, 0}, Point{1, 2}}, {2, {100, 0}, Point{101, 2}}};
+    const std::string hpgl = testCutHpgl(test, registrationOf(marks).map, cutter, 100);
+    CHECK(cutsIn(hpgl) == 10);
+    for (const char* force : {"FS70;", "FS85;", "FS100;", "FS115;", "FS130;"})
+        CHECK(hpgl.find(force) != std::string::npos);
+    // The first ring begins on the right of its middle, 5 mm off: of the sheet (55, 36), on the bed (56, 38).
+    const Point ring = test.drops[0].paths[1].front();
+    CHECK(distance(ring, {55, 36}) < 1e-9);
+    CHECK(hpgl.find("PU" + std::to_string(56 * 40) + "," + std::to_string((100 - 38) * 40) + ";") !=
+          std::string::npos);
 }
 
 TEST_CASE("where a head is follows from a machine's answer, along whichever axes it has") {

@@ -94,8 +94,12 @@ void RunQueue::onDisk(const std::function<void(const QueueFolder&)>& work) {
             return true;
         },
         [this](const Outcome<bool>& outcome) {
-            if (!outcome.failure.empty())
-                Q_EMIT told(QString::fromStdString(outcome.failure));
+            const bool hasFailed = !outcome.failure.empty();
+            if (hasFailed && !isFailing_) // not again each half second of a cut
+                Q_EMIT told(
+                    tr("The queue can't be saved, so that a cut can't be continued after a restart: %1")
+                        .arg(QString::fromStdString(outcome.failure)));
+            isFailing_ = hasFailed;
         });
 }
 

@@ -105,6 +105,7 @@ private:
     std::uint64_t changes_ = 0; ///< by this window
     std::uint64_t ids_ = 0;
     int reading_ = 0;
+    bool isFailing_ = false; ///< the last thing that was to be saved could not be
 };
 
 } // namespace hasami

@@ -263,13 +263,19 @@ void QueueList::dragEnterEvent(QDragEnterEvent* event) {
 }
 
 void QueueList::dropEvent(QDropEvent* event) {
-    const QueueRow* row = selected();
-    if (event->source() != this || !row || row->kind != QueueRow::Kind::entry)
+    if (event->source() != this)
         return event->ignore();
-    const QModelIndex at = indexAt(event->position().toPoint());
-    const bool isBelow = at.isValid() && event->position().y() > double(visualRect(at).center().y());
-    event->setDropAction(Qt::CopyAction); // the list is shown anew from the queue
+    event->setDropAction(Qt::CopyAction); // the rows are shown again as the queue then is
     event->accept();
+    dropAt(event->position().toPoint());
+}
+
+void QueueList::dropAt(QPoint place) {
+    const QueueRow* row = selected();
+    if (!row || row->kind != QueueRow::Kind::entry)
+        return;
+    const QModelIndex at = indexAt(place);
+    const bool isBelow = at.isValid() && place.y() > visualRect(at).center().y();
     Q_EMIT moveWanted(std::string(row->id),
                       entriesBefore(at.isValid() ? at.row() + (isBelow ? 1 : 0) : count()));
 }

@@ -38,6 +38,8 @@ public:
     const QueueRow* selected() const;
     void selectSheet(std::size_t sheet);
     void selectEntry(const std::string& id);
+    /// Moves the selected entry to where that point of the list is, as a drop does.
+    void dropAt(QPoint place);
 
 Q_SIGNALS:
     void chosen();                                             ///< selected() by click, or by the Enter key
