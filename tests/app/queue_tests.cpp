@@ -493,3 +493,30 @@ TEST_CASE("artwork dropped on another place goes into the job, as ever") {
     CHECK(w.window().document().job().designs.size() == 2);
     CHECK(w.queue().entries().empty());
 }
+
+TEST_CASE(
+    "the files of an entry are saved for a memory stick, of its sheet alone, and none is replaced unasked") {
+    const TemporaryFolder folder;
+    QueueOperator w;
+    w.layOut(folder, [](Job& job) { job.designs.front().count = 8; });
+    w.addThisJob();
+    const std::string id = w.id(1);
+    w.window().document().change("Other outputs", [](Job& job) { job.outputs.outputs.pop_back(); });
+    w.settle();
+    REQUIRE(QDir(folder.path("")).mkdir("stick"));
+    const QDir stick(folder.path("stick"));
+    const auto save = [&] {
+        w.select(id);
+        w.saveInNextDialogAs(stick.path());
+        w.pick("Queue menu", "Save its files…");
+    };
+    save();
+    REQUIRE(QTest::qWaitFor([&] { return w.prompt().startsWith("2 files were saved in"); }, 20'000));
+    CHECK(stick.entryList(QDir::Files) == QStringList{"Untitled job-2-cut.svg", "Untitled job-2-print.pdf"});
+    QFile print(stick.filePath("Untitled job-2-print.pdf"));
+    REQUIRE(print.resize(0));
+    w.answerNextQuestion(QMessageBox::Cancel);
+    save();
+    REQUIRE(QTest::qWaitFor([&] { return w.prompt() == "No file was saved."; }, 20'000));
+    CHECK(print.size() == 0);
+}

@@ -54,6 +54,19 @@ std::optional<RunState> stateOf(const QueueFolder& folder, const std::string& id
     }
 }
 
+/// The entry's sheet, made from the job that is kept for it. Throws InputError, Stopped.
+RunSheet sheetOf(const QueueFolder& folder, const QueueEntry& entry, FontLibrary& fonts,
+                 const PictureSource& pictures, const std::stop_token& stop) {
+    RunSheet sheet;
+    sheet.job = std::make_shared<const Job>(folder.job(entry, fonts.onMachine()).job);
+    Cache cache;
+    sheet.made = std::make_shared<const Made>(makeAll(*sheet.job, 1, pictures, cache, stop));
+    sheet.number = entry.sheet;
+    if (!sheet.sheet())
+        throw InputError(translated("The sheet is not in its job any more"));
+    return sheet;
+}
+
 } // namespace
 
 RunQueue::RunQueue(Document& document, QObject* parent)
@@ -303,18 +316,54 @@ std::stop_source RunQueue::open(const QueueEntry& entry, QObject* context,
         [folder = folder_, entry, fonts = document_.sharedFonts(),
          pictures = document_.pictures().source()](const std::stop_token& stop) {
             Opened opened;
-            opened.sheet.job = std::make_shared<const Job>(folder.job(entry, fonts->onMachine()).job);
-            Cache cache;
-            opened.sheet.made =
-                std::make_shared<const Made>(makeAll(*opened.sheet.job, 1, pictures, cache, stop));
-            opened.sheet.number = entry.sheet;
-            if (!opened.sheet.sheet())
-                throw InputError(translated("The sheet is not in its job any more"));
+            opened.sheet = sheetOf(folder, entry, *fonts, pictures, stop);
             if (entry.isBegun)
                 opened.state = stateOf(folder, entry.id);
             return opened;
         },
         std::move(then));
+}
+
+template <class Value>
+void RunQueue::giveOrTell(const Outcome<Value>& outcome, const std::function<void(const Value&)>& then) {
+    if (outcome.value)
+        then(*outcome.value);
+    else if (!outcome.failure.empty())
+        Q_EMIT told(QString::fromStdString(outcome.failure));
+}
+
+void RunQueue::makeFiles(const QueueEntry& entry, const QString& folder,
+                         std::function<void(const std::vector<Output>&)> then) {
+    runInBackground(
+        document_.background().writing, this, tr("The files can't be made"),
+        [kept = folder_, entry, place = toPath(folder), fonts = document_.sharedFonts(),
+         pictures = document_.pictures().source()](const std::stop_token& stop) {
+            const RunSheet sheet = sheetOf(kept, entry, *fonts, pictures, stop);
+            const Job& job = *sheet.job;
+            const Made& made = *sheet.made;
+            std::vector<Output> files;
+            for (const PlannedOutput& output : job.outputs.outputs)
+                for (Output& file :
+                     outputsOf(output, namedByPlan(place, output, job, made.layout.sheets.size()), job, made,
+                               pictures, entry.sheet, stop))
+                    files.push_back(std::move(file));
+            return files;
+        },
+        [this, then = std::move(then)](const Outcome<std::vector<Output>>& files) {
+            giveOrTell<std::vector<Output>>(files, then);
+        });
+}
+
+void RunQueue::writeFiles(const std::vector<Output>& files, std::function<void()> then) {
+    runInBackground(
+        document_.background().writing, this, tr("The files can't be written"),
+        [files](const std::stop_token&) {
+            writeAll(files);
+            return true;
+        },
+        [this, then = std::move(then)](const Outcome<bool>& written) {
+            giveOrTell<bool>(written, [&](bool) { then(); });
+        });
 }
 
 void RunQueue::keepRun(const std::string& id, const RunState& state) {

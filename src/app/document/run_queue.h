@@ -2,6 +2,7 @@
 
 #include "app/document/document.h"
 #include "app/document/run_sheet.h"
+#include "files/outputs.h"
 #include "queue/queue_folder.h"
 #include "queue/run_history.h"
 
@@ -67,6 +68,11 @@ public:
     std::stop_source open(const QueueEntry& entry, QObject* context,
                           std::function<void(const Outcome<Opened>&)> then);
 
+    /// Makes the files that the entry's job plans, of its sheet alone, as they are called in the folder.
+    void makeFiles(const QueueEntry& entry, const QString& folder,
+                   std::function<void(const std::vector<Output>&)> then);
+    void writeFiles(const std::vector<Output>& files, std::function<void()> then);
+
     void keepRun(const std::string& id, const RunState& state);
     void forgetRun(const std::string& id);
 
@@ -88,6 +94,8 @@ private:
         std::shared_ptr<const Made> made;
         QString path;
     };
+    template <class Value>
+    void giveOrTell(const Outcome<Value>& outcome, const std::function<void(const Value&)>& then);
     std::string newId();
     std::unique_ptr<QLockFile> lockFor(const std::string& id) const;
     void keep(const std::vector<QueueEntry>& entries);

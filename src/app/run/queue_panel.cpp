@@ -3,7 +3,7 @@
 #include "app/kit/elided_label.h"
 #include "app/kit/named.h"
 #include "app/kit/quantity_field.h"
-#include "app/kit/settings.h"
+#include "app/kit/save_dialog.h"
 #include "app/run/history_dialog.h"
 #include "app/run/step_panel.h"
 #include "app/words/words.h"
@@ -15,6 +15,7 @@
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QLineEdit>
+#include <QMenu>
 #include <QMessageBox>
 #include <QPushButton>
 #include <QStandardPaths>
@@ -39,7 +40,7 @@ QString nameOf(RunWork work) {
 QueuePanel::QueuePanel(Document& document, RunQueue& queue, GuidedRun& run, QWidget* parent)
     : QFrame(parent), document_(document), queue_(queue), run_(run), list_(new QueueList),
       work_(new QComboBox), copies_(new QuantityField(QuantityKind::count, 1, mostQueueCopies)),
-      code_(new QLineEdit) {
+      code_(new QLineEdit), menu_(new QMenu(this)) {
     setProperty("role", "panel");
     setFixedWidth(260);
     auto* layout = new QVBoxLayout(this);
@@ -79,6 +80,13 @@ QueuePanel::QueuePanel(Document& document, RunQueue& queue, GuidedRun& run, QWid
     connect(list_, &QListWidget::itemSelectionChanged, this, &QueuePanel::showSelected);
     connect(list_, &QueueList::moveWanted, this, &QueuePanel::move);
     connect(list_, &QueueList::removeWanted, this, &QueuePanel::remove);
+    menu_->setObjectName("Queue menu");
+    connect(menu_, &QMenu::aboutToShow, this, &QueuePanel::fillMenu);
+    list_->setContextMenuPolicy(Qt::CustomContextMenu);
+    connect(list_, &QWidget::customContextMenuRequested, this, [this](const QPoint& at) {
+        if (list_->selected())
+            menu_->popup(list_->viewport()->mapToGlobal(at));
+    });
     connect(&run_, &GuidedRun::changed, this, &QueuePanel::showQueue); // also where the queue changes
     connect(&document_, &Document::jobChanged, this, [this] { done_.clear(); });
     setTabOrder(list_, findChild<QPushButton*>("History queue"));
@@ -416,6 +424,49 @@ void QueuePanel::findCode() {
     if (found->id != run_.entryId())
         Q_EMIT entryWanted(std::string(found->id));
     list_->selectEntry(found->id);
+}
+
+/// What the buttons do, and what is needed less often.
+void QueuePanel::fillMenu() {
+    menu_->clear();
+    const QueueEntry* entry = selectedEntry();
+    const bool isRun = isSelectedRun();
+    menu_->addAction(tr("Run this sheet"), this, &QueuePanel::choose)->setEnabled(!isRun);
+    if (!entry)
+        return;
+    menu_->addAction(hold_->text(), this, &QueuePanel::holdOrAgain)->setEnabled(hold_->isEnabled());
+    menu_->addAction(tr("Move up"), this, &QueuePanel::moveUp)->setEnabled(up_->isEnabled());
+    menu_->addAction(tr("Move down"), this, &QueuePanel::moveDown)->setEnabled(down_->isEnabled());
+    menu_->addSeparator();
+    menu_->addAction(tr("Save its files…"), this, &QueuePanel::saveFiles);
+    menu_->addAction(tr("Remove"), this, &QueuePanel::removeSelected)->setEnabled(remove_->isEnabled());
+}
+
+/// For a memory stick that is carried to the machines.
+void QueuePanel::saveFiles() {
+    const QueueEntry* entry = selectedEntry();
+    if (!entry)
+        return;
+    const QueueEntry saved = *entry; // the queue may change while the dialog is open
+    const QString folder = QFileDialog::getExistingDirectory(
+        this, tr("Where the print and cut files of %1 are saved").arg(QString::fromStdString(saved.job)));
+    if (folder.isEmpty())
+        return;
+    Q_EMIT done(tr("Making the files of %1…").arg(QString::fromStdString(saved.job)));
+    queue_.makeFiles(saved, folder,
+                     [this, folder](const std::vector<Output>& files) { writeFiles(folder, files); });
+}
+
+void QueuePanel::writeFiles(const QString& folder, const std::vector<Output>& files) {
+    QStringList there;
+    for (const Output& file : files)
+        if (std::error_code ignored; std::filesystem::exists(file.path, ignored))
+            there << QString::fromStdString(file.path.filename().string());
+    if (!there.isEmpty() && !mayReplace(this, there))
+        return Q_EMIT done(tr("No file was saved."));
+    queue_.writeFiles(files, [this, folder, count = files.size()] {
+        Q_EMIT done(counted(count, "%1 file was saved in %2.", "%1 files were saved in %2.").arg(folder));
+    });
 }
 
 void QueuePanel::showHistory() {

@@ -9,6 +9,7 @@
 
 class QComboBox;
 class QLineEdit;
+class QMenu;
 class QPushButton;
 
 namespace hasami {
@@ -28,6 +29,7 @@ Q_SIGNALS:
     void sheetWanted(std::size_t sheet); ///< of the job, to be run
     void entryWanted(const std::string& id);
     void told(const QString& sentence);
+    void done(const QString& sentence); ///< something that takes its time
 
 private:
     QWidget* makeWork();
@@ -59,6 +61,9 @@ private:
     void addSheets();
     void findCode();
     void showHistory();
+    void fillMenu();
+    void saveFiles();
+    void writeFiles(const QString& folder, const std::vector<Output>& files);
 
     Document& document_;
     RunQueue& queue_;
@@ -68,6 +73,7 @@ private:
     QuantityField* copies_;
     QLineEdit* code_;
     QPushButton *up_ = nullptr, *down_ = nullptr, *hold_ = nullptr, *remove_ = nullptr;
+    QMenu* menu_;
     bool isReal_ = false;
     std::pair<std::string, std::size_t> shownRun_;
     std::map<std::size_t, double>

@@ -49,6 +49,7 @@ RunPlace::RunPlace(Document& document, RunQueue& queue, QWidget* parent)
     connect(queued_, &QueuePanel::entryWanted, this,
             [this](const std::string& id) { run_->chooseEntry(id); });
     connect(queued_, &QueuePanel::told, this, &RunPlace::told);
+    connect(queued_, &QueuePanel::done, prompt_, [this](const QString& sentence) { prompt_->say(sentence); });
     connect(steps_, &StepPanel::aimed, view_, &RunView::aim);
     connect(steps_, &StepPanel::resultWanted, view_, [this](bool errors) {
         view_->setResult(errors ? RunView::Result::errors : RunView::Result::stickers);
