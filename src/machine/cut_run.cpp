@@ -8,13 +8,6 @@ namespace {
 
 constexpr double negligible = 1e-6; // mm
 
-double lengthOf(const std::vector<Point>& path) {
-    double sum = 0;
-    for (std::size_t i = 1; i < path.size(); ++i)
-        sum += distance(path[i - 1], path[i]);
-    return sum;
-}
-
 Point placeAlong(const std::vector<Point>& path, double along) {
     for (std::size_t i = 1; i < path.size(); ++i) {
         const double side = distance(path[i - 1], path[i]);
@@ -39,6 +32,14 @@ std::vector<Point> restOf(const std::vector<Point>& path, double along) {
 
 } // namespace
 
+double pathLength(const Cut& cut) {
+    double sum = 0;
+    const std::vector<Point>& path = cut.path;
+    for (std::size_t i = 1; i < path.size(); ++i)
+        sum += distance(path[i - 1], path[i]);
+    return sum;
+}
+
 std::vector<KeyedStep> remaining(const CutProgram& program, const CutRecord& done) {
     std::vector<KeyedStep> steps;
     std::map<CutKey, std::size_t> runs; // of a line and pass, how many were met
@@ -57,7 +58,7 @@ std::vector<KeyedStep> remaining(const CutProgram& program, const CutRecord& don
         key.run = runs[key]++;
         const auto found = done.find(key);
         const double before = found == done.end() ? 0 : found->second;
-        if (before >= lengthOf(cut->path) - negligible)
+        if (before >= pathLength(*cut) - negligible)
             continue;
         if (selected != kind) {
             selected = kind;
@@ -142,7 +143,7 @@ void CutHead::advance(double seconds) {
         const bool isOver = inStep_ >= step - 1e-12;
         const KeyedStep& done = steps_[step_];
         if (const Cut* cut = std::get_if<Cut>(&done.step)) {
-            const double path = lengthOf(cut->path);
+            const double path = pathLength(*cut);
             record_[*done.key] = done.before + (isOver || step <= 0 ? path : path * inStep_ / step);
         }
         if (isOver) {
@@ -160,7 +161,7 @@ Point CutHead::place() const {
     if (const auto* travel = std::get_if<Travel>(&steps_[step_].step))
         return between(travel->from, travel->to, share);
     if (const auto* cut = std::get_if<Cut>(&steps_[step_].step))
-        return placeAlong(cut->path, share * lengthOf(cut->path));
+        return placeAlong(cut->path, share * pathLength(*cut));
     // It waits where the step before ended.
     for (std::size_t i = step_; i-- > 0;)
         if (const auto* cut = std::get_if<Cut>(&steps_[i].step))

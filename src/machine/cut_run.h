@@ -25,6 +25,9 @@ struct CutKey {
 /// is cut, so that it goes on where it stopped.
 using CutRecord = std::map<CutKey, double>;
 
+/// How long the path of a cut is, mm: what its record holds once it is whole.
+double pathLength(const Cut& cut);
+
 /// One step of a program, with the identity of what it cuts.
 struct KeyedStep {
     CutStep step;

@@ -118,10 +118,7 @@ void RunView::listCuts() {
             continue;
         CutKey key{cut->kind, cut->piece, cut->line, cut->pass, 0};
         key.run = runs[key]++;
-        double length = 0;
-        for (std::size_t i = 1; i < cut->path.size(); ++i)
-            length += distance(cut->path[i - 1], cut->path[i]);
-        cuts_.push_back({key, cut, length});
+        cuts_.push_back({key, cut, pathLength(*cut)});
     }
 }
 
