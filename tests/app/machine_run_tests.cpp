@@ -293,7 +293,7 @@ std::set<std::string> cutLines(const std::string& hpgl) {
     return lines;
 }
 
-/// A cutter on a serial line whose memory is full until it is told to read.
+/// A cutter on a serial line whose memory is full until it starts to read.
 class FullMachine {
 public:
     FullMachine() : master_(posix_openpt(O_RDWR | O_NOCTTY | O_NONBLOCK)) {
@@ -343,7 +343,7 @@ private:
 
 } // namespace
 
-TEST_CASE("a pass that was stopped goes on with the line that was not sent, after a restart too") {
+TEST_CASE("a pass that was stopped continues with the line that was not sent, after a restart too") {
     FullMachine machine;
     const TemporaryFolder folder;
     std::string whole;
@@ -388,6 +388,15 @@ TEST_CASE("a pass that was stopped goes on with the line that was not sent, afte
         [&] { return next.run().state() == MachineRun::State::ready && !next.run().isAsking(); }, 20'000));
     CHECK(next.run().firstLine() == line - 1);
     CHECK(next.w.find<QComboBox>("Cutter of the run")->currentText() == "Of the profile");
+    // It is left for the simulated machines, and taken up again.
+    next.w.choose("Cutter of the run", "Simulated");
+    CHECK(next.w.window().runPlace().run().isOfJob());
+    CHECK(next.w.prompt().contains("A cut was interrupted"));
+    next.w.click("Prompt button");
+    REQUIRE(QTest::qWaitFor([&] { return !next.w.window().runPlace().run().isBusy(); }, 20'000));
+    REQUIRE(QTest::qWaitFor([&] { return !next.run().isAsking(); }, 20'000));
+    CHECK(next.run().state() == MachineRun::State::ready);
+    CHECK(next.run().firstLine() == line - 1);
     machine.readAll();
     next.next();
     REQUIRE(next.run().pass() == 1);

@@ -143,7 +143,7 @@ TEST_CASE("a wrong sheet is put right: loaded again, printed again, or its marks
     CHECK(w.run().errors().largest < 0.5);
 }
 
-TEST_CASE("a pass is paused, stopped, and gone on with; some stickers are cut again") {
+TEST_CASE("a pass is paused, stopped, and continued; some stickers are cut again") {
     const TemporaryFolder folder;
     Operator w;
     w.layOut(folder);
@@ -201,7 +201,7 @@ TEST_CASE(
     w.click("Next run"); // pause
     const int paused = green() - none;
     CHECK(paused >= moving);
-    w.queueChangesElsewhere(); // nothing of it is lost when something else is shown anew
+    w.queueChangesElsewhere(); // nothing of it is lost when the queue changes
     CHECK(green() - none == Approx(paused).margin(paused * 0.02));
     view.zoomBy(1.3);
     CHECK(green() - none > paused);
@@ -219,7 +219,7 @@ TEST_CASE(
     w.click("Stop the pass run");
 }
 
-TEST_CASE("a run that ended with the program is gone on with by the next one") {
+TEST_CASE("a run that ended with the program is continued by the next one") {
     const TemporaryFolder folder;
     double cut = 0, whole = 0;
     {
@@ -276,7 +276,7 @@ TEST_CASE("one kind of line is cut alone, the other one later") {
     CHECK(w.run().errors().lines.size() == 4);
 }
 
-TEST_CASE("a job that changes after its sheet was printed is said to, and printed anew") {
+TEST_CASE("a job that changes after its sheet was printed is reported, and printed again") {
     const TemporaryFolder folder;
     Operator w;
     w.layOut(folder);

@@ -21,7 +21,7 @@ enum class RunStep { print, load, findMarks, kissPass, changeTool, diePass, weed
 
 /// Prints and cuts sheets on simulated machines, step by step, each begun by the operator: a sheet of the
 /// job, or an entry of the queue. Once a sheet of the job is printed it is an entry of the queue too, with
-/// the job as it then was; that goes when the run is over. What was cut is kept there, and gone on with after
+/// the job as it then was; that goes when the run is over. What was cut is kept there, and continued after
 /// the program has stopped.
 class GuidedRun : public QObject {
     Q_OBJECT
@@ -31,7 +31,7 @@ public:
 
     /// Begins again with a sheet of the job as it is now; the machine stops.
     void choose(std::size_t sheet);
-    /// Goes on with an entry of the queue: where its cut was interrupted, where its printed sheet is loaded,
+    /// Continues an entry of the queue: where its cut was interrupted, where its printed sheet is loaded,
     /// or from the printer on. The machine stops.
     void chooseEntry(const std::string& id);
     /// The entry that is run; empty: a sheet of the job that is not printed yet.
@@ -77,7 +77,7 @@ public:
     /// Gives up printing or reading marks.
     void cancel();
     bool canCancel() const;
-    /// Ends the pass; what was cut is kept, and gone on with by `next`.
+    /// Ends the pass; what was cut is kept, and continued by `next`.
     void stop();
     /// The sheet is taken out and put in again.
     void loadAgain();
@@ -124,7 +124,7 @@ public:
     const std::shared_ptr<const PrintedSheet>& printed() const { return printed_; }
     /// Whether there is a picture of the printed sheet on the bed: once it was loaded.
     bool hasPicture() const { return !pictures_.empty(); }
-    /// The picture, in at least as many pixels a millimetre where it has so many. REQUIRES: there is one.
+    /// The picture, in at least that many pixels a millimetre, if it has them. REQUIRES: there is one.
     const QImage& picture(double pixelsPerMillimetre) const;
     const Registration& registration() const { return registration_; }
     const CutHead* head() const { return head_ ? &*head_ : nullptr; }

@@ -36,7 +36,7 @@ public:
                 std::optional<LineKind> kind = {});
     /// The same sheet and lines once more.
     void chooseAgain();
-    /// Goes on with a cut that was interrupted: its marks are known, and how far it came. REQUIRES: a sheet
+    /// Continues a cut that was interrupted: its marks are known, and how far it came. REQUIRES: a sheet
     /// was just chosen.
     void goOnWith(const RunState& kept);
     /// How far it came; nothing where nothing was sent.

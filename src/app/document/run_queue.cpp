@@ -78,7 +78,7 @@ RunQueue::RunQueue(Document& document, QObject* parent)
     try {
         folder_.make();
     } catch (const OutputError&) {
-        return; // it is told when something is to be kept there
+        return; // reported when something is to be saved there
     }
     folder_.removeRemains();
     entries_ = folder_.read();

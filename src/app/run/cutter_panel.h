@@ -43,7 +43,7 @@ private:
     QLabel *what_, *trouble_, *facts_;
     QWidget* position_;
     QuantityField *x_, *y_;
-    QWidget* first_; ///< the line that a stopped pass goes on with
+    QWidget* first_; ///< the line with which a stopped pass continues
     QuantityField* line_;
     QPushButton *next_, *test_, *typed_, *without_, *again_, *stop_;
     TestCutPanel* tests_;

@@ -148,6 +148,8 @@ void RunPlace::useMachine(bool isReal) {
     queued_->showRealMachine(isReal);
     if (run_->isOfJob())
         run_->choose(run_->sheetNumber());
+    else if (!isReal && run_->state().machine)
+        run_->choose(0); // what a real cutter has begun is not for a simulated one
     if (isReal)
         loadMachine();
     else
