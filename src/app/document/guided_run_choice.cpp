@@ -104,7 +104,6 @@ void GuidedRun::chooseEntry(const std::string& id) {
         return;
     }
     const bool isSameJob = sheet_.job && !entry_.empty() && plan().keptJob == entry.keptJob;
-    const bool isLoaded = otherId_ == id; // its print was put in before it was asked for
     if (id != entry_)
         leave();
     entry_ = id;
@@ -118,7 +117,7 @@ void GuidedRun::chooseEntry(const std::string& id) {
     sheet_ = {};
     isBusy_ = true;
     Q_EMIT changed();
-    stop_ = queue_.open(entry, this, [this, isLoaded](const Outcome<RunQueue::Opened>& opened) {
+    stop_ = queue_.open(entry, this, [this](const Outcome<RunQueue::Opened>& opened) {
         if (opened.isStopped())
             return;
         isBusy_ = false;

@@ -4,7 +4,6 @@
 #include "base/error.h"
 #include "files/file_name.h"
 #include "files/job_file.h"
-#include "files/read_file.h"
 
 #include <QCoreApplication>
 #include <QDateTime>

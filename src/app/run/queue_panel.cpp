@@ -1,6 +1,5 @@
 #include "app/run/queue_panel.h"
 
-#include "app/kit/elided_label.h"
 #include "app/kit/named.h"
 #include "app/kit/quantity_field.h"
 #include "app/kit/save_dialog.h"
@@ -173,18 +172,21 @@ QString QueuePanel::countOf(const QueueEntry& entry, bool isRun) const {
                  : tr("%1 of %2 done").arg(entry.done).arg(entry.copies);
 }
 
+QString QueuePanel::stateOf(const QueueEntry& entry) const {
+    if (entry.isDone() && entry.largest)
+        return offText(*entry.largest);
+    if (entry.isDone())
+        return cutsAtAll(entry.work) ? tr("cut") : tr("printed");
+    if (entry.isHeld)
+        return tr("on hold");
+    if (entry.isBegun)
+        return queue_.isElsewhere(entry.id) ? tr("in another window") : tr("cut in part");
+    return entry.isPrinted ? tr("printed, to be cut") : tr("waiting");
+}
+
 QString QueuePanel::statusOf(const QueueEntry& entry) const {
-    QString text = entry.isDone() ? (entry.largest                      ? offText(*entry.largest)
-                                     : entry.work == RunWork::printOnly ? tr("printed")
-                                                                        : tr("cut"))
-                   : entry.isHeld ? tr("on hold")
-                   : entry.isBegun
-                       ? (queue_.isElsewhere(entry.id) ? tr("in another window") : tr("cut in part"))
-                   : entry.isPrinted ? tr("printed, to be cut")
-                                     : tr("waiting");
-    if (!entry.isDone() && entry.work != RunWork::printAndCut && !entry.isPrinted)
-        text += " · " + nameOf(entry.work);
-    return text;
+    const bool saysWork = !entry.isDone() && !entry.isPrinted && entry.work != RunWork::printAndCut;
+    return stateOf(entry) + (saysWork ? " · " + nameOf(entry.work) : QString());
 }
 
 QueueRow QueuePanel::rowOf(std::size_t sheet) const {

@@ -39,6 +39,7 @@ private:
     std::vector<QueueRow> rows() const;
     QueueRow rowOf(std::size_t sheet) const;
     QueueRow rowOf(const QueueEntry& entry) const;
+    QString stateOf(const QueueEntry& entry) const;
     QString statusOf(const QueueEntry& entry) const;
     QString statusOfRun() const;
     QString countOf(const QueueEntry& entry, bool isRun) const;
