@@ -149,9 +149,9 @@ void GuidedRun::begin(const std::optional<RunState>& kept) {
 
 void GuidedRun::goOnWith(const RunState& kept) {
     state_ = kept;
-    if (state_.machine) // it goes on there
-        return become(RunStep::load);
     pieces_ = {kept.pieces.begin(), kept.pieces.end()};
+    if (state_.machine) // it continues there
+        return become(RunStep::load);
     step_ = RunStep::load;
     layPrint([this] {
         registration_ = registrationOf(state_.marks);
