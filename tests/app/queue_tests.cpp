@@ -181,8 +181,14 @@ TEST_CASE("entries are moved, held, run again and removed") {
     CHECK(w.run().entryId() == was[2]);
     w.select(was[0]);
     CHECK(w.textOf(was[0]).endsWith("printed"));
+    w.addThisJob();
+    const std::string fresh = w.ids().back();
+    w.queue().change(fresh, [](QueueEntry& entry) { entry.done = 1; });
+    w.select(was[0]);
     w.click("Hold queue"); // it says Again
     CHECK_FALSE(w.queue().find(was[0])->isDone());
+    w.pick("Queue menu", "Remove all that are done");
+    CHECK(w.ids() == was);
 
     w.select(was[1]);
     w.click("Remove queue"); // nothing of it is printed: no question

@@ -188,9 +188,7 @@ CutDepth GuidedRun::depthOf(double force) const {
 void GuidedRun::cutTest() {
     testCut_ = testCutOn(*job(), *made(), sheet_.number);
     if (!testCut_)
-        trouble_ = tr("There is no room of %1 by %2 mm on the sheet for a test cut")
-                       .arg(testCutBox({}).width(), 0, 'f', 0)
-                       .arg(testCutBox({}).height(), 0, 'f', 0);
+        trouble_ = noRoomForTestCut();
     Q_EMIT changed();
 }
 

@@ -1,8 +1,16 @@
 #include "app/document/kiss_tool.h"
 
 #include "app/words/words.h"
+#include "machine/test_cut.h"
 
 namespace hasami {
+
+QString noRoomForTestCut() {
+    const Box room = testCutBox({});
+    return tr("There is no room of %1 by %2 mm on the sheet for a test cut")
+        .arg(room.width(), 0, 'f', 0)
+        .arg(room.height(), 0, 'f', 0);
+}
 
 void setKissForce(Document& document, double force) {
     document.change(tr("Set the kiss cut's force to %1 g").arg(force, 0, 'f', 0), [force](Job& job) {

@@ -1,5 +1,6 @@
 #include "app/document/machine_run.h"
 
+#include "app/document/kiss_tool.h"
 #include "app/words/words.h"
 #include "base/error.h"
 #include "files/hpgl.h"
@@ -209,9 +210,7 @@ void MachineRun::cutTest() {
         return;
     test_ = testCutOn(*sheet_.job, *sheet_.made, sheet_.number);
     if (!test_) {
-        trouble_ = tr("There is no room of %1 by %2 mm on the sheet for a test cut")
-                       .arg(testCutBox({}).width(), 0, 'f', 0)
-                       .arg(testCutBox({}).height(), 0, 'f', 0);
+        trouble_ = noRoomForTestCut();
         return Q_EMIT changed();
     }
     send([test = *test_, map = registration_.map, cutter = cutter(), width = sheet_.job->plan.medium.width,
@@ -254,14 +253,20 @@ void MachineRun::send(const std::function<std::string()>& hpgl) {
         [job = sheet_.job, number = sheet_.number, count = sheet_.made->layout.sheets.size(), hpgl, show,
          pause = isPaused_](const std::stop_token& stop) {
             const std::string bytes = hpgl();
-            int told = -1; // percent
+            int told = -1;                      // percent
+            std::size_t counted = 0, lines = 0; // bytes up to the end of a line, and the cuts in them
             sendTo(
                 SendTarget::parse(job->profile.cutter.connection), cutNameOf(*job, number, count), bytes,
                 [&](double share) {
-                    if (int(share * 100) > told)
-                        show(share, cutsIn(std::string_view(bytes).substr(
-                                        0, std::size_t(share * double(bytes.size())))));
-                    told = std::max(told, int(share * 100));
+                    if (int(share * 100) <= told)
+                        return;
+                    told = int(share * 100);
+                    const std::string_view sent(bytes.data(), std::size_t(share * double(bytes.size())));
+                    const std::size_t end = sent.rfind('\n') + 1; // 0 where there is none
+                    if (end > counted)
+                        lines += cutsIn(sent.substr(counted, end - counted));
+                    counted = std::max(counted, end);
+                    show(share, lines);
                 },
                 stop, pause.get());
             return true;

@@ -189,15 +189,14 @@ QString QueuePanel::statusOf(const QueueEntry& entry) const {
     return stateOf(entry) + (saysWork ? " · " + nameOf(entry.work) : QString());
 }
 
-QueueRow QueuePanel::rowOf(std::size_t sheet) const {
-    const Made& made = *document_.made();
+QueueRow QueuePanel::rowOfJob(const QueueEntry& entry) const {
+    const std::size_t sheet = entry.sheet;
     const bool isRun = run_.isOfJob() && sheet == run_.sheetNumber();
     QueueRow row;
     row.kind = QueueRow::Kind::sheet;
     row.sheet = sheet;
     row.isRun = isRun;
     row.title = (document_.job().plan.medium.isRoll() ? tr("Roll %1") : tr("Sheet %1")).arg(sheet + 1);
-    const QueueEntry entry = entryOf(document_.job(), made, sheet);
     row.kinds = entry.kinds;
     row.inks = entry.inks;
     if (isRun)
@@ -223,6 +222,17 @@ QueueRow QueuePanel::rowOf(const QueueEntry& entry) const {
     return row;
 }
 
+/// Of what was made last; which kinds and inks a sheet has takes a look at each of its pieces.
+void QueuePanel::listJob() {
+    if (listed_ == document_.made())
+        return;
+    listed_ = document_.made();
+    ofJob_.clear();
+    for (std::size_t i = 0; i < listed_->layout.sheets.size(); ++i)
+        if (!listed_->layout.sheets[i].pieces.empty())
+            ofJob_.push_back(entryOf(document_.job(), *listed_, i));
+}
+
 std::vector<QueueRow> QueuePanel::rows() const {
     std::vector<QueueRow> rows;
     const auto addText = [&](QueueRow::Kind kind, const QString& text) {
@@ -231,12 +241,10 @@ std::vector<QueueRow> QueuePanel::rows() const {
         row.title = text;
         rows.push_back(row);
     };
-    const Made& made = *document_.made();
-    if (!made.layout.sheets.empty())
+    if (!ofJob_.empty())
         addText(QueueRow::Kind::heading, tr("This job"));
-    for (std::size_t i = 0; i < made.layout.sheets.size(); ++i)
-        if (!made.layout.sheets[i].pieces.empty())
-            rows.push_back(rowOf(i));
+    for (const QueueEntry& sheet : ofJob_)
+        rows.push_back(rowOfJob(sheet));
     addText(QueueRow::Kind::heading, tr("Queue"));
     bool isEmpty = true;
     for (const QueueEntry& entry : queue_.entries()) {
@@ -256,6 +264,7 @@ std::vector<QueueRow> QueuePanel::rows() const {
 void QueuePanel::showQueue() {
     if (run_.isOfJob() && run_.isDone() && !run_.errors().lines.empty())
         done_[run_.sheetNumber()] = run_.errors().largest;
+    listJob();
     list_->showRows(rows());
     const std::pair<std::string, std::size_t> now{run_.isOfJob() ? std::string() : run_.entryId(),
                                                   run_.sheetNumber()};
@@ -442,6 +451,7 @@ void QueuePanel::fillMenu() {
     menu_->addSeparator();
     menu_->addAction(tr("Save its files…"), this, &QueuePanel::saveFiles);
     menu_->addAction(tr("Remove"), this, &QueuePanel::removeSelected)->setEnabled(remove_->isEnabled());
+    menu_->addAction(tr("Remove all that are done"), &queue_, &RunQueue::removeDone);
 }
 
 /// For a memory stick that is carried to the machines.

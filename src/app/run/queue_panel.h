@@ -37,7 +37,8 @@ private:
     QPushButton* addButton(QWidget& box, const char* text, const char* name, const char* effect,
                            void (QueuePanel::*act)());
     std::vector<QueueRow> rows() const;
-    QueueRow rowOf(std::size_t sheet) const;
+    void listJob();
+    QueueRow rowOfJob(const QueueEntry& sheet) const;
     QueueRow rowOf(const QueueEntry& entry) const;
     QString stateOf(const QueueEntry& entry) const;
     QString statusOf(const QueueEntry& entry) const;
@@ -75,6 +76,8 @@ private:
     QLineEdit* code_;
     QPushButton *up_ = nullptr, *down_ = nullptr, *hold_ = nullptr, *remove_ = nullptr;
     QMenu* menu_;
+    std::vector<QueueEntry> ofJob_;      ///< its sheets that have work
+    std::shared_ptr<const Made> listed_; ///< and what they are of
     bool isReal_ = false;
     std::pair<std::string, std::size_t> shownRun_;
     std::map<std::size_t, double>
