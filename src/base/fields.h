@@ -199,10 +199,14 @@ void read(const JsonReader& in, const Rule& rule, T& value) {
         value = in.flag();
     } else if constexpr (std::is_same_v<T, int>) {
         value = in.wholeNumber(int(rule.least), int(rule.most));
-    } else if constexpr (std::is_same_v<T, double>) {
-        value = in.number(rule.least, rule.most);
+    } else if constexpr (std::is_unsigned_v<T>) {
+        value = T(in.wholeNumber(int(rule.least), int(rule.most)));
+    } else if constexpr (std::is_arithmetic_v<T>) {
+        value = T(in.number(rule.least, rule.most));
     } else if constexpr (std::is_same_v<T, std::string>) {
         value = in.text(rule.bytes);
+    } else if constexpr (requires { Codec<T>::read(in, rule); }) {
+        value = Codec<T>::read(in, rule);
     } else {
         value = Codec<T>::read(in);
     }
@@ -235,7 +239,7 @@ json schemaOf(const Rule& rule) {
         return schema<T>();
     } else if constexpr (std::is_same_v<T, bool>) {
         return {{"type", "boolean"}};
-    } else if constexpr (std::is_same_v<T, int>) {
+    } else if constexpr (std::is_same_v<T, int> || std::is_unsigned_v<T>) {
         return {{"type", "integer"}, {"minimum", int(rule.least)}, {"maximum", int(rule.most)}};
     } else if constexpr (std::is_same_v<T, double>) {
         return {{"type", "number"}, {"minimum", rule.least}, {"maximum", rule.most}};

@@ -8,6 +8,7 @@
 #include "cli/search.h"
 #include "files/colour_profile.h"
 #include "files/describe_file.h"
+#include "files/devices/send.h"
 #include "files/file_kind.h"
 #include "files/file_name.h"
 #include "files/hpgl.h"
@@ -19,7 +20,6 @@
 #include "files/print_file.h"
 #include "files/printer.h"
 #include "files/report_file.h"
-#include "files/send.h"
 #include "job/split.h"
 #include "sheet/nest_sheet.h"
 
@@ -440,14 +440,16 @@ int SendCommand::cut(const Job& opened, const Made& made) const {
     const std::size_t chosen = std::size_t(std::max(sheet, 1)) - 1;
     const std::string hpgl = cutHpgl(opened, made, chosen, wanted);
     const bool isWatched = isatty(STDERR_FILENO) != 0;
-    const Interrupts interrupts;
+    const Interrupts interrupts(Interrupts::Another::isIgnored);
     try {
         sendTo(
             target, cutNameOf(opened, chosen, sheets), hpgl,
-            [&](double share) {
+            [&](std::string_view received) {
                 if (isWatched)
-                    std::cerr << "\r" << sentence("Sent: %1 %", numberText(share * 100, 0)) << "   "
-                              << std::flush;
+                    std::cerr << "\r"
+                              << sentence("Sent: %1 %",
+                                          numberText(100 * double(received.size()) / double(hpgl.size()), 0))
+                              << "   " << std::flush;
             },
             interrupts.token());
     } catch (const Stopped&) {

@@ -7,19 +7,22 @@
 
 namespace hasami {
 
-/// Takes interrupts while it lives, and asks to stop in place of ending the program; another one ends it:
-/// nothing is written yet.
+/// Takes interrupts, and the end of the session or terminal, while it lives, and asks to stop in place of
+/// ending the program. Another one ends it, where nothing is written yet; it is ignored where a knife is down
+/// that has to be lifted, which takes only seconds.
 class Interrupts {
 public:
-    Interrupts() {
+    enum class Another { ends, isIgnored };
+    explicit Interrupts(Another another = Another::ends) {
         sigemptyset(&signals_);
         sigaddset(&signals_, SIGINT);
         sigaddset(&signals_, SIGTERM);
+        sigaddset(&signals_, SIGHUP);
         pthread_sigmask(SIG_BLOCK, &signals_, &before_); // for the threads begun from now on as well
-        waiter_ = std::jthread([this](const std::stop_token& closing) {
+        waiter_ = std::jthread([this, another](const std::stop_token& closing) {
             int signal = 0;
             while (sigwait(&signals_, &signal) == 0 && !closing.stop_requested())
-                if (!stop_.request_stop()) // asked for before
+                if (!stop_.request_stop() && another == Another::ends) // asked for before
                     std::_Exit(128 + signal);
         });
     }

@@ -73,6 +73,8 @@ void RehearseCommand::addTo(CLI::App& program) {
     command->add_flag("--upside-down", isUpsideDown, translated("Load the print turned by half"));
     command->add_option("--scaled", scaled,
                         translated("The printer scales the page: 97 or -3 for 97 percent of its size"));
+    command->add_flag("--exact", isExact,
+                      translated("Machines without errors of their own: those of marks and map alone"));
     command->add_option("--seed", seed, translated("Seed of the random numbers"));
 }
 
@@ -104,6 +106,8 @@ int RehearseCommand::run() const {
         throw OutputError(sentence("%1 can't be made: %2", fileName(folder), failed.message()));
     const auto print =
         std::make_shared<const SheetPicture>(renderPrint(opened, made, sourceOf(pictures), number));
+    if (!isExact)
+        faults = faults.onMachines(opened.profile);
     const Rehearsal rehearsal = rehearse(opened, made, number, print, faults);
     writeAll(rehearsalFiles(rehearsal, opened, made, number, folder));
     if (!rehearsal.refused.empty()) {

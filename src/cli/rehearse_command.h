@@ -11,7 +11,7 @@ struct RehearseCommand {
     std::string job, folder, shift = "0,0", stretch = "0,0", turn = "0", noise = "2", scaled = "100";
     int sheet = 1, marksLost = 0;
     unsigned seed = 1;
-    bool withoutBleed = false, isUpsideDown = false;
+    bool withoutBleed = false, isUpsideDown = false, isExact = false;
 
     void addTo(CLI::App& program);
     int run() const;

@@ -14,7 +14,9 @@ QByteArray fromGhostscript(const Asset& asset, const QByteArray& bytes, const QS
     const QString ghostscript = QStandardPaths::findExecutable("gs");
     if (ghostscript.isEmpty())
         refuse(asset, "%1 can't be read: Ghostscript is not installed");
-    const QTemporaryDir folder;
+    // -dSAFER leaves the folder of temporary files open to a stranger's program, to delete and to overwrite
+    // in: it gets one of its own, which is empty, and not /tmp.
+    const QTemporaryDir folder, temporary;
     QFile in(folder.filePath("in")), out(folder.filePath("out"));
     if (!in.open(QIODevice::WriteOnly) || in.write(bytes) != bytes.size() || !in.flush())
         refuse(asset, "%1 can't be read: %2", in.errorString().toStdString());
@@ -22,7 +24,7 @@ QByteArray fromGhostscript(const Asset& asset, const QByteArray& bytes, const QS
     askReader(asset,
               QStringList{"confined", ghostscript, "-q", "-dSAFER", "-dBATCH", "-dNOPAUSE"} + device +
                   QStringList{"-sOutputFile=" + out.fileName(), in.fileName()},
-              {}, stop, seconds);
+              {}, stop, seconds, temporary.path());
     return out.open(QIODevice::ReadOnly) ? out.readAll() : QByteArray();
 }
 

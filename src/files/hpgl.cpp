@@ -4,6 +4,7 @@
 #include "base/number_text.h"
 #include "base/translation.h"
 
+#include <algorithm>
 #include <charconv>
 #include <cmath>
 #include <variant>
@@ -24,11 +25,20 @@ std::string text(Units at) {
     return std::to_string(at.x) + "," + std::to_string(at.y);
 }
 
-std::string toolText(const Tool& tool) {
-    std::string text = "SP" + std::to_string(tool.holder) + ";";
-    if (tool.force)
-        text += "FS" + numberText(*tool.force, 0) + ";";
-    return text + "VS" + numberText(tool.speed / 10, 1) + ";\n";
+/// A tool without a force takes what is set at the machine: where another one has sent a force, "FS;" takes
+/// that back.
+std::string forceText(const Tool& tool, bool wasForceSent) {
+    return tool.force ? "FS" + numberText(*tool.force, 0) + ";" : wasForceSent ? "FS;" : "";
+}
+
+std::string toolText(const Tool& tool, bool wasForceSent) {
+    return "SP" + std::to_string(tool.holder) + ";" + forceText(tool, wasForceSent) + "VS" +
+           numberText(tool.speed / 10, 1) + ";\n";
+}
+
+/// In this file, or in one that was sent for an earlier tool.
+bool sendsForce(const Cutter& cutter) {
+    return std::ranges::any_of(cutter.tools, [](const Tool& tool) { return tool.force.has_value(); });
 }
 
 /// From mm of the sheet to mm along the cutter's axes.
@@ -72,7 +82,7 @@ std::string hpglOf(const CutProgram& program, const Cutter& cutter, double width
     std::string file = "IN;PA;\n";
     for (const CutStep& step : program)
         if (const auto* select = std::get_if<SelectTool>(&step))
-            file += toolText(cutter.tool(select->kind));
+            file += toolText(cutter.tool(select->kind), sendsForce(cutter));
         else if (const auto* cut = std::get_if<Cut>(&step))
             file += lineText(cut->path, map);
     return file + "PU0,0;SP0;\n";
@@ -85,14 +95,14 @@ std::string testCutHpgl(const TestCut& test, const SheetMap& sheet, const Cutter
     Tool tool = cutter.tool(LineKind::kiss);
     for (const TestDrop& drop : test.drops) {
         tool.force = drop.force;
-        file += toolText(tool);
+        file += toolText(tool, true);
         for (std::vector<Point> path : drop.paths) {
             for (Point& place : path)
                 place = sheet(place);
             file += lineText(path, map);
         }
     }
-    return file + "PU0,0;SP0;\n";
+    return file + forceText(cutter.tool(LineKind::kiss), true) + "PU0,0;SP0;\n";
 }
 
 std::size_t cutsIn(std::string_view hpgl) {

@@ -72,6 +72,8 @@ NameOutput namedByPlan(const std::filesystem::path& folder, const PlannedOutput&
     const std::string& pattern = job.outputs.names;
     if (pattern.find('/') != std::string::npos)
         throw OutputError(sentence("the pattern for names holds a slash: the folder has a field of its own"));
+    if (std::ranges::any_of(pattern, [](unsigned char c) { return c < 32; }))
+        throw OutputError(sentence("the pattern for names holds a character that no file's name can have"));
     const auto holds = [&](const char* what) { return pattern.find(what) != std::string::npos; };
     const bool tellsSheets = holds("{sheet}") || sheets <= 1, tellsParts = holds("{what}");
     return [=, ending = endingOf(output, job), isPrint = output.what == PlannedOutput::What::print,

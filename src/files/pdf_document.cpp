@@ -363,10 +363,13 @@ QPDFObjectHandle PdfDocument::addForm(const Box& formBox, const PdfContent& cont
     return pdf_.makeIndirectObject(form);
 }
 
+double userUnitFor(double longestSide) {
+    return std::max(1.0, std::ceil(longestSide * pointsPerMillimetre / longestPage));
+}
+
 void PdfDocument::addPage(const Box& media, const Box& trim, const PdfContent& content,
                           const std::vector<Resource>& resources) {
-    const double points = std::max(media.width(), media.height()) * pointsPerMillimetre;
-    const double userUnit = std::max(1.0, std::ceil(points / longestPage));
+    const double userUnit = userUnitFor(std::max(media.width(), media.height()));
     const double scale = pointsPerMillimetre / userUnit;
     PdfContent scaled;
     scaled.op("q").number(scale).op("0 0").number(scale).op("0 0 cm").op(content.text()).op("Q");

@@ -28,6 +28,10 @@ private:
     std::string text_;
 };
 
+/// How many seventy-seconds of an inch a page's unit has, so that a page of that longest side, mm, has at
+/// most the 14,400 units that PDF allows: 1 for all but long rolls.
+double userUnitFor(double longestSide);
+
 /// A PDF 1.6 document in the making: layers, spot colours, pictures and forms, each written once and used at
 /// will.
 class PdfDocument {

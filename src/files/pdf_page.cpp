@@ -112,6 +112,17 @@ QPDFObjectHandle inherited(QPDFObjectHandle page, const std::string& key) {
     return QPDFObjectHandle::newNull();
 }
 
+/// What marks no paper: a program's private data, attached files, descriptions (ISO
+/// 32000-2, 14.3, 14.5, 14.13). They can be a customer's secrets, and larger than the artwork.
+void dropPrivate(QPDF& file) {
+    for (QPDFObjectHandle object : file.getAllObjects()) {
+        QPDFObjectHandle dictionary = object.isStream() ? object.getDict() : object;
+        if (dictionary.isDictionary())
+            for (const char* key : {"/PieceInfo", "/AF", "/EF", "/Metadata", "/LastModified"})
+                dictionary.removeKey(key);
+    }
+}
+
 } // namespace
 
 PdfPage::PdfPage(std::shared_ptr<const std::string> pdf, int page)
@@ -136,6 +147,7 @@ PdfPage::PdfPage(std::shared_ptr<const std::string> pdf, int page)
 }
 
 QPDFObjectHandle PdfPage::formIn(QPDF& into) {
+    dropPrivate(*file_);
     QPDFObjectHandle form = QPDFPageObjectHelper(page_).getFormXObjectForPage(false);
     form.getDict().replaceKey("/BBox", QPDFObjectHandle::newFromRectangle({left_, bottom_, right_, top_}));
     return into.copyForeignObject(file_->makeIndirectObject(form));

@@ -187,11 +187,13 @@ private:
         } else {
             content.op("0 0 0 1 k"); // one ink: no fringe where plates don't meet
         }
+        // One path for all: many programs that draw pages move a rectangle that is filled alone to whole
+        // pixels.
         for (const Mark& mark : sheet.marks)
-            addMark(mark.ink, content);
+            addRims(mark.ink, content);
         for (const LeadMark& mark : sheet.lead)
-            addMark(mark.ink, content);
-        content.op("EMC");
+            addRims(mark.ink, content);
+        content.op(sheet.marks.empty() && sheet.lead.empty() ? "n EMC" : "f EMC");
     }
 
     void addPrint(const Sheet& sheet, PdfContent& content, std::vector<PdfDocument::Resource>& resources) {
@@ -213,10 +215,9 @@ private:
             addInk(sheet, ink, content, resources);
     }
 
-    static void addMark(const std::vector<Curve>& ink, PdfContent& content) {
+    static void addRims(const std::vector<Curve>& ink, PdfContent& content) {
         for (const Curve& rim : ink)
             content.curve(rim);
-        content.op("f");
     }
 
     void addSharedLines(const Sheet& sheet, const CutStrokes& strokes, PdfContent& content,
@@ -275,8 +276,10 @@ private:
         resources.push_back({"/ExtGState", "/MarksOverprint", overprint_});
         resources.push_back({"/ColorSpace", "/MarksWhite", ink.spot});
         content.op("q /MarksOverprint gs /MarksWhite cs 1 scn");
-        for (const Mark& mark : sheet.marks)
-            addMark(mark.quiet, content);
+        for (const Mark& mark : sheet.marks) {
+            addRims(mark.quiet, content);
+            content.op("f"); // they may overlap
+        }
         content.op("Q");
     }
 

@@ -13,7 +13,9 @@
 #include <cups/cups.h>
 #include <memory>
 #include <optional>
+#include <stop_token>
 #include <thread>
+#include <utility>
 
 // Internet Printing Protocol: RFC 8010 and 8011; media-col: PWG 5100.7; print-scaling: PWG 5100.13.
 
@@ -22,6 +24,9 @@ namespace hasami {
 namespace {
 
 constexpr int patienceToPrinter = 10'000;               // ms, to connect
+constexpr std::chrono::seconds printerTimeout(20);      // for it to take or say anything
+constexpr std::chrono::seconds cancelTimeout(3);        // the same when what it prints is cancelled
+constexpr double lookAgainAfter = 0.2;                  // s: whether to stop
 constexpr std::chrono::milliseconds restOfPrinter(200); // between two looks at a job
 constexpr double sameSize = 1;                          // mm: media are named to the nearest millimetre
 
@@ -54,14 +59,21 @@ std::string textOf(ipp_t* message, const char* name) {
 
 class PrinterThere {
 public:
-    explicit PrinterThere(const std::string& name) : name_(name), address_(addressOf(name)) {
+    PrinterThere(const std::string& name, std::stop_token stop)
+        : name_(name), stop_(std::move(stop)), address_(addressOf(name)) {
+        int isCancelled = 0; // looked at while it connects
+        const std::stop_callback onStop(stop_, [&isCancelled] { isCancelled = 1; });
         http_.reset(httpConnect2(address_.host.c_str(), address_.port, nullptr, AF_UNSPEC,
                                  address_.isSecret ? HTTP_ENCRYPTION_ALWAYS : HTTP_ENCRYPTION_IF_REQUESTED, 1,
-                                 patienceToPrinter, nullptr));
+                                 patienceToPrinter, &isCancelled));
+        throwIfStopped(stop_);
         if (!http_)
             throw OutputError(sentence("There is no connection to the printer %1", name_));
+        httpSetTimeout(http_.get(), lookAgainAfter, waitsOn, this);
         learn();
     }
+    PrinterThere(const PrinterThere&) = delete;
+    PrinterThere& operator=(const PrinterThere&) = delete;
 
     /// What is printed of a page, and on which medium.
     struct Fit {
@@ -90,8 +102,7 @@ public:
     }
 
     /// Its number.
-    int send(const PrintPage& page, const MediaSize& medium, const PrintRequest& about,
-             const std::stop_token& stop) {
+    int send(const PrintPage& page, const MediaSize& medium, const PrintRequest& about) {
         const Message created = ask(createJob(medium, about));
         ipp_attribute_t* number = ippFindAttribute(created.get(), "job-id", IPP_TAG_INTEGER);
         if (!number)
@@ -105,17 +116,19 @@ public:
                                                ippLength(request) + page.pdf.size());
         constexpr std::size_t atOnce = 32'768;
         for (std::size_t sent = 0; status == HTTP_STATUS_CONTINUE && sent < page.pdf.size(); sent += atOnce) {
-            if (stop.stop_requested())
+            if (stop_.stop_requested())
                 break;
+            waitFor(printerTimeout);
             status = cupsWriteRequestData(http_.get(), page.pdf.data() + sent,
                                           std::min(atOnce, page.pdf.size() - sent));
         }
         ippDelete(request);
-        if (stop.stop_requested()) {
+        if (stop_.stop_requested()) {
             reconnect();
             cancel(job);
             throw Stopped();
         }
+        waitFor(printerTimeout);
         const Message answer(cupsGetResponse(http_.get(), address_.resource.c_str()));
         requireDone(answer.get());
         return job;
@@ -129,7 +142,10 @@ public:
         return state ? ipp_jstate_t(ippGetInteger(state, 0)) : IPP_JSTATE_COMPLETED;
     }
 
+    /// Also after a stop was requested, for which it waits only shortly.
     void cancel(int job) {
+        stop_ = {};
+        waitFor(cancelTimeout);
         ipp_t* request = jobRequest(IPP_OP_CANCEL_JOB, job);
         ippDelete(cupsDoRequest(http_.get(), request, address_.resource.c_str()));
     }
@@ -241,14 +257,27 @@ private:
         return request;
     }
 
+    void waitFor(std::chrono::seconds timeout) { end_ = std::chrono::steady_clock::now() + timeout; }
+
+    /// Called when the printer has said nothing for a moment.
+    static int waitsOn(http_t*, void* printer) {
+        const auto& own = *static_cast<const PrinterThere*>(printer);
+        return !own.stop_.stop_requested() && std::chrono::steady_clock::now() < own.end_ ? 1 : 0;
+    }
+
     /// Frees the request.
     Message ask(ipp_t* request) {
+        waitFor(printerTimeout);
         Message answer(cupsDoRequest(http_.get(), request, address_.resource.c_str()));
         requireDone(answer.get());
         return answer;
     }
 
     void requireDone(ipp_t* answer) const {
+        throwIfStopped(stop_);
+        if (!answer && std::chrono::steady_clock::now() >= end_)
+            throw OutputError(
+                sentence("The printer %1 does not answer: check that it is on and ready", name_));
         if (!answer || ippGetStatusCode(answer) >= IPP_STATUS_ERROR_BAD_REQUEST)
             throw OutputError(sentence("The printer %1 refuses: %2", name_, cupsLastErrorString()));
     }
@@ -291,17 +320,25 @@ private:
     }
 
     std::string name_, reason_;
+    std::stop_token stop_;
+    std::chrono::steady_clock::time_point end_; ///< of what is waited for
     PrinterAddress address_;
     std::unique_ptr<http_t, CloseConnection> http_;
     std::vector<Media> media_;
     std::vector<std::string> mediaTypes_;
 };
 
-/// Until the printer has done with a job.
+/// Until the printer has done with a job; where it is stopped, the job is cancelled.
 void await(PrinterThere& printer, const std::string& name, int job, std::size_t page, const TellPrint& tell,
            const std::stop_token& stop) {
     for (;;) {
-        const ipp_jstate_t state = printer.stateOf(job);
+        ipp_jstate_t state = IPP_JSTATE_PENDING;
+        try {
+            state = printer.stateOf(job);
+        } catch (const Stopped&) {
+            printer.cancel(job);
+            throw;
+        }
         if (state == IPP_JSTATE_COMPLETED)
             return;
         if (state == IPP_JSTATE_ABORTED || state == IPP_JSTATE_CANCELED)
@@ -335,13 +372,13 @@ std::vector<std::string> printersKnown() {
     return names;
 }
 
-std::vector<std::string> mediaTypesOf(const std::string& printer) {
-    return PrinterThere(printer).mediaTypes();
+std::vector<std::string> mediaTypesOf(const std::string& printer, const std::stop_token& stop) {
+    return PrinterThere(printer, stop).mediaTypes();
 }
 
 void printTo(const std::string& printer, const PrintRequest& request, const TellPrint& tell,
              const std::stop_token& stop) {
-    PrinterThere there(printer);
+    PrinterThere there(printer, stop);
     std::vector<PrinterThere::Fit> fits;
     if (!request.mediaType.empty() &&
         std::ranges::find(there.mediaTypes(), request.mediaType) == there.mediaTypes().end())
@@ -355,7 +392,7 @@ void printTo(const std::string& printer, const PrintRequest& request, const Tell
         throwIfStopped(stop);
         if (tell)
             tell({PrintProgress::State::sending, i});
-        await(there, printer, there.send(fits[i].page, fits[i].medium, request, stop), i, tell, stop);
+        await(there, printer, there.send(fits[i].page, fits[i].medium, request), i, tell, stop);
     }
 }
 

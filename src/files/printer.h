@@ -38,7 +38,7 @@ std::vector<std::string> printersKnown();
 
 /// What the printer's media may be, in the protocol's words: "stationery", "labels", "photographic-glossy".
 /// Throws OutputError where it is not there.
-std::vector<std::string> mediaTypesOf(const std::string& printer);
+std::vector<std::string> mediaTypesOf(const std::string& printer, const std::stop_token& stop = {});
 
 /// Prints each page as a job of its own, as it was written: never scaled, on the medium of its size, or the
 /// smallest that holds it. `printer`: a queue's name, or an address as ipp://HOST:PORT/ipp/print. Returns

@@ -87,7 +87,7 @@ void ProfileLibrary::keep(const Profile& profile, const std::string& before) {
     if (file.empty() || before != profile.name) {
         const std::string plain = plainFileName(profile.name);
         std::filesystem::path fresh = folder_ / (plain + ".json");
-        for (int number = 2; std::filesystem::exists(fresh); ++number)
+        for (int number = 2; std::filesystem::exists(fresh, failed); ++number)
             fresh = folder_ / (plain + "-" + std::to_string(number) + ".json");
         writeSafely(fresh, toJson(profile).dump(2) + "\n");
         if (!file.empty())

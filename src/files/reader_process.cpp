@@ -35,15 +35,16 @@ QString readerPath() {
     return {};
 }
 
-QProcessEnvironment environment() {
+QProcessEnvironment environment(const QString& temporary) {
     QProcessEnvironment kept;
     const QProcessEnvironment own = QProcessEnvironment::systemEnvironment();
-    for (const char* name :
-         {"PATH", "HOME", "XDG_CACHE_HOME", "FONTCONFIG_FILE", "FONTCONFIG_PATH", "TMPDIR"})
+    for (const char* name : {"PATH", "HOME", "XDG_CACHE_HOME", "FONTCONFIG_FILE", "FONTCONFIG_PATH"})
         if (own.contains(name))
             kept.insert(name, own.value(name));
     kept.insert("LC_ALL", "C.UTF-8");
     kept.insert("G_DEBUG", "");
+    if (!temporary.isEmpty())
+        kept.insert("TMPDIR", temporary);
     return kept;
 }
 
@@ -64,12 +65,13 @@ bool waitFor(QProcess& process, int seconds, const std::stop_token& stop) {
 
 /// `inChild` is called in the new process, before it becomes the reader.
 QByteArray answerOf(const Asset& asset, const QStringList& question, const QByteArray& input, int seconds,
-                    const std::stop_token& stop, const std::function<void()>& inChild = {}) {
+                    const std::stop_token& stop, const QString& temporary = {},
+                    const std::function<void()>& inChild = {}) {
     const QString reader = readerPath();
     if (reader.isEmpty())
         refuse(asset, "%1 can't be read: the program hasami-reader is missing beside Hasami");
     QProcess process;
-    process.setProcessEnvironment(environment());
+    process.setProcessEnvironment(environment(temporary));
     if (inChild)
         process.setChildProcessModifier(inChild);
     process.start(reader, question);
@@ -136,15 +138,15 @@ private:
 } // namespace
 
 QByteArray askReader(const Asset& asset, const QStringList& question, const QByteArray& input,
-                     const std::stop_token& stop, int seconds) {
-    return answerOf(asset, question, input, seconds, stop);
+                     const std::stop_token& stop, int seconds, const QString& temporary) {
+    return answerOf(asset, question, input, seconds, stop, temporary);
 }
 
 Picture askReaderForPicture(const Asset& asset, const char* kind, int page, const QByteArray& bytes,
                             const std::stop_token& stop) {
     constexpr int seconds = 60, sharedDescriptor = 3; // as src/reader/picture_answer.h
     SharedMemory memory;
-    answerOf(asset, {"picture", kind, QString::number(page)}, bytes, seconds, stop,
+    answerOf(asset, {"picture", kind, QString::number(page)}, bytes, seconds, stop, {},
              [&memory] { memory.giveAs(sharedDescriptor); });
     return takeShared(asset.name, memory.bytes());
 }

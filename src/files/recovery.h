@@ -13,8 +13,18 @@ namespace hasami {
 /// Where the program keeps such folders: $XDG_STATE_HOME/hasami/recovery, or below ~/.local/state.
 std::filesystem::path recoveryPlace();
 
-/// Throws OutputError; what was kept before is then intact.
-void keepForRecovery(const std::filesystem::path& folder, const Job& job, const std::string& jobPath);
+/// The artwork is a customer's: folders and files are for their owner alone.
+
+/// A folder, with those above it that are missing. Throws OutputError.
+void makePrivateFolder(const std::filesystem::path& folder);
+
+/// Throws OutputError; what was kept before is then intact. Assets that the job no longer has go. With a
+/// `pool`, a folder that several jobs share, each asset is on the disk once for all of them (hard links).
+void keepForRecovery(const std::filesystem::path& folder, const Job& job, const std::string& jobPath,
+                     const std::filesystem::path& pool = {});
+
+/// Removes what no job has any more from a pool.
+void tidyPool(const std::filesystem::path& pool);
 
 struct Recovered {
     Job job;

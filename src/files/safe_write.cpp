@@ -32,7 +32,9 @@ void syncFolder(const std::filesystem::path& folder) {
 }
 
 /// A file beside its place, whole and on disk, but not yet in its place.
-std::unique_ptr<QSaveFile> writeBeside(const std::filesystem::path& path, std::string_view bytes) {
+std::unique_ptr<QSaveFile> writeBeside(const FileBytes& given) {
+    const auto& [path, all, readers] = given;
+    std::string_view bytes = all;
     const std::filesystem::path folder = path.parent_path();
     std::error_code ignored;
     if (!folder.empty() && !std::filesystem::is_directory(folder, ignored))
@@ -40,6 +42,8 @@ std::unique_ptr<QSaveFile> writeBeside(const std::filesystem::path& path, std::s
     auto file = std::make_unique<QSaveFile>(toQString(path));
     if (!file->open(QIODevice::WriteOnly | QIODevice::Unbuffered))
         fail(path, file->errorString());
+    if (readers == Readers::owner)
+        file->setPermissions(QFileDevice::ReadOwner | QFileDevice::WriteOwner);
     while (!bytes.empty()) { // a disk takes what still fits, and says why no more only when asked again
         const qint64 taken = file->write(bytes.data(), qint64(bytes.size()));
         if (taken <= 0)
@@ -53,15 +57,15 @@ std::unique_ptr<QSaveFile> writeBeside(const std::filesystem::path& path, std::s
 
 } // namespace
 
-void writeSafely(const std::filesystem::path& path, std::string_view bytes) {
-    const FileBytes one[] = {{path, bytes}};
+void writeSafely(const std::filesystem::path& path, std::string_view bytes, Readers readers) {
+    const FileBytes one[] = {{path, bytes, readers}};
     writeSafely(one);
 }
 
 void writeSafely(std::span<const FileBytes> files) {
     std::vector<std::unique_ptr<QSaveFile>> written;
     for (const FileBytes& file : files)
-        written.push_back(writeBeside(file.path, file.bytes));
+        written.push_back(writeBeside(file));
     for (std::size_t i = 0; i < files.size(); ++i) {
         if (!written[i]->commit())
             fail(files[i].path, written[i]->errorString());

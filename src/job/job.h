@@ -76,6 +76,8 @@ struct Job {
     /// What sheets say of themselves, from outside: not kept in the file.
     std::string name; ///< its file's without the ending
     std::string day;  ///< when it is made: "2026-11-29"
+    /// Tells its prints from those of an edited job of the same name, in their codes; empty: nothing does.
+    std::string printId;
     Profile profile = startProfile();
     SharedElements<Design> designs;
     SheetPlan plan;

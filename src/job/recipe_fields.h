@@ -61,17 +61,18 @@ struct Codec<Rgba> {
     }
 };
 
-/// A place as fractions of the artwork's longer side: [x, y]. What is done by hand may lie outside of it.
+/// [x, y]: without another range, fractions of the artwork's longer side. What is done by hand may lie
+/// outside of it.
 template <>
 struct Codec<Point> {
     static constexpr double farthest = 100;
 
     static nlohmann::json write(Point p) { return nlohmann::json::array({p.x, p.y}); }
-    static Point read(const JsonReader& in) {
+    static Point read(const JsonReader& in, Within range = {-farthest, farthest}) {
         const auto parts = in.elements(2);
         if (parts.size() != 2)
             in.refuse("%1 must be two numbers: x and y");
-        return {parts[0].number(-farthest, farthest), parts[1].number(-farthest, farthest)};
+        return {parts[0].number(range.least, range.most), parts[1].number(range.least, range.most)};
     }
     static nlohmann::json schema() { return fields::numbersSchema(2, -farthest, farthest); }
     template <class Key>

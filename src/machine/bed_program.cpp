@@ -1,7 +1,6 @@
 #include "machine/bed_program.h"
 
 #include <algorithm>
-#include <optional>
 
 namespace hasami {
 
@@ -31,32 +30,6 @@ std::vector<CutProgram> byTool(const CutProgram& program, const Cutter& cutter) 
             parts.back().push_back(step);
     }
     return parts;
-}
-
-CutProgram fromCut(const CutProgram& program, std::size_t first) {
-    CutProgram rest;
-    std::optional<SelectTool> tool;
-    std::optional<Travel> start, way;
-    std::size_t cuts = 0;
-    for (const CutStep& step : program) {
-        if (cuts >= first && !rest.empty()) {
-            rest.push_back(step);
-            continue;
-        }
-        if (const auto* select = std::get_if<SelectTool>(&step)) {
-            tool = *select;
-        } else if (const auto* travel = std::get_if<Travel>(&step)) {
-            way = *travel;
-            start = start ? start : way;
-        } else if (cuts++ == first) {
-            if (tool)
-                rest.emplace_back(*tool);
-            if (way)
-                rest.emplace_back(Travel{way->kind, start->from, way->to});
-            rest.push_back(step);
-        }
-    }
-    return rest;
 }
 
 std::size_t cutsOf(const CutProgram& program) {

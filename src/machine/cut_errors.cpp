@@ -2,6 +2,8 @@
 
 #include <algorithm>
 #include <cmath>
+#include <map>
+#include <tuple>
 
 namespace hasami {
 
@@ -25,25 +27,28 @@ struct Sum {
 
 } // namespace
 
-CutErrors cutErrors(const CutProgram& program, const SheetMap& cut, const PrintMap& print) {
-    return cutErrors(program, cut, [&](const Cut&, Point place) { return print(place); });
+CutErrors cutErrors(const CutProgram& program, const SheetMap& cut, const PrintMap& print,
+                    const RepeatError& repeat) {
+    return cutErrors(
+        program, cut, [&](const Cut&, Point place) { return print(place); }, repeat);
 }
 
 CutErrors cutErrors(const CutProgram& program, const SheetMap& cut,
-                    const std::function<Point(const Cut&, Point)>& print) {
+                    const std::function<Point(const Cut&, Point)>& print, const RepeatError& repeat) {
     constexpr double between = 0.5; // mm
     CutErrors errors;
+    std::map<std::tuple<LineKind, std::size_t, std::size_t>, std::size_t> numbers; // of lines that were met
     std::vector<Sum> sums;
     Sum all;
     for (const CutStep& step : program) {
         const Cut* line = std::get_if<Cut>(&step);
         if (!line)
             continue;
-        const auto found = std::ranges::find_if(errors.lines, [&](const LineError& error) {
-            return error.kind == line->kind && error.piece == line->piece && error.line == line->line;
-        });
-        const auto number = std::size_t(found - errors.lines.begin());
-        if (found == errors.lines.end()) {
+        const auto [found, isNew] =
+            numbers.try_emplace({line->kind, line->piece, line->line}, errors.lines.size());
+        const std::size_t number = found->second;
+        const Point off = repeat.of(*line);
+        if (isNew) {
             LineError& error = errors.lines.emplace_back();
             error.kind = line->kind;
             error.piece = line->piece;
@@ -55,9 +60,9 @@ CutErrors cutErrors(const CutProgram& program, const SheetMap& cut,
             const int steps = std::max(1, int(distance(from, to) / between));
             for (int k = 0; k < steps; ++k) {
                 const Point place = hasami::between(from, to, double(k) / steps);
-                const double off = distance(cut(place), print(*line, place));
-                sums[number].add(place, off);
-                all.add(place, off);
+                const double error = distance(cut(place) + off, print(*line, place));
+                sums[number].add(place, error);
+                all.add(place, error);
             }
         }
     }

@@ -1,5 +1,6 @@
 #pragma once
 
+#include "machine/machine_error.h"
 #include "machine/print_map.h"
 #include "machine/program.h"
 #include "machine/registration.h"
@@ -23,11 +24,13 @@ struct CutErrors {
     double rms = 0, largest = 0;  ///< over all of them, by length
 };
 
-/// Compares where the cutter's map takes each line with where the print is. Places half a millimetre apart.
-CutErrors cutErrors(const CutProgram& program, const SheetMap& cut, const PrintMap& print);
+/// Compares where the cutter's map takes each line, and the cutter's own error, with where the print is.
+/// Places half a millimetre apart. O(points + cuts log cuts).
+CutErrors cutErrors(const CutProgram& program, const SheetMap& cut, const PrintMap& print,
+                    const RepeatError& repeat = {0, 1});
 
 /// The same where the print moved while it was cut: `print` says where it lay for each cut.
 CutErrors cutErrors(const CutProgram& program, const SheetMap& cut,
-                    const std::function<Point(const Cut&, Point)>& print);
+                    const std::function<Point(const Cut&, Point)>& print, const RepeatError& repeat = {0, 1});
 
 } // namespace hasami

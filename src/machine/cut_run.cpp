@@ -1,6 +1,8 @@
 #include "machine/cut_run.h"
 
 #include <algorithm>
+#include <cmath>
+#include <cstdint>
 
 namespace hasami {
 
@@ -40,10 +42,45 @@ double pathLength(const Cut& cut) {
     return sum;
 }
 
+std::vector<KeyedCut> keyedCuts(const CutProgram& program) {
+    std::vector<KeyedCut> cuts;
+    std::map<CutKey, std::size_t> runs; // of a line and pass, how many were met
+    for (const CutStep& step : program)
+        if (const Cut* cut = std::get_if<Cut>(&step)) {
+            CutKey key{cut->kind, cut->piece, cut->line, cut->pass, 0};
+            key.run = runs[key]++;
+            cuts.push_back({key, cut});
+        }
+    return cuts;
+}
+
+std::string fingerprintOf(const CutProgram& program) {
+    std::vector<KeyedCut> cuts = keyedCuts(program);
+    std::ranges::sort(cuts, {}, &KeyedCut::key);
+    // FNV-1a, 64 bits: G. Fowler, L. C. Noll and K.-P. Vo, 1991.
+    std::uint64_t hash = 0xcbf29ce484222325;
+    const auto add = [&](std::uint64_t number) {
+        for (int byte = 0; byte < 8; ++byte, number >>= 8)
+            hash = (hash ^ (number & 0xff)) * 0x100000001b3;
+    };
+    for (const auto& [key, cut] : cuts) {
+        for (const std::uint64_t part :
+             {std::uint64_t(key.kind), std::uint64_t(key.piece), std::uint64_t(key.line),
+              std::uint64_t(key.pass), std::uint64_t(key.run)})
+            add(part);
+        add(std::uint64_t(std::llround(pathLength(*cut) * 10)));
+    }
+    std::string text;
+    for (int shift = 60; shift >= 0; shift -= 4)
+        text += "0123456789abcdef"[hash >> shift & 0xf];
+    return text;
+}
+
 std::vector<KeyedStep> remaining(const CutProgram& program, const CutRecord& done) {
     std::vector<KeyedStep> steps;
-    std::map<CutKey, std::size_t> runs; // of a line and pass, how many were met
-    Point at;                           // where the head is
+    const std::vector<KeyedCut> cuts = keyedCuts(program);
+    std::size_t met = 0;
+    Point at; // where the head is
     LineKind kind = LineKind::kiss;
     std::optional<LineKind> selected;
     for (const CutStep& step : program) {
@@ -54,8 +91,7 @@ std::vector<KeyedStep> remaining(const CutProgram& program, const CutRecord& don
         const Cut* cut = std::get_if<Cut>(&step);
         if (!cut)
             continue; // ways are recomputed
-        CutKey key{cut->kind, cut->piece, cut->line, cut->pass, 0};
-        key.run = runs[key]++;
+        const CutKey key = cuts[met++].key;
         const auto found = done.find(key);
         const double before = found == done.end() ? 0 : found->second;
         if (before >= pathLength(*cut) - negligible)

@@ -7,6 +7,7 @@
 #include <map>
 #include <optional>
 #include <set>
+#include <string>
 #include <vector>
 
 namespace hasami {
@@ -24,6 +25,17 @@ struct CutKey {
 /// What of a sheet was cut: of each cut how far along its path, mm. A plain value, kept on disk while a sheet
 /// is cut, so that it goes on where it stopped.
 using CutRecord = std::map<CutKey, double>;
+
+/// The cuts of a program, in its order, each with its identity. O(cuts log cuts).
+struct KeyedCut {
+    CutKey key;
+    const Cut* cut = nullptr; ///< of the program
+};
+std::vector<KeyedCut> keyedCuts(const CutProgram& program);
+
+/// Identifies the lines that a program cuts (which there are, and how long each is to 0.1 mm), in whatever
+/// order: 16 hexadecimal digits. A record belongs to a program of the same fingerprint alone.
+std::string fingerprintOf(const CutProgram& program);
 
 /// How long the path of a cut is, mm: what its record holds once it is whole.
 double pathLength(const Cut& cut);

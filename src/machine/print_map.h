@@ -2,7 +2,26 @@
 
 #include "geometry/affine.h"
 
+#include <cstdint>
+#include <vector>
+
 namespace hasami {
+
+/// How far a printer's places are off within a sheet, smoothly from place to place: no map of a few marks
+/// takes all of it away. By seed, the same each time. mm of the sheet.
+class Distortion {
+public:
+    Distortion() = default; ///< none
+    /// At most `most` anywhere on the medium.
+    Distortion(double most, std::uint32_t seed, const Box& medium);
+
+    /// O(1): between the knots of a grid as a bilinear surface.
+    Point at(Point sheet) const;
+
+private:
+    std::vector<Point> knots_;
+    Box medium_;
+};
 
 /// How a print comes out of the printer and lies in the cutter. Lengths in mm.
 struct PrintError {
@@ -12,6 +31,8 @@ struct PrintError {
     double scale = 1;          ///< of the whole page, as printers that fit pages to their paper do
     double bow = 0;            ///< how far the middle of its length lies to the side of its ends
     bool isUpsideDown = false; ///< loaded with its trailing edge first
+    double distortion = 0;     ///< how far places are off beyond all that, at most (Distortion)
+    std::uint32_t seed = 1;    ///< of that
 
     friend bool operator==(const PrintError&, const PrintError&) = default;
 };
@@ -23,9 +44,9 @@ public:
     /// `medium`: the sheet's box, about whose middle it is turned, stretched and scaled.
     PrintMap(const PrintError& error, const Box& medium);
 
-    Point operator()(Point sheet) const { return outer_(bowed(sheet, 1)); }
-    /// The inverse, exact.
-    Point back(Point bed) const { return bowed(inverse_(bed), -1); }
+    Point operator()(Point sheet) const { return outer_(bowed(sheet, 1) + distortion_.at(sheet)); }
+    /// The inverse, to a millionth of a millimetre.
+    Point back(Point bed) const;
 
 private:
     /// A parabola over the length.
@@ -36,6 +57,8 @@ private:
 
     double from_, length_, bow_;
     Affine outer_, inverse_;
+    Distortion distortion_;
+    bool isDistorted_ = false;
 };
 
 } // namespace hasami

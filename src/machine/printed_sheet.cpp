@@ -57,7 +57,7 @@ Point PrintedSheet::pixelOf(Point bed) const {
 
 /// Between the middles of pixels as a bilinear surface.
 std::array<double, 3> PrintedSheet::printed(Point sheet) const {
-    const Grid<Rgb>& pixels = print_->pixels;
+    const PrintPixels& pixels = print_->pixels;
     const double x = std::clamp((sheet.x - print_->origin.x) * print_->pixelsPerMillimetre - 0.5, 0.0,
                                 double(pixels.width() - 1));
     const double y = std::clamp((sheet.y - print_->origin.y) * print_->pixelsPerMillimetre - 0.5, 0.0,
@@ -65,8 +65,8 @@ std::array<double, 3> PrintedSheet::printed(Point sheet) const {
     const int left = int(x), top = int(y);
     const int right = std::min(left + 1, pixels.width() - 1), bottom = std::min(top + 1, pixels.height() - 1);
     const double u = x - left, v = y - top;
-    const Rgb &a = pixels.at(left, top), &b = pixels.at(right, top), &c = pixels.at(left, bottom),
-              &d = pixels.at(right, bottom);
+    const Rgb a = pixels.at(left, top), b = pixels.at(right, top), c = pixels.at(left, bottom),
+              d = pixels.at(right, bottom);
     std::array<double, 3> colour{};
     for (std::size_t i = 0; i < 3; ++i)
         colour[i] = (a[i] * (1 - u) + b[i] * u) * (1 - v) + (c[i] * (1 - u) + d[i] * u) * v;

@@ -1,7 +1,7 @@
 #pragma once
 
 #include "machine/print_map.h"
-#include "raster/grid.h"
+#include "machine/print_pixels.h"
 
 #include <array>
 #include <cstdint>
@@ -10,11 +10,9 @@
 
 namespace hasami {
 
-using Rgb = std::array<std::uint8_t, 3>;
-
 /// A sheet's print as its file has it: columns along the feed from the leading edge, rows across it.
 struct SheetPicture {
-    Grid<Rgb> pixels;
+    PrintPixels pixels;
     double pixelsPerMillimetre = 300 / 25.4;
     Point origin =
         {}; ///< where the first pixel's outer corner lies, mm of the sheet: pages are no whole pixels

@@ -34,4 +34,19 @@ std::string sentenceOf(const Registration& registration) {
     return {};
 }
 
+std::string doubtOn(const Registration& registration, const LoadLimits& limits) {
+    if (registration.model == MapModel::none)
+        return {};
+    if (std::abs(registration.turn) > limits.turn)
+        return sentence(
+            "By these marks the sheet lies turned by %1°: check that each mark was touched in the "
+            "order shown",
+            numberText(registration.turn, 1));
+    if (const double shift = length(registration.shift); shift > limits.shift)
+        return sentence("By these marks the sheet lies %1 mm from its place: check the machine's origin and "
+                        "that each mark was touched in the order shown",
+                        numberText(shift, 0));
+    return {};
+}
+
 } // namespace hasami

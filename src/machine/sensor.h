@@ -1,6 +1,7 @@
 #pragma once
 
 #include "machine/printed_sheet.h"
+#include "raster/grid.h"
 
 #include <functional>
 

@@ -1,9 +1,7 @@
 #include "queue/queue_entry.h"
 
-#include "base/json_reader.h"
 #include "base/translation.h"
-
-#include <nlohmann/json.hpp>
+#include "queue/queue_fields.h"
 
 #include <algorithm>
 
@@ -11,11 +9,14 @@ namespace hasami {
 
 namespace {
 
-constexpr int largestNumber = 1'000'000'000;
-constexpr std::size_t longestText = 10'000;
-constexpr double mostOrder = 1e15;
-constexpr double longestSide = 100'000; // mm
-constexpr double farthestOff = 1e6;     // mm
+/// Format 1 had numbers in place of names.
+void nameNumbers(nlohmann::json& json) {
+    for (auto& kind : json["kinds"])
+        nameNumber(kind, kindsInFiles);
+    for (auto& ink : json["inks"])
+        nameNumber(ink, inksInFiles);
+    nameNumber(json["work"], worksInFiles);
+}
 
 /// Inks of the designs on the sheet, in the order in which they are printed.
 std::vector<InkKind> inksOn(const Job& job, const Made& made, const Sheet& sheet) {
@@ -32,33 +33,12 @@ std::vector<InkKind> inksOn(const Job& job, const Made& made, const Sheet& sheet
     return inks;
 }
 
-template <class Kind>
-std::vector<int> numbersOf(const std::vector<Kind>& kinds) {
-    std::vector<int> numbers;
-    numbers.reserve(kinds.size());
-    for (const Kind kind : kinds)
-        numbers.push_back(int(kind));
-    return numbers;
-}
-
-template <class Kind>
-std::vector<Kind> kindsFrom(const JsonReader& in, std::size_t count) {
-    std::vector<Kind> kinds;
-    for (const JsonReader& one : in.elements(count))
-        kinds.push_back(Kind(one.wholeNumber(0, int(count) - 1)));
-    return kinds;
-}
-
-/// A name of a file in the queue's folders.
-std::string nameFrom(const JsonReader& in) {
-    constexpr std::size_t longestName = 100;
-    std::string name = in.text(longestName);
-    const auto isPlain = [](char c) {
+/// What names a file in the queue's folders.
+bool isFileName(std::string_view name) {
+    constexpr std::size_t longest = 100;
+    return !name.empty() && name.size() <= longest && std::ranges::all_of(name, [](char c) {
         return (c >= '0' && c <= '9') || (c >= 'a' && c <= 'z') || (c >= 'A' && c <= 'Z') || c == '-';
-    };
-    if (name.empty() || !std::ranges::all_of(name, isPlain))
-        in.refuse("%1 must be letters, digits and hyphens");
-    return name;
+    });
 }
 
 std::string_view trimmed(std::string_view text) {
@@ -102,61 +82,42 @@ QueueEntry entryOf(const Job& job, const Made& made, std::size_t number) {
     entry.size = {sheet.length, job.plan.medium.width};
     if (job.profile.lead.code != CodeKind::none)
         entry.code = codeTextOf(job, number);
+    entry.printId = job.printId;
     entry.kinds = kindsOn(made, sheet);
     entry.inks = inksOn(job, made, sheet);
     return entry;
 }
 
 std::string toJson(const QueueEntry& entry) {
-    const nlohmann::json json{{"id", entry.id},
-                              {"keptJob", entry.keptJob},
-                              {"job", entry.job},
-                              {"day", entry.day},
-                              {"sheet", entry.sheet},
-                              {"sheets", entry.sheets},
-                              {"size", {entry.size.x, entry.size.y}},
-                              {"code", entry.code},
-                              {"kinds", numbersOf(entry.kinds)},
-                              {"inks", numbersOf(entry.inks)},
-                              {"work", int(entry.work)},
-                              {"copies", entry.copies},
-                              {"done", entry.done},
-                              {"held", entry.isHeld},
-                              {"printed", entry.isPrinted},
-                              {"begun", entry.isBegun},
-                              {"order", entry.order},
-                              {"seed", entry.seed},
-                              {"largest", entry.largest ? nlohmann::json(*entry.largest) : nlohmann::json()}};
-    return json.dump(1, ' ', false, nlohmann::json::error_handler_t::replace);
+    return keptText(keptJson(entry, entry.unknown), 1);
 }
 
 QueueEntry queueEntryFromJson(std::string_view text) {
+    nlohmann::json json = parseJson(text);
+    if (formatOf(json) == 1)
+        nameNumbers(json);
+    std::string unknown;
+    QueueEntry entry = fromKept<QueueEntry>(json, unknown);
+    entry.unknown = std::move(unknown);
+    for (const std::string& name : {entry.id, entry.keptJob})
+        if (!isFileName(name))
+            throw InputError(sentence("\"%1\" must be letters, digits and hyphens", name));
+    return entry;
+}
+
+QueueEntry newerEntry(std::string_view text, const std::string& id) {
     const nlohmann::json json = parseJson(text);
     const JsonReader in(json, "");
     QueueEntry entry;
-    entry.id = nameFrom(in.at("id"));
-    entry.keptJob = nameFrom(in.at("keptJob"));
-    entry.job = in.at("job").text(longestText);
-    entry.day = in.at("day").text(longestText);
-    entry.sheet = std::size_t(in.at("sheet").wholeNumber(0, largestNumber));
-    entry.sheets = std::size_t(in.at("sheets").wholeNumber(0, largestNumber));
-    const auto size = in.at("size").elements(2);
-    if (size.size() != 2)
-        in.at("size").refuse("%1 must be two numbers");
-    entry.size = {size[0].number(0, longestSide), size[1].number(0, longestSide)};
-    entry.code = in.at("code").text(longestText);
-    entry.kinds = kindsFrom<LineKind>(in.at("kinds"), lineKinds.size());
-    entry.inks = kindsFrom<InkKind>(in.at("inks"), inkKinds.size());
-    entry.work = RunWork(in.at("work").wholeNumber(0, int(runWorks.size()) - 1));
-    entry.copies = in.at("copies").wholeNumber(1, mostQueueCopies);
-    entry.done = in.at("done").wholeNumber(0, mostQueueCopies);
-    entry.isHeld = in.at("held").flag();
-    entry.isPrinted = in.at("printed").flag();
-    entry.isBegun = in.at("begun").flag();
-    entry.order = in.at("order").number(-mostOrder, mostOrder);
-    entry.seed = std::uint32_t(in.at("seed").wholeNumber(0, largestNumber));
-    if (!in.at("largest").isNull())
-        entry.largest = in.at("largest").number(0, farthestOff);
+    entry.id = id;
+    entry.isNewer = true;
+    try {
+        entry.order = in.at("order").number(-mostOrder, mostOrder);
+        entry.job = in.at("job").text(longestText);
+        entry.keptJob = in.at("keptJob").text(longestText);
+    } catch (const InputError&) {
+        return entry; // that version may have it otherwise
+    }
     return entry;
 }
 
@@ -201,16 +162,28 @@ const QueueEntry* nextInQueue(const std::vector<QueueEntry>& entries, std::strin
     return found != entries.end() && waits(*found) ? &*found : nullptr;
 }
 
-const QueueEntry* findByCode(const std::vector<QueueEntry>& entries, std::string_view code) {
+const QueueEntry* findByCode(const std::vector<QueueEntry>& entries, std::string_view code,
+                             bool* isDoubtful) {
     const std::string_view wanted = trimmed(code);
-    const QueueEntry* best = nullptr;
     const auto rank = [](const QueueEntry& entry) {
         return (entry.isDone() ? 0 : 2) + (entry.isPrinted || !printsHere(entry.work) ? 1 : 0);
     };
-    for (const QueueEntry& entry : entries)
-        if (!entry.code.empty() && entry.code == wanted && (!best || rank(entry) > rank(*best)))
-            best = &entry;
-    return best;
+    const QueueEntry *same = nullptr, *alike = nullptr;
+    bool areDifferent = false;
+    for (const QueueEntry& entry : entries) {
+        if (entry.code.empty() || entry.isNewer)
+            continue;
+        if (entry.code == wanted && (!same || rank(entry) > rank(*same)))
+            same = &entry;
+        if (entry.code != std::string(wanted) + "." + entry.printId)
+            continue;
+        areDifferent |= alike && alike->printId != entry.printId;
+        if (!alike || rank(entry) > rank(*alike))
+            alike = &entry;
+    }
+    if (isDoubtful)
+        *isDoubtful = !same && areDifferent;
+    return same ? same : areDifferent ? nullptr : alike;
 }
 
 } // namespace hasami

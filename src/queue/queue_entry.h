@@ -42,6 +42,7 @@ struct QueueEntry {
     std::size_t sheets = 1;      ///< of how many
     Point size;                  ///< along the feed and across it, mm
     std::string code;            ///< that is printed on the sheet; empty: none
+    std::string printId;         ///< of the job (Job::printId)
     std::vector<LineKind> kinds; ///< of lines, in the order of the work
     std::vector<InkKind> inks;   ///< beside the colours, in the order of printing
     RunWork work = RunWork::printAndCut;
@@ -53,10 +54,12 @@ struct QueueEntry {
     double order = 0;              ///< its place in the queue: smaller ones come first
     std::uint32_t seed = 1;        ///< of the first copy's print; that of each further one is one more
     std::optional<double> largest; ///< how far the last cut lay off the print at most, mm
+    bool isNewer = false; ///< kept by a newer version of the program: shown, but neither run nor changed
+    std::string unknown;  ///< what other versions keep with it: a JSON object, or empty
 
     bool isDone() const { return done >= copies; }
     /// Whether it is taken when the next one is asked for.
-    bool isWaiting() const { return !isDone() && !isHeld; }
+    bool isWaiting() const { return !isDone() && !isHeld && !isNewer; }
 
     friend bool operator==(const QueueEntry&, const QueueEntry&) = default;
 };
@@ -67,8 +70,11 @@ constexpr int mostQueueCopies = 1000;
 QueueEntry entryOf(const Job& job, const Made& made, std::size_t sheet);
 
 std::string toJson(const QueueEntry& entry);
-/// Throws InputError.
+/// Throws InputError; NewerFormat (kept_json.h), whose entry is `newerEntry`.
 QueueEntry queueEntryFromJson(std::string_view json);
+
+/// What can be shown of an entry that a newer version has kept as `id`.
+QueueEntry newerEntry(std::string_view json, const std::string& id);
 
 /// In the order of the queue; where that is the same, the older one first.
 void sortQueue(std::vector<QueueEntry>& entries);
@@ -80,7 +86,10 @@ void moveInQueue(std::vector<QueueEntry>& entries, std::string_view id, std::siz
 const QueueEntry* nextInQueue(const std::vector<QueueEntry>& entries, std::string_view id);
 
 /// The entry whose printed sheet has that code: one that waits to be cut before any other. Blanks around the
-/// code do not count.
-const QueueEntry* findByCode(const std::vector<QueueEntry>& entries, std::string_view code);
+/// code do not count. A code without a printId, as files have it that were not printed from the queue,
+/// belongs to any print of that name and number; where these are of different jobs `isDoubtful` becomes true,
+/// and nothing is returned.
+const QueueEntry* findByCode(const std::vector<QueueEntry>& entries, std::string_view code,
+                             bool* isDoubtful = nullptr);
 
 } // namespace hasami

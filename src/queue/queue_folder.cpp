@@ -1,20 +1,22 @@
 #include "queue/queue_folder.h"
 
 #include "base/error.h"
-#include "base/translation.h"
 #include "files/file_name.h"
 #include "files/read_file.h"
 #include "files/safe_write.h"
+#include "queue/kept_json.h"
 
 #include <algorithm>
 #include <chrono>
 #include <set>
+#include <thread>
 
 namespace hasami {
 
 namespace {
 
 constexpr std::size_t mostEntryBytes = std::size_t{1} << 20;
+constexpr int daysOfDone = 30; // that a finished entry stays
 constexpr std::size_t mostRunBytes = std::size_t{128} << 20;
 
 std::string textOf(const std::filesystem::path& file, std::size_t most) {
@@ -32,6 +34,21 @@ std::vector<std::filesystem::path> contentOf(const std::filesystem::path& folder
     return found;
 }
 
+/// Nothing where it is damaged, or gone.
+std::optional<QueueEntry> entryIn(const std::filesystem::path& file) {
+    try {
+        const std::string text = textOf(file, mostEntryBytes);
+        try {
+            QueueEntry entry = queueEntryFromJson(text);
+            return entry.id == file.stem() ? std::optional(std::move(entry)) : std::nullopt;
+        } catch (const NewerFormat&) {
+            return newerEntry(text, file.stem());
+        }
+    } catch (const InputError&) {
+        return {};
+    }
+}
+
 } // namespace
 
 std::filesystem::path QueueFolder::usualPlace() {
@@ -39,29 +56,39 @@ std::filesystem::path QueueFolder::usualPlace() {
 }
 
 void QueueFolder::make() const {
-    for (const char* name : {"entries", "jobs", "runs"}) {
-        std::error_code failure;
-        std::filesystem::create_directories(place_ / name, failure);
-        if (failure)
-            throw OutputError(sentence("there is no place for the queue: %1", failure.message()));
+    for (const char* name : {"entries", "jobs", "runs", "locks"})
+        makePrivateFolder(place_ / name);
+}
+
+/// For what reads, changes and writes again: one program after the other. Held for milliseconds.
+EntryLock QueueFolder::lockWhole() const {
+    make();
+    for (;;) {
+        if (auto lock = EntryLock::tryTake(place_ / "locks" / "queue"))
+            return std::move(*lock);
+        std::this_thread::sleep_for(std::chrono::milliseconds(1));
     }
 }
 
 std::vector<QueueEntry> QueueFolder::read(std::vector<std::string>* damaged) const {
     std::vector<QueueEntry> read;
+    std::vector<std::filesystem::path> wrong;
     for (const std::filesystem::path& file : contentOf(entries())) {
         if (file.extension() != ".json")
             continue;
-        try {
-            QueueEntry entry = queueEntryFromJson(textOf(file, mostEntryBytes));
-            if (entry.id != file.stem())
-                throw InputError("named otherwise");
-            read.push_back(std::move(entry));
-        } catch (const InputError&) {
-            std::error_code ignored;
-            if (damaged && std::filesystem::exists(file, ignored)) // else another program has removed it
-                damaged->push_back(fileName(file));
-        }
+        if (auto entry = entryIn(file))
+            read.push_back(std::move(*entry));
+        else
+            wrong.push_back(file);
+    }
+    for (const std::filesystem::path& file : wrong) {
+        std::error_code failure;
+        if (!std::filesystem::exists(file, failure))
+            continue; // another program has removed it
+        makePrivateFolder(place_ / "damaged");
+        std::filesystem::rename(file, place_ / "damaged" / file.filename(), failure);
+        if (damaged)
+            damaged->push_back(fileName(file));
     }
     sortQueue(read);
     return read;
@@ -70,33 +97,65 @@ std::vector<QueueEntry> QueueFolder::read(std::vector<std::string>* damaged) con
 void QueueFolder::add(const std::vector<QueueEntry>& entries, const Job& job,
                       const std::string& jobPath) const {
     make();
-    keepForRecovery(place_ / "jobs" / entries.front().keptJob, job, jobPath);
+    keepForRecovery(place_ / "jobs" / entries.front().keptJob, job, jobPath, assets());
     for (const QueueEntry& entry : entries)
         keep(entry);
 }
 
 void QueueFolder::keep(const QueueEntry& entry) const {
-    writeSafely(entries() / (entry.id + ".json"), toJson(entry));
+    writeSafely(entryOf(entry.id), toJson(entry), Readers::owner);
+}
+
+std::optional<QueueEntry> QueueFolder::change(const std::string& id,
+                                              const std::function<void(QueueEntry&)>& edit) const {
+    const EntryLock lock = lockWhole();
+    std::optional<QueueEntry> entry = entryIn(entryOf(id));
+    if (!entry || entry->isNewer)
+        return {};
+    const QueueEntry before = *entry;
+    edit(*entry);
+    if (!(*entry == before))
+        keep(*entry);
+    return entry;
+}
+
+/// Whether an entry has the job, or one that can't be read may have it.
+bool QueueFolder::mayBeUsed(const std::string& keptJob) const {
+    if (!contentOf(place_ / "damaged").empty())
+        return true;
+    return std::ranges::any_of(contentOf(entries()), [&](const std::filesystem::path& file) {
+        if (file.extension() != ".json")
+            return false;
+        const auto entry = entryIn(file);
+        return !entry || entry->keptJob.empty() || entry->keptJob == keptJob;
+    });
 }
 
 void QueueFolder::remove(const QueueEntry& entry) const {
+    const EntryLock lock = lockWhole();
+    if (const auto now = entryIn(entryOf(entry.id)); entry.isNewer || (now && now->isNewer))
+        return;
     std::error_code ignored;
-    std::filesystem::remove(entries() / (entry.id + ".json"), ignored);
+    std::filesystem::remove(entryOf(entry.id), ignored);
     forgetRun(entry.id);
-    const auto others = read();
-    if (std::ranges::find(others, entry.keptJob, &QueueEntry::keptJob) == others.end())
+    if (!mayBeUsed(entry.keptJob)) {
         std::filesystem::remove_all(place_ / "jobs" / entry.keptJob, ignored);
+        tidyPool(assets());
+    }
 }
 
 Recovered QueueFolder::job(const QueueEntry& entry, const FontSource& fonts) const {
     Recovered kept = readRecovery(place_ / "jobs" / entry.keptJob, fonts);
     kept.job.name = entry.job;
     kept.job.day = entry.day;
+    kept.job.printId = entry.printId;
     return kept;
 }
 
 void QueueFolder::keepRun(const std::string& id, const RunState& state) const {
-    writeSafely(runOf(id), toJson(state));
+    if (std::error_code failure; !std::filesystem::is_directory(place_ / "runs", failure))
+        make(); // somebody has removed it under the program
+    writeSafely(runOf(id), toJson(state), Readers::owner);
 }
 
 RunState QueueFolder::run(const std::string& id) const {
@@ -108,16 +167,30 @@ void QueueFolder::forgetRun(const std::string& id) const {
     std::filesystem::remove(runOf(id), ignored);
 }
 
+void QueueFolder::removeOldDone() const {
+    const auto old = std::filesystem::file_time_type::clock::now() - std::chrono::hours(24 * daysOfDone);
+    for (const QueueEntry& entry : read()) {
+        std::error_code failure;
+        const auto changed = std::filesystem::last_write_time(entryOf(entry.id), failure);
+        if (!failure && changed <= old && entry.isDone() && !entry.isNewer &&
+            !EntryLock::isTaken(lockOf(entry.id)))
+            remove(entry);
+    }
+}
+
 void QueueFolder::removeRemains(int hours) const {
+    removeOldDone();
+    const EntryLock lock = lockWhole();
+    if (!contentOf(place_ / "damaged").empty())
+        return; // what seems to be left may be theirs
     std::set<std::string> used;
     for (const std::filesystem::path& file : contentOf(entries()))
         if (file.extension() == ".json") {
             used.insert(file.stem());
-            try {
-                used.insert(queueEntryFromJson(textOf(file, mostEntryBytes)).keptJob);
-            } catch (const InputError&) {
+            const auto entry = entryIn(file);
+            if (!entry || entry->keptJob.empty())
                 return; // it may be of any of them
-            }
+            used.insert(entry->keptJob);
         }
     const auto young = std::filesystem::file_time_type::clock::now() - std::chrono::hours(hours);
     for (const char* folder : {"jobs", "runs"})

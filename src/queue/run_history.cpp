@@ -1,19 +1,16 @@
 #include "queue/run_history.h"
 
 #include "base/error.h"
-#include "base/json_reader.h"
 #include "base/translation.h"
 #include "files/file_name.h"
-#include "files/read_file.h"
 #include "files/safe_write.h"
-
-#include <nlohmann/json.hpp>
+#include "queue/queue_fields.h"
 
 #include <algorithm>
 #include <cerrno>
 #include <cstring>
 #include <fcntl.h>
-#include <limits>
+#include <fstream>
 #include <unistd.h>
 
 namespace hasami {
@@ -21,24 +18,13 @@ namespace hasami {
 namespace {
 
 constexpr std::size_t mostHistoryBytes = std::size_t{64} << 20;
-constexpr std::size_t longestLine = 20'000;
-constexpr double mostSeconds = 1e12;
-
-nlohmann::json jsonOf(const std::optional<double>& value) {
-    return value ? nlohmann::json(*value) : nlohmann::json();
-}
-
-std::optional<double> distanceFrom(const JsonReader& in) {
-    constexpr double most = 1e6; // mm
-    return in.isNull() ? std::nullopt : std::optional(in.number(0, most));
-}
 
 /// A line goes to the end of the file in one piece, whoever else writes there.
 class LineFile {
 public:
     explicit LineFile(const std::filesystem::path& path)
         : path_(path),
-          handle_(::open(path.c_str(), O_WRONLY | O_CREAT | O_APPEND | O_CLOEXEC, S_IRUSR | S_IWUSR)) {
+          handle_(::open(path.c_str(), O_RDWR | O_CREAT | O_APPEND | O_CLOEXEC, S_IRUSR | S_IWUSR)) {
         if (handle_ < 0)
             fail();
     }
@@ -46,7 +32,12 @@ public:
     LineFile(const LineFile&) = delete;
     LineFile& operator=(const LineFile&) = delete;
 
-    void add(const std::string& line) {
+    /// Behind half a line, as a machine that stopped leaves it, a new one begins.
+    void add(std::string line) {
+        char last = '\n';
+        const off_t size = ::lseek(handle_, 0, SEEK_END);
+        if (size > 0 && ::pread(handle_, &last, 1, size - 1) == 1 && last != '\n')
+            line.insert(line.begin(), '\n');
         if (::write(handle_, line.data(), line.size()) != ssize_t(line.size()) || ::fsync(handle_) != 0)
             fail();
     }
@@ -60,41 +51,33 @@ private:
     int handle_;
 };
 
+/// The last bytes of a file. Throws InputError.
+std::string endOf(const std::filesystem::path& file, std::size_t most) {
+    std::ifstream in(file, std::ios::binary | std::ios::ate);
+    const std::streamoff size = in ? std::streamoff(in.tellg()) : -1;
+    if (size < 0)
+        throw InputError(sentence("%1 can't be read", fileName(file)));
+    const std::streamoff start = std::max<std::streamoff>(0, size - std::streamoff(most));
+    std::string bytes(std::size_t(size - start), '\0');
+    in.seekg(start);
+    in.read(bytes.data(), std::streamsize(bytes.size()));
+    bytes.resize(std::size_t(in.gcount()));
+    return bytes;
+}
+
 } // namespace
 
 std::string toJson(const PastRun& run) {
-    const nlohmann::json json{{"ended", run.ended},
-                              {"job", run.job},
-                              {"sheet", run.sheet},
-                              {"copy", run.copy},
-                              {"copies", run.copies},
-                              {"work", int(run.work)},
-                              {"simulated", run.isSimulated},
-                              {"seconds", run.seconds},
-                              {"lines", run.lines},
-                              {"rms", jsonOf(run.rms)},
-                              {"largest", jsonOf(run.largest)},
-                              {"trouble", run.trouble}};
-    return json.dump(-1, ' ', false, nlohmann::json::error_handler_t::replace);
+    return keptText(keptJson(run, run.unknown));
 }
 
 PastRun pastRunFromJson(std::string_view text) {
-    constexpr int most = std::numeric_limits<int>::max();
-    const nlohmann::json json = parseJson(text);
-    const JsonReader in(json, "");
-    PastRun run;
-    run.ended = std::int64_t(in.at("ended").number(-mostSeconds, mostSeconds));
-    run.job = in.at("job").text(longestLine);
-    run.sheet = std::size_t(in.at("sheet").wholeNumber(0, most));
-    run.copy = in.at("copy").wholeNumber(0, mostQueueCopies);
-    run.copies = in.at("copies").wholeNumber(1, mostQueueCopies);
-    run.work = RunWork(in.at("work").wholeNumber(0, int(runWorks.size()) - 1));
-    run.isSimulated = in.at("simulated").flag();
-    run.seconds = in.at("seconds").number(0, mostSeconds);
-    run.lines = std::size_t(in.at("lines").wholeNumber(0, most));
-    run.rms = distanceFrom(in.at("rms"));
-    run.largest = distanceFrom(in.at("largest"));
-    run.trouble = in.at("trouble").text(longestLine);
+    nlohmann::json json = parseJson(text);
+    if (formatOf(json) == 1)
+        nameNumber(json["work"], worksInFiles);
+    std::string unknown;
+    PastRun run = fromKept<PastRun>(json, unknown);
+    run.unknown = std::move(unknown);
     return run;
 }
 
@@ -106,8 +89,8 @@ std::vector<PastRun> readHistory(const std::filesystem::path& file, std::size_t 
     std::error_code ignored;
     if (!std::filesystem::exists(file, ignored))
         return {};
-    const auto bytes = readFile(file, mostHistoryBytes);
-    std::string_view rest(reinterpret_cast<const char*>(bytes.data()), bytes.size());
+    const std::string bytes = endOf(file, mostHistoryBytes);
+    std::string_view rest(bytes);
     std::vector<PastRun> runs;
     while (!rest.empty() && runs.size() < most) {
         if (rest.back() == '\n')

@@ -25,6 +25,7 @@ struct PastRun {
     std::optional<double> rms;     ///< how far they lay off the print, mm; nothing where that is not known
     std::optional<double> largest; ///< the same at most
     std::string trouble;           ///< what was wrong, a sentence without a full stop; empty: nothing
+    std::string unknown;           ///< what other versions keep with it: a JSON object, or empty
 
     friend bool operator==(const PastRun&, const PastRun&) = default;
 };
@@ -38,8 +39,8 @@ PastRun pastRunFromJson(std::string_view json);
 /// Adds a run; also where another program does at the same time. Throws OutputError.
 void addToHistory(const std::filesystem::path& file, const PastRun& run);
 
-/// The newest runs, the newest first. Lines that are damaged are left out; empty where there is no file.
-/// Throws InputError where it can't be read.
+/// The newest runs, the newest first, of the last 64 MB of the file. Lines that are damaged or of a newer
+/// version are left out; empty where there is no file. Throws InputError where it can't be read.
 std::vector<PastRun> readHistory(const std::filesystem::path& file, std::size_t most = 1000);
 
 /// Throws OutputError.

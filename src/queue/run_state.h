@@ -11,7 +11,7 @@
 
 namespace hasami {
 
-/// How far a real cutter came: what it was sent.
+/// How far a real cutter came, as older versions kept it: in their own order of the lines.
 struct MachineProgress {
     std::size_t pass = 0, line = 0; ///< that are sent next, from 0 on
 
@@ -25,13 +25,17 @@ struct RunState {
     TrainingFault fault = TrainingFault::none;
     std::uint32_t seed = 1;          ///< of the print
     std::vector<MarkReading> marks;  ///< as they were read; empty: not yet
-    CutRecord record;                ///< what was cut
+    CutRecord record;                ///< what was cut; on a real cutter: what that received
+    std::string lines;               ///< fingerprintOf the program that the record is of; empty: not known
     std::optional<int> holder;       ///< whose tool is in
     std::vector<std::size_t> pieces; ///< that are cut alone; empty: all
     std::optional<LineKind> kind;    ///< of line that is cut alone; none: all
     bool hasSlipped = false;
     std::optional<double> force;            ///< of the kiss cut, g, that a test cut has set
-    std::optional<MachineProgress> machine; ///< of a sheet that a real cutter cuts
+    std::optional<double> bladeDepth;       ///< mm, the same; 0: as it is set
+    bool isOnCutter = false;                ///< a real cutter cuts the sheet
+    std::optional<MachineProgress> machine; ///< what an older version kept in place of record
+    std::string unknown;                    ///< what other versions keep with it: a JSON object, or empty
 
     friend bool operator==(const RunState&, const RunState&) = default;
 };

@@ -3,10 +3,12 @@
 #include "base/error.h"
 #include "base/number_text.h"
 #include "base/translation.h"
+#include "machine/machine_error.h"
 #include "machine/register_sheet.h"
 #include "machine/run_fault.h"
 #include "workshop/route_sheet.h"
 
+#include <algorithm>
 #include <random>
 
 namespace hasami {
@@ -41,6 +43,16 @@ PrintMap mapOf(const Sheet& sheet, double medium, const RehearsalFaults& faults)
 }
 
 } // namespace
+
+RehearsalFaults RehearsalFaults::onMachines(const Profile& profile) const {
+    const MachineError own = MachineError::of(profile);
+    RehearsalFaults faults = *this;
+    faults.error.distortion = own.print;
+    faults.error.seed = seed;
+    faults.cutError = own.cut;
+    faults.isHandSet = true;
+    return faults;
+}
 
 std::shared_ptr<const PrintedSheet> printed(const Sheet& sheet, double medium,
                                             std::shared_ptr<const SheetPicture> picture,
@@ -81,9 +93,14 @@ Rehearsal rehearse(const Job& job, const Made& made, std::size_t number,
     rehearsal.refused = sentenceOf(rehearsal.registration);
     if (!rehearsal.refused.empty())
         return rehearsal;
-    rehearsal.errors =
-        cutErrors(programOf(job, made, sheet, {}, stop), rehearsal.registration.map, rehearsal.print);
-    if (rehearsal.errors.largest > mostOff)
+    const bool isHandSet = sheet.marks.empty() && faults.isHandSet;
+    if (isHandSet)
+        rehearsal.registration.map =
+            setByHand(rehearsal.print, {{0, 0}, {sheet.length, medium}}, faults.seed);
+    rehearsal.errors = cutErrors(programOf(job, made, sheet, {}, stop), rehearsal.registration.map,
+                                 rehearsal.print, {faults.cutError, faults.seed});
+    const double most = std::max(mostOff, faults.error.distortion + faults.cutError);
+    if (rehearsal.errors.largest > most && (!isHandSet || faults.error.isUpsideDown))
         rehearsal.refused =
             faults.error.isUpsideDown
                 ? sentence("The cut would lie %1 off the print: put the sheet in with its leading edge first",

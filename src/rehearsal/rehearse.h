@@ -19,6 +19,11 @@ struct RehearsalFaults {
     int marksLost = 0; ///< marks that are smudged, the last ones first
     int marksTorn = 0; ///< marks that are torn off, the first ones first
     std::uint32_t seed = 1;
+    double cutError = 0;    ///< of the cutter itself, mm (RepeatError)
+    bool isHandSet = false; ///< of a sheet without marks: the origin is set by a hand, not known
+
+    /// With what the machines of a profile are off by themselves.
+    RehearsalFaults onMachines(const Profile& profile) const;
 };
 
 /// A sheet printed and cut by simulated machines.
@@ -42,8 +47,8 @@ Registration readSheet(const Sheet& sheet, double medium, const std::string& cod
 
 /// Prints a sheet as its file has it (`picture`), loads it, finds its marks and cuts it. The cutter knows the
 /// program, the profile and what its sensor sees; the errors are measured with the truth afterwards. A cut
-/// that lies off the print by more than half a millimetre is refused too. Throws Stopped. REQUIRES: `made`
-/// was made from this job, `picture` is of the sheet.
+/// that lies off the print by more than half a millimetre is refused too, unless a hand has set the origin.
+/// Throws Stopped. REQUIRES: `made` was made from this job, `picture` is of the sheet.
 Rehearsal rehearse(const Job& job, const Made& made, std::size_t sheet,
                    std::shared_ptr<const SheetPicture> picture, const RehearsalFaults& faults,
                    const std::stop_token& stop = {});

@@ -43,13 +43,9 @@ std::shared_ptr<const SheetPicture> onMedium(std::shared_ptr<const SheetPicture>
     for (const Mark& mark : sheet.marks)
         last = std::max(last, mark.centre.x);
     constexpr double missing = 12; // mm before the last marks
-    const int columns =
-        std::clamp(int((last - missing) * print->pixelsPerMillimetre), 1, print->pixels.width());
     auto shorter = std::make_shared<SheetPicture>(*print);
-    shorter->pixels = Grid<Rgb>(columns, print->pixels.height());
-    for (int row = 0; row < print->pixels.height(); ++row)
-        std::ranges::copy(print->pixels.row(row).first(std::size_t(columns)),
-                          shorter->pixels.row(row).begin());
+    shorter->pixels =
+        print->pixels.firstColumns(std::max(1, int((last - missing) * print->pixelsPerMillimetre)));
     return shorter;
 }
 

@@ -4,6 +4,7 @@
 #include "artwork/vector_page.h"
 #include "base/translation.h"
 #include "base/work_queue.h"
+#include "job/recipe_fields.h"
 #include "sheet/keep_out.h"
 #include "sticker/pale_fringe.h"
 #include "workshop/cache_keys.h"

@@ -102,7 +102,7 @@ double plainLength(std::vector<Copies> copies, const Job& job, const Layout& lay
 } // namespace
 
 std::string codeTextOf(const Job& job, std::size_t sheet) {
-    return job.name + "/" + std::to_string(sheet + 1);
+    return job.name + "/" + std::to_string(sheet + 1) + (job.printId.empty() ? "" : "." + job.printId);
 }
 
 void addLead(Layout& layout, const Job& job) {

@@ -82,7 +82,8 @@ std::string conflictText(const Job& job, const Layout& layout, const Conflict& c
 /// The kinds of line that the sheet and its pieces have, in the order of the work.
 std::vector<LineKind> kindsOn(const Made& made, const Sheet& sheet);
 
-/// What the code at a sheet's leading edge holds: the job's name and the sheet's number, from 1 on.
+/// What the code at a sheet's leading edge holds: the job's name, the sheet's number, from 1 on, and the
+/// job's printId where it has one: "NAME/1", "NAME/1.7F3A".
 std::string codeTextOf(const Job& job, std::size_t sheet);
 
 /// What is printed at the leading edge of each sheet beside the marks, and a remark on what has no room

@@ -1,139 +1,18 @@
-#include "app/document/machine_run.h"
-#include "app/run/run_place.h"
 #include "files/hpgl.h"
+#include "support/cutter_stand_in.h"
 #include "support/temporary_folder.h"
-#include "support/window_driver.h"
 
 #include <QComboBox>
 #include <QLabel>
 #include <QToolButton>
 #include <catch2/catch.hpp>
 
-#include <arpa/inet.h>
-#include <array>
-#include <cstdlib>
-#include <fcntl.h>
-#include <mutex>
-#include <poll.h>
 #include <regex>
-#include <set>
-#include <sstream>
-#include <sys/socket.h>
-#include <thread>
-#include <unistd.h>
 
 using namespace hasami;
 using namespace hasami::test;
 
 namespace {
-
-/// A cutter that speaks HPGL over the network: it keeps what it is sent, and says where its head is.
-class StandIn {
-public:
-    StandIn() : listening_(socket(AF_INET, SOCK_STREAM, 0)) {
-        sockaddr_in address{};
-        address.sin_family = AF_INET;
-        address.sin_addr.s_addr = htonl(INADDR_LOOPBACK);
-        socklen_t size = sizeof address;
-        REQUIRE(bind(listening_, reinterpret_cast<sockaddr*>(&address), size) == 0);
-        REQUIRE(listen(listening_, 8) == 0);
-        REQUIRE(getsockname(listening_, reinterpret_cast<sockaddr*>(&address), &size) == 0);
-        port_ = ntohs(address.sin_port);
-        server_ = std::jthread([this](const std::stop_token& stop) { serve(stop); });
-    }
-    ~StandIn() {
-        server_.request_stop();
-        server_.join();
-        close(listening_);
-    }
-
-    std::string connection() const { return "tcp:127.0.0.1:" + std::to_string(port_); }
-    void answer(const std::string& text) {
-        const std::lock_guard lock(mutex_);
-        answer_ = text;
-    }
-    void headAt(Point axes) { // mm along the cutter's axes
-        answer(std::to_string(std::lround(axes.x * 40)) + "," + std::to_string(std::lround(axes.y * 40)) +
-               ",0");
-    }
-    QByteArray got() {
-        const std::lock_guard lock(mutex_);
-        return QByteArray::fromStdString(got_);
-    }
-
-private:
-    static bool isReady(int descriptor) {
-        pollfd asked{descriptor, POLLIN, 0};
-        return poll(&asked, 1, 10) > 0;
-    }
-    void serve(const std::stop_token& stop) {
-        while (!stop.stop_requested()) {
-            if (!isReady(listening_))
-                continue;
-            const int line = accept(listening_, nullptr, nullptr);
-            for (bool isOpen = true; isOpen && !stop.stop_requested();) {
-                std::array<char, 4096> some{};
-                if (!isReady(line))
-                    continue;
-                const ssize_t count = read(line, some.data(), some.size());
-                isOpen = count > 0;
-                const std::string text(some.data(), std::size_t(std::max<ssize_t>(0, count)));
-                const std::lock_guard lock(mutex_);
-                if (text == "OA;")
-                    isOpen = write(line, (answer_ + "\r").data(), answer_.size() + 1) > 0;
-                else
-                    got_ += text;
-            }
-            close(line);
-        }
-    }
-
-    int listening_, port_ = 0;
-    std::mutex mutex_;
-    std::string got_, answer_ = "0,0,0";
-    std::jthread server_;
-};
-
-struct Cutting {
-    /// `state`: where the program keeps its queue.
-    explicit Cutting(const QString& state = {}, bool isNew = true) : w(state) {
-        if (!isNew)
-            return;
-        w.drop({HASAMI_SOURCE_DIR "/data/demo/comb-ring.png"});
-        w.window().document().change("Test", [&](Job& job) {
-            job.designs.front().artwork = scaledToWidth(job.designs.front().artwork, 40);
-            LineRecipe die;
-            die.kind = LineKind::die;
-            die.offset = 4;
-            job.designs.front().recipe.lines.push_back(die);
-            job.plan.medium.width = width;
-            job.profile.marks.corners = 4;
-            job.profile.cutter.connection = cutter.connection();
-        });
-        w.settle();
-        w.click("Run place");
-        useCutter();
-    }
-    MachineRun& run() { return w.window().runPlace().machine(); }
-    void useCutter() {
-        w.choose("Cutter of the run", "Of the profile");
-        REQUIRE(QTest::qWaitFor([&] { return !run().isAsking(); }, 20'000));
-        w.settle();
-    }
-    QString instruction() { return w.find<QLabel>("Machine instruction")->text(); }
-    void next() {
-        w.click("Next machine");
-        REQUIRE(QTest::qWaitFor(
-            [&] { return !run().isAsking() && run().state() != MachineRun::State::sending; }, 20'000));
-        w.settle();
-        QTest::qWait(50);
-    }
-    Point axesOf(Point sheet) const { return {sheet.x, width - sheet.y}; }
-
-    static constexpr double width = 150;
-    StandIn cutter;
-    WindowDriver w;
-};
 
 /// The places that a file draws through, mm along its axes.
 std::vector<Point> placesIn(const QByteArray& hpgl) {
@@ -281,68 +160,6 @@ TEST_CASE("a machine on a serial line is asked and sent to as well") {
     close(master);
 }
 
-namespace {
-
-/// The lines of a file that cut, each once.
-std::set<std::string> cutLines(const std::string& hpgl) {
-    std::set<std::string> lines;
-    std::istringstream in(hpgl);
-    for (std::string line; std::getline(in, line);)
-        if (line.starts_with("PU") && line.find("PD") != std::string::npos && line.ends_with(";"))
-            lines.insert(line);
-    return lines;
-}
-
-/// A cutter on a serial line whose memory is full until it starts to read.
-class FullMachine {
-public:
-    FullMachine() : master_(posix_openpt(O_RDWR | O_NOCTTY | O_NONBLOCK)) {
-        REQUIRE(master_ >= 0);
-        REQUIRE(grantpt(master_) == 0);
-        REQUIRE(unlockpt(master_) == 0);
-        name_ = ptsname(master_);                       // NOLINT(concurrency-mt-unsafe)
-        keep_ = open(name_.c_str(), O_RDWR | O_NOCTTY); // the line stays up between two senders
-    }
-    ~FullMachine() {
-        reader_.request_stop();
-        if (reader_.joinable())
-            reader_.join();
-        close(keep_);
-        close(master_);
-    }
-    FullMachine(const FullMachine&) = delete;
-    FullMachine& operator=(const FullMachine&) = delete;
-
-    std::string connection() const { return "device:" + name_; }
-    /// From now on it takes all that comes.
-    void readAll() {
-        reader_ = std::jthread([this](const std::stop_token& stop) {
-            while (!stop.stop_requested()) {
-                std::array<char, 4096> some{};
-                const ssize_t count = read(master_, some.data(), some.size());
-                if (count <= 0) {
-                    std::this_thread::sleep_for(std::chrono::milliseconds(2));
-                    continue;
-                }
-                const std::lock_guard lock(mutex_);
-                got_.append(some.data(), std::size_t(count));
-            }
-        });
-    }
-    std::string got() {
-        const std::lock_guard lock(mutex_);
-        return got_;
-    }
-
-private:
-    int master_, keep_ = -1;
-    std::string name_, got_;
-    std::mutex mutex_;
-    std::jthread reader_;
-};
-
-} // namespace
-
 TEST_CASE("a pass that was stopped continues with the line that was not sent, after a restart too") {
     FullMachine machine;
     const TemporaryFolder folder;
@@ -369,12 +186,12 @@ TEST_CASE("a pass that was stopped continues with the line that was not sent, af
         REQUIRE(QTest::qWaitFor(
             [&] {
                 const auto sent = c.run().progress();
-                return sent && sent->machine->line > 0;
+                return sent && !sent->record.empty();
             },
             20'000));
         REQUIRE(c.run().state() == MachineRun::State::sending);
         c.w.click("Stop sending machine");
-        CHECK(c.run().state() == MachineRun::State::ready);
+        REQUIRE(QTest::qWaitFor([&] { return !c.run().isSending(); }, 20'000));
         line = c.run().firstLine();
         REQUIRE(line > 0);
         CHECK(line < c.run().linesOfPass());
@@ -383,7 +200,6 @@ TEST_CASE("a pass that was stopped continues with the line that was not sent, af
         // Where the machine lost some, the operator says with which one to go on.
         c.w.type("Continue with line of the machine", QString::number(line));
         CHECK(c.run().firstLine() == line - 1);
-        QTest::qWait(2500); // the knife is lifted where the machine takes that in time
     }
     Cutting next(folder.path("state"), false);
     next.w.window().goTo(MainWindow::run);
@@ -459,8 +275,7 @@ TEST_CASE("one kind of line, of chosen stickers, is cut alone on a real machine"
     c.w.click("Cut without marks machine");
     const std::size_t all = c.run().linesOfPass();
     c.w.window().runPlace().run().choosePieces({1});
-    REQUIRE(QTest::qWaitFor([&] { return !c.run().isAsking(); }, 20'000));
-    c.w.click("Cut without marks machine");
+    CHECK(c.run().state() == MachineRun::State::ready); // the sheet lies as it did
     CHECK(c.run().linesOfPass() * 2 == all);
     c.next();
     CHECK(cutLines(c.cutter.got().toStdString()).size() == all / 2);
@@ -490,6 +305,6 @@ TEST_CASE("the window asks before it closes while a real cutter is sent to") {
         CHECK(asked->contains("still being sent"));
         CHECK(c.w.window().isVisible());
         c.w.click("Stop sending machine");
-        CHECK(c.run().state() == MachineRun::State::ready);
+        REQUIRE(QTest::qWaitFor([&] { return !c.run().isSending(); }, 20'000));
     }
 }

@@ -165,3 +165,40 @@ TEST_CASE("a name typed without its ending gets it before the question about rep
           "batch 2.5.hasami exists already. Replace it?");
     CHECK(openJob(t.folder / "batch 2.5.hasami").designs.size() == 1);
 }
+
+TEST_CASE("what another window has saved there meanwhile is not overwritten unasked") {
+    EditedWhileSaving t;
+    t.w.settle();
+    t.document.save(t.folder.path("mine.hasami"));
+    t.w.settle();
+    Job other = t.document.job();
+    other.plan.gap = 17;
+    saveJob(t.folder / "mine.hasami", other, {});
+    setGap(t.document, 9);
+    const auto asked = t.w.answerNextQuestion(QString("Cancel"));
+    t.w.keys(Qt::Key_S, Qt::ControlModifier);
+    CHECK(asked->contains("changed"));
+    CHECK(openJob(t.folder / "mine.hasami").plan.gap == 17);
+    CHECK(t.document.isModified());
+    t.w.answerNextQuestion(QString("Replace the file"));
+    t.w.keys(Qt::Key_S, Qt::ControlModifier);
+    CHECK(openJob(t.folder / "mine.hasami").plan.gap == 9);
+    CHECK_FALSE(t.document.isModified());
+    setGap(t.document, 8); // and nothing is asked from now on
+    t.w.keys(Qt::Key_S, Qt::ControlModifier);
+    CHECK(openJob(t.folder / "mine.hasami").plan.gap == 8);
+}
+
+TEST_CASE("an older recovered copy does not replace a newer file unasked") {
+    EditedWhileSaving t;
+    t.w.settle();
+    const auto job = std::make_shared<const Job>(t.document.job());
+    t.document.restore(job, t.folder.path("mine.hasami"), QDateTime::currentDateTime().addDays(-1));
+    t.w.settle();
+    const auto asked = t.w.answerNextQuestion(QString("Cancel"));
+    t.w.keys(Qt::Key_S, Qt::ControlModifier);
+    CHECK(asked->contains("the file is newer"));
+    t.document.restore(job, t.folder.path("mine.hasami"), QDateTime::currentDateTime().addDays(1));
+    t.w.keys(Qt::Key_S, Qt::ControlModifier);
+    CHECK_FALSE(t.document.isModified());
+}

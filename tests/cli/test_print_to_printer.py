@@ -1,6 +1,7 @@
 """Prints sent to a printer, which gets them as they were written."""
 import json
 import signal
+import socket
 import subprocess
 import time
 import unittest
@@ -140,6 +141,21 @@ class PrintToPrinter(CliTest):
         self.assertIn("cancelled", program.stderr.read())
         program.stderr.close()
         self.assertEqual(there.cancelled, [1])
+
+    def test_a_silent_printer_can_be_left_at_once(self):
+        silent = socket.create_server(("127.0.0.1", 0))
+        self.addCleanup(silent.close)
+        program = subprocess.Popen([PROGRAM, "send", "f.hasami", "--to", f"printer:ipp://127.0.0.1:{silent.getsockname()[1]}/ipp/print"],
+                                   cwd=self.folder, stderr=subprocess.PIPE, text=True)
+        line, _ = silent.accept()
+        self.addCleanup(line.close)
+        self.assertTrue(line.recv(10))  # the question that it never answers
+        program.send_signal(signal.SIGTERM)
+        begin = time.monotonic()
+        self.assertEqual(program.wait(30), 4)
+        self.assertLess(time.monotonic() - begin, 5 * (10 if SANITIZED else 1))
+        self.assertIn("Stopped", program.stderr.read())
+        program.stderr.close()
 
 
 if __name__ == "__main__":

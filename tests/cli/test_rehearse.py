@@ -36,8 +36,8 @@ class Rehearse(CliTest):
         self.run_cli("new", "heather.svg", "-o", "j.hasami", "--width", "40mm", "--offset", "0mm", "--bleed", "1mm", "--medium", "sheet:120x170",
                      "--count", "2", "--with-backdrop", *options)
 
-    def rehearse(self, *options, status=0):
-        ran = self.run_cli("rehearse", "j.hasami", "--out", "out", *options, status=status)
+    def rehearse(self, *options, status=0, machines="--exact"):
+        ran = self.run_cli("rehearse", "j.hasami", "--out", "out", *options, *([machines] if machines else []), status=status)
         return json.loads((self.folder / "out/result.json").read_text()), ran
 
     def test_the_compensation_is_that_of_the_print_and_the_cut_lies_on_it(self):
@@ -105,6 +105,26 @@ class Rehearse(CliTest):
         self.assertLess(result["error_mm"]["largest"], 0.01)
         result, _ = self.rehearse("--shift", "2,0", status=1)
         self.assertIn("2 mm off the print", result["refused"])
+
+    def test_machines_have_the_errors_of_their_profile(self):
+        self.job("--marks", "dots")
+        usual, _ = self.rehearse(machines=None)
+        self.assertGreater(usual["error_mm"]["largest"], 0.01)
+        self.assertLess(usual["error_mm"]["largest"], 0.1)
+        self.assertEqual(usual, self.rehearse(machines=None)[0])  # by seed
+        self.assertNotEqual(usual, self.rehearse("--seed", "9", machines=None)[0])
+        self.change("j.hasami", lambda job: job["profile"].update(cutError=0.3, printError=0.1))
+        rough, _ = self.rehearse(machines=None)
+        self.assertGreater(rough["error_mm"]["largest"], 0.05)
+        self.assertLess(rough["error_mm"]["largest"], 0.4)
+        lines = [line["largest"] for line in rough["lines"]]
+        self.assertGreater(max(lines) - min(lines), 0.005)  # each line its own
+
+    def test_without_marks_a_hand_sets_the_origin(self):
+        self.job("--marks", "none")
+        result, _ = self.rehearse("--shift", "2,0", machines=None)
+        self.assertGreater(result["error_mm"]["largest"], 0.05)
+        self.assertLess(result["error_mm"]["largest"], 2)  # half a millimetre, and 0.3 degrees over 170 mm
 
     def test_wrong_arguments_and_sheets_are_one_sentence(self):
         self.job("--marks", "dots")

@@ -124,35 +124,6 @@ TEST_CASE("a tool in another holder takes the time of a change, the first one an
     CHECK(secondsToChange(program, 3, cutter) == 30);
 }
 
-TEST_CASE("a program goes on from any of its cuts, with that cut's tool, and the way there from the start") {
-    const std::vector<RouteLine> route{
-        square(LineKind::kiss, 0, 0, {10, 10}, 5), square(LineKind::kiss, 1, 0, {30, 10}, 5),
-        square(LineKind::die, 0, 1, {8, 8}, 9), square(LineKind::die, 1, 1, {28, 8}, 9)};
-    const CutProgram program = programOf(route, {});
-    REQUIRE(cutsOf(program) == 4);
-    const auto cuts = all<Cut>(program);
-    for (std::size_t first = 0; first < 4; ++first) {
-        INFO("from cut " << first);
-        const CutProgram rest = fromCut(program, first);
-        CHECK(cutsOf(rest) == 4 - first);
-        REQUIRE(std::holds_alternative<SelectTool>(rest.front()));
-        CHECK(std::get<SelectTool>(rest.front()).kind == cuts[first].kind);
-        Point at;
-        for (const CutStep& step : rest) // the knife is where each step begins
-            if (const auto* travel = std::get_if<Travel>(&step)) {
-                CHECK(travel->from == at);
-                at = travel->to;
-            } else if (const auto* cut = std::get_if<Cut>(&step)) {
-                CHECK(cut->path.front() == at);
-                at = cut->path.back();
-            }
-        CHECK(at == Point{});
-        CHECK(all<Cut>(rest).front().path == cuts[first].path);
-    }
-    CHECK(fromCut(program, 4).empty());
-    CHECK(cutsOf({}) == 0);
-}
-
 TEST_CASE("a program is parted where another holder is needed, and moved to where the print lies") {
     Cutter cutter;
     cutter.tools[std::size_t(LineKind::kiss)].holder = 1;

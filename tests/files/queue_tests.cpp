@@ -5,9 +5,11 @@
 
 #include <catch2/catch.hpp>
 
+#include <array>
 #include <chrono>
 #include <csignal>
 #include <fstream>
+#include <iterator>
 #include <random>
 #include <set>
 #include <sys/wait.h>
@@ -87,7 +89,7 @@ TEST_CASE("an entry of the queue is read as it was kept, and a damaged one is re
          std::vector<std::pair<std::string, std::string>>{{"\"20261129-1\"", "\"../../etc\""},
                                                           {"\"job-20261129-1\"", "\"\""},
                                                           {"\"copies\": 5", "\"copies\": 0"},
-                                                          {"\"work\": 2", "\"work\": 4"},
+                                                          {"\"cutLater\"", "\"cutSoon\""},
                                                           {"\"sheet\": 1", "\"sheet\": -1"},
                                                           {"\"held\": true", "\"held\": 1"},
                                                           {"\"largest\": 0.0125", "\"largest\": \"0\""}}) {
@@ -166,6 +168,200 @@ TEST_CASE("a printed sheet is found again by its code") {
     CHECK(findByCode(entries, "honey/1")->id == "c");
 }
 
+TEST_CASE(
+    "prints of an edited job are told from those before by their codes, or it is asked which one it is") {
+    std::vector<QueueEntry> entries{entryWith("a", 0), entryWith("b", 1)};
+    entries[0].printId = "aaaa";
+    entries[1].printId = "bbbb";
+    for (QueueEntry& entry : entries)
+        entry.code = "honey/1." + entry.printId;
+    CHECK(findByCode(entries, "honey/1.bbbb")->id == "b");
+    CHECK(findByCode(entries, "honey/1.cccc") == nullptr);
+    bool isDoubtful = false;
+    CHECK(findByCode(entries, "honey/1", &isDoubtful) == nullptr);
+    CHECK(isDoubtful);
+    entries.pop_back();
+    CHECK(findByCode(entries, "honey/1", &isDoubtful)->id == "a");
+    CHECK_FALSE(isDoubtful);
+}
+
+TEST_CASE("entries, runs and history of the first version are read") {
+    CHECK(queueEntryFromJson(R"({"id":"20261129-1","keptJob":"job-20261129-1","job":"quillmoor-honey",
+        "day":"2026-11-29","sheet":1,"sheets":4,"size":[297.0,210.5],"code":"quillmoor-honey/2","kinds":[0,2],
+        "inks":[0,1],"work":2,"copies":5,"done":2,"held":true,"printed":true,"begun":true,"order":3.25,
+        "seed":77,"largest":0.0125})") == someEntry());
+    CHECK(
+        pastRunFromJson(R"({"ended":1796000000,"job":"bee \"one\",\n2","sheet":2,"copy":1,"copies":3,"work":3,
+        "simulated":false,"seconds":83.5,"lines":24,"rms":0.01,"largest":0.03,
+        "trouble":"The sheet moved by 1.7 mm"})") == somePastRun());
+    const RunState run =
+        runStateFromJson(R"({"cut":[[0,0,0,0,0,140.0],[2,3,1,1,4,27.5]],"fault":4,"force":130.0,
+        "holder":2,"kind":2,"machine":[1,17],"marks":[{"byHand":true,"expected":[13.0,8.0],"found":[14.25,7.5],
+        "id":1},{"byHand":false,"expected":[13.0,208.0],"found":null,"id":2}],"pieces":[0,3],"seed":17,"sheet":2,
+        "slipped":true})");
+    CHECK(run.record.at({LineKind::perforated, 3, 1, 1, 4}) == 27.5);
+    CHECK(run.fault == TrainingFault::tornMark);
+    CHECK(run.kind == LineKind::perforated);
+    CHECK(run.machine == MachineProgress{1, 17});
+    CHECK(run.isOnCutter);
+    REQUIRE(run.marks.size() == 2);
+    CHECK(run.marks[0].found == Point{14.25, 7.5});
+    CHECK_FALSE(run.marks[1].found);
+}
+
+TEST_CASE("what a later version adds to an entry stays in it; what is missing has its start value") {
+    std::string json = toJson(someEntry());
+    json.insert(json.find("\"job\""), "\"foil\": {\"colour\": \"gold\"}, ");
+    QueueEntry entry = queueEntryFromJson(json);
+    entry.copies = 6;
+    CHECK(toJson(entry).find("\"gold\"") != std::string::npos);
+    CHECK(queueEntryFromJson(toJson(entry)) == entry);
+    const QueueEntry little = queueEntryFromJson(R"({"format": 2, "id": "a", "keptJob": "b"})");
+    CHECK(little.copies == 1);
+    CHECK(little.work == RunWork::printAndCut);
+}
+
+TEST_CASE("an entry of a newer version is shown, and neither changed nor removed nor its job") {
+    const TemporaryFolder folder;
+    const std::filesystem::path place = folder.path("queue").toStdString();
+    const QueueFolder queue(place);
+    queue.add({entryWith("1", 1)}, namedJob(), "");
+    std::string json = toJson(entryWith("1", 1));
+    json.replace(json.find("\"format\": 2"), 11, "\"format\": 9");
+    std::ofstream(place / "entries" / "1.json") << json;
+    const auto entries = queue.read();
+    REQUIRE(idsOf(entries) == std::vector<std::string>{"1"});
+    CHECK(entries.front().isNewer);
+    CHECK(entries.front().job == "quillmoor-honey");
+    CHECK_FALSE(entries.front().isWaiting());
+    CHECK_FALSE(queue.change("1", [](QueueEntry& entry) { entry.copies = 4; }));
+    queue.remove(entries.front());
+    queue.removeRemains(0);
+    CHECK(std::filesystem::exists(place / "jobs" / "job-1" / "job.json"));
+    std::ifstream in(place / "entries" / "1.json");
+    CHECK(std::string(std::istreambuf_iterator<char>(in), {}) == json);
+}
+
+TEST_CASE("what two programs change of one entry is both kept") {
+    const TemporaryFolder folder;
+    const QueueFolder queue(folder.path("queue").toStdString());
+    queue.add({entryWith("1", 1)}, namedJob(), "");
+    queue.change("1", [](QueueEntry& entry) { entry.copies = 12; }); // one window
+    queue.change("1",
+                 [](QueueEntry& entry) { entry.isHeld = true; }); // another one, which has not read it yet
+    const QueueEntry now = queue.read().front();
+    CHECK(now.copies == 12);
+    CHECK(now.isHeld);
+}
+
+TEST_CASE("an entry that can't be read keeps the job that it may share") {
+    const TemporaryFolder folder;
+    const std::filesystem::path place = folder.path("queue").toStdString();
+    const QueueFolder queue(place);
+    QueueEntry first = entryWith("1", 1), second = entryWith("2", 2);
+    first.keptJob = second.keptJob = "both";
+    queue.add({first, second}, namedJob(), "");
+    std::ofstream(place / "entries" / "2.json") << toJson(second).substr(0, 60);
+    queue.remove(first);
+    CHECK(std::filesystem::exists(place / "jobs" / "both" / "job.json"));
+    CHECK(queue.read().empty()); // the damaged one is set aside
+    queue.removeRemains(0);
+    CHECK(std::filesystem::exists(place / "jobs" / "both" / "job.json"));
+    CHECK(std::filesystem::exists(place / "damaged" / "2.json"));
+}
+
+TEST_CASE("folders and files of the queue are for their owner alone, and artwork is on the disk once") {
+    const TemporaryFolder folder;
+    const std::filesystem::path place = folder.path("queue").toStdString();
+    const QueueFolder queue(place);
+    Job job = namedJob();
+    const std::string bytes(100'000, 'x');
+    const auto asset = std::make_shared<Asset>();
+    asset->sha256 = std::string(64, 'a');
+    asset->name = "bee.png";
+    asset->bytes.assign(reinterpret_cast<const std::byte*>(bytes.data()),
+                        reinterpret_cast<const std::byte*>(bytes.data()) + bytes.size());
+    addDesign(job, NewPicture{asset, 100, 100, 10});
+    queue.add({entryWith("1", 1)}, job, "");
+    queue.add({entryWith("2", 2)}, job, "");
+    const auto first = place / "jobs" / "job-1" / "assets" / asset->sha256,
+               second = place / "jobs" / "job-2" / "assets" / asset->sha256;
+    REQUIRE(std::filesystem::exists(first));
+    CHECK(std::filesystem::equivalent(first, second));
+    for (const auto& entry : std::filesystem::recursive_directory_iterator(place)) {
+        INFO(entry.path());
+        CHECK((entry.status().permissions() &
+               (std::filesystem::perms::group_all | std::filesystem::perms::others_all)) ==
+              std::filesystem::perms::none);
+    }
+    queue.remove(entryWith("1", 1));
+    CHECK(std::filesystem::exists(second));
+    queue.remove(entryWith("2", 2));
+    CHECK_FALSE(std::filesystem::exists(place / "assets" / asset->sha256));
+}
+
+TEST_CASE("entries that were done long ago go by themselves") {
+    const TemporaryFolder folder;
+    const std::filesystem::path place = folder.path("queue").toStdString();
+    const QueueFolder queue(place);
+    QueueEntry old = entryWith("1", 1), fresh = entryWith("2", 2), waiting = entryWith("3", 3);
+    old.done = fresh.done = 1;
+    for (const QueueEntry& entry : {old, fresh, waiting})
+        queue.add({entry}, namedJob(), "");
+    const auto longAgo = std::filesystem::file_time_type::clock::now() - std::chrono::hours(24 * 40);
+    for (const char* file : {"1.json", "3.json"})
+        std::filesystem::last_write_time(place / "entries" / file, longAgo);
+    queue.removeRemains();
+    CHECK(idsOf(queue.read()) == std::vector<std::string>{"2", "3"});
+}
+
+TEST_CASE("of processes that take the same entry, one has it, and it is free when that one is gone") {
+    const TemporaryFolder folder;
+    const QueueFolder queue(folder.path("queue").toStdString());
+    queue.make();
+    const std::filesystem::path lock = queue.lockOf("1");
+    CHECK_FALSE(EntryLock::isTaken(lock));
+    CHECK_FALSE(std::filesystem::exists(lock)); // asking makes nothing
+    {
+        auto own = EntryLock::tryTake(lock);
+        REQUIRE(own);
+        CHECK(EntryLock::isTaken(lock));
+        CHECK_FALSE(EntryLock::tryTake(lock));
+    }
+    CHECK_FALSE(EntryLock::isTaken(lock));
+    // Two processes count up in a file, each round by whoever has the entry: no count is lost or made twice.
+    const std::filesystem::path file = folder.path("count").toStdString();
+    std::ofstream(file) << 0;
+    constexpr int rounds = 500;
+    std::array<pid_t, 2> children{};
+    for (pid_t& child : children) {
+        child = ::fork();
+        REQUIRE(child >= 0);
+        if (child > 0)
+            continue;
+        for (int round = 0; round < rounds;) {
+            auto own = EntryLock::tryTake(lock);
+            if (!own)
+                continue;
+            int count = 0;
+            std::ifstream(file) >> count;
+            std::ofstream(file) << count + 1;
+            ++round;
+            if (round % 50 == 0)
+                own->removeFile(lock); // the entry was removed
+        }
+        ::_exit(0);
+    }
+    for (const pid_t child : children) {
+        int status = 1;
+        REQUIRE(::waitpid(child, &status, 0) == child);
+        CHECK(status == 0);
+    }
+    int count = 0;
+    std::ifstream(file) >> count;
+    CHECK(count == 2 * rounds);
+}
+
 TEST_CASE("the queue is kept in a folder: jobs once for sheets that were added together") {
     const TemporaryFolder folder;
     const std::filesystem::path place = folder.path("queue").toStdString();
@@ -236,10 +432,13 @@ TEST_CASE("the history has the newest run first, and outlives half a line") {
         run.copy = i;
         addToHistory(file, run);
     }
-    std::ofstream(file, std::ios::app) << toJson(run).substr(0, 30) << "\n";
+    std::ofstream(file, std::ios::app) << toJson(run).substr(0, 30); // the machine stopped
+    run.copy = 5;
+    run.copies = 6;
+    addToHistory(file, run);
     const auto runs = readHistory(file);
-    REQUIRE(runs.size() == 5);
-    CHECK(runs.front().copy == 4);
+    REQUIRE(runs.size() == 6);
+    CHECK(runs.front().copy == 5);
     CHECK(runs.back().copy == 0);
     CHECK(runs.front().job == somePastRun().job);
     CHECK(readHistory(file, 2).size() == 2);

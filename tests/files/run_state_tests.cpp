@@ -29,7 +29,9 @@ RunState someState() {
     state.kind = LineKind::perforated;
     state.hasSlipped = true;
     state.force = 130;
-    state.machine = MachineProgress{1, 17};
+    state.lines = "0123456789abcdef";
+    state.bladeDepth = 0.35;
+    state.isOnCutter = true;
     return state;
 }
 
@@ -42,15 +44,15 @@ TEST_CASE("a run that is kept is read as it was") {
 
 TEST_CASE("a run that is damaged is refused with a sentence") {
     const std::string whole = toJson(someState());
-    for (const auto& [old, wrong] :
-         std::vector<std::pair<std::string, std::string>>{{"\"seed\":17", "\"seed\":-1"},
-                                                          {"\"fault\":4", "\"fault\":99"},
-                                                          {"\"slipped\":true", "\"slipped\":7"},
-                                                          {"[14.25,7.5]", "[14.25]"},
-                                                          {"[0,0,0,0,0,140.0]", "[9,0,0,0,0,140.0]"},
-                                                          {"[0,0,0,0,0,140.0]", "[0,0,0,0,140.0]"},
-                                                          {"\"machine\":[1,17]", "\"machine\":[1]"},
-                                                          {"\"sheet\":2", "\"shoot\":2"}}) {
+    for (const auto& [old, wrong] : std::vector<std::pair<std::string, std::string>>{
+             {"\"seed\":17", "\"seed\":-1"},
+             {"\"tornMark\"", "\"wornMark\""},
+             {"\"slipped\":true", "\"slipped\":7"},
+             {"[14.25,7.5]", "[14.25]"},
+             {"[\"kiss\",0,0,0,0,140.0]", "[\"hug\",0,0,0,0,140.0]"},
+             {"[\"kiss\",0,0,0,0,140.0]", "[\"kiss\",0,0,0,140.0]"},
+             {"\"force\":130.0", "\"force\":-1"},
+             {"\"sheet\":2", "\"shoot\":2"}}) {
         INFO(old << " as " << wrong);
         std::string text = whole;
         REQUIRE(text.find(old) != std::string::npos);
@@ -94,6 +96,23 @@ TEST_CASE("a test cut's file has each drop with its force, where the sheet lies"
     CHECK(distance(ring, {55, 36}) < 1e-9);
     CHECK(hpgl.find("PU" + std::to_string(56 * 40) + "," + std::to_string((100 - 38) * 40) + ";") !=
           std::string::npos);
+}
+
+TEST_CASE("a tool without a force is not cut with another one's, nor with a test cut's last one") {
+    Cutter cutter;
+    cutter.tools[std::size_t(LineKind::kiss)].force = 90;
+    cutter.tools[std::size_t(LineKind::die)].holder = 2;
+    const Curve curve = polygonOf(Box{{10, 10}, {20, 20}});
+    const std::vector<RouteLine> lines{{LineKind::kiss, 0, 0, {{curve.start, curve.segments, true}}},
+                                       {LineKind::die, 0, 1, {{curve.start, curve.segments, true}}}};
+    const std::string both = hpglOf(programOf(lines, cutter), cutter, 100);
+    CHECK(both.find("SP1;FS90;") != std::string::npos);
+    CHECK(both.find("SP2;FS;VS") != std::string::npos);
+    CHECK(hpglOf(programOf({lines[1]}, cutter), cutter, 100).find("SP2;FS;VS") != std::string::npos);
+    cutter.tools[std::size_t(LineKind::kiss)].force.reset(); // none at all: nothing is said of force
+    CHECK(hpglOf(programOf(lines, cutter), cutter, 100).find("FS") == std::string::npos);
+    const TestCut test = testCutAt({50, 60}, cutter.tool(LineKind::kiss));
+    CHECK(testCutHpgl(test, {}, cutter, 100).find(";\nFS;PU0,0") != std::string::npos);
 }
 
 TEST_CASE("where a head is follows from a machine's answer, along whichever axes it has") {

@@ -36,8 +36,9 @@ inline void paint(SheetPicture& picture, const std::vector<Curve>& ink) {
                     isInside ^= contains(loop, p);
                 inside += isInside;
             }
+            const auto light = std::uint8_t(255 - 255 * inside / 36);
             if (inside > 0)
-                picture.pixels.at(column, row).fill(std::uint8_t(255 - 255 * inside / 36));
+                picture.pixels.set(column, row, {light, light, light});
         }
 }
 
@@ -54,8 +55,7 @@ struct PrintedMarks {
     /// Nothing but the marks and what stands at the leading edge.
     void print() {
         const double scale = picture->pixelsPerMillimetre;
-        picture->pixels =
-            Grid<Rgb>(int(medium.width() * scale), int(medium.height() * scale), Rgb{255, 255, 255});
+        picture->pixels = PrintPixels(int(medium.width() * scale), int(medium.height() * scale));
         for (const Mark& mark : sheet.marks)
             paint(*picture, mark.ink);
         for (const LeadMark& mark : sheet.lead)

@@ -22,7 +22,7 @@ struct Background {
     WorkQueue recovery{1, WorkQueue::AtEnd::finish};
     WorkQueue queue{1, WorkQueue::AtEnd::finish}; ///< of sheets to be run, on disk
     WorkQueue writing;                            ///< print and cut files
-    WorkQueue sending;                            ///< to the machine
+    WorkQueue sending{2};                         ///< to machines; of two cuts for one, the second is refused
     WorkQueue printing{2};                        ///< on printers, and which there are
     WorkQueue routes, figures;
     WorkQueue machines;   ///< the simulated printer and cutter's sensor

@@ -99,9 +99,10 @@ void Document::showJob(const std::string& selectedBefore) {
         Q_EMIT selectionChanged();
 }
 
-void Document::reset(std::shared_ptr<const Job> job, const QString& path, bool saved) {
+void Document::reset(std::shared_ptr<const Job> job, const QString& path, bool saved,
+                     std::optional<QDateTime> asOf) {
     Q_EMIT aboutToReset();
-    files_.start(path, saved ? job : std::make_shared<const Job>());
+    files_.start(path, saved ? job : std::make_shared<const Job>(), std::move(asOf));
     std::string first = job->designs.empty() ? std::string() : job->designs.front().id;
     results_.forget();
     history_ = History(std::move(job), std::move(first));
@@ -181,9 +182,9 @@ void Document::startNew() {
     reset(std::make_shared<const Job>(), {}, true);
 }
 
-void Document::restore(std::shared_ptr<const Job> job, const QString& path) {
+void Document::restore(std::shared_ptr<const Job> job, const QString& path, const QDateTime& keptAt) {
     ++opening_;
-    reset(std::move(job), path, false);
+    reset(std::move(job), path, false, keptAt.isValid() ? std::optional(keptAt) : std::nullopt);
 }
 
 void Document::open(const QString& path) {

@@ -125,12 +125,13 @@ public:
     void open(const QString& path);
 
     /// Goes on with a job that was not saved, of the path given (or none).
-    void restore(std::shared_ptr<const Job> job, const QString& path);
+    void restore(std::shared_ptr<const Job> job, const QString& path, const QDateTime& keptAt = {});
 
     /// A job that was read, and the path that it belongs to (or none).
     struct ReadJob {
         std::shared_ptr<const Job> job;
         QString path;
+        QDateTime keptAt = {}; ///< of a recovered copy
     };
     /// Reads a job in the background, `what` ("bee.hasami can't be opened") being the sentence's begin where
     /// that fails. `take` is called with it; it is stopped where another one was asked for meanwhile. Where
@@ -148,6 +149,8 @@ public:
 
     /// Where the job as it is now is just being saved: calls `then` when that is done, as `save` does. Else
     /// false.
+    /// See JobFiles::conflict.
+    QString fileConflict() const { return files_.conflict(); }
     bool joinSave(const std::function<void(bool)>& then) { return files_.joinSave(sharedJob(), then); }
 
     /// Files being read or written.
@@ -174,7 +177,8 @@ private:
     /// After the history went to another job: has it made, and reports it.
     void showJob(const std::string& selectedBefore);
     void goBack(bool (History::*step)());
-    void reset(std::shared_ptr<const Job> job, const QString& path, bool saved);
+    void reset(std::shared_ptr<const Job> job, const QString& path, bool saved,
+               std::optional<QDateTime> asOf = {});
     void load(const QString& path, const QString& keptPath);
     void replaceWith(const std::string& id, std::size_t item, const QString& label,
                      const ArtworkSource& source);

@@ -2,6 +2,7 @@
 
 #include "app/document/kiss_tool.h"
 #include "app/words/words.h"
+#include "machine/machine_error.h"
 #include "machine/register_sheet.h"
 #include "machine/run_fault.h"
 #include "workshop/test_cut_sheet.h"
@@ -69,12 +70,36 @@ bool GuidedRun::isOfOlderJob() const {
              job()->profile.marks == now.profile.marks);
 }
 
+/// Says so, and gives true, where a cutter is at work that nothing but its own buttons stops.
+bool GuidedRun::refusesWhileCutting() {
+    if (isCutting())
+        Q_EMIT told(tr("The cutter is at work: pause it or wait, then choose another sheet"));
+    return isCutting();
+}
+
+void GuidedRun::setOnCutter(bool isOnCutter) {
+    if (isOnCutter == isOnCutter_)
+        return;
+    isOnCutter_ = isOnCutter;
+    Q_EMIT changed();
+}
+
+/// What is being done in the background is not waited for any more.
+void GuidedRun::giveUpTask() {
+    stop_.request_stop();
+    stop_ = {};
+    ++task_;
+    isBusy_ = false;
+}
+
 void GuidedRun::become(RunStep step) {
     step_ = step;
     Q_EMIT changed();
 }
 
 void GuidedRun::setFault(TrainingFault fault) {
+    if (refusesWhileCutting())
+        return Q_EMIT changed();
     state_.fault = fault;
     printFresh();
 }
@@ -111,13 +136,13 @@ void GuidedRun::load() {
     if (!sheet()->marks.empty())
         return become(RunStep::findMarks);
     registration_ = {};
+    const Box medium{{0, 0}, {sheet()->length, job()->plan.medium.width}};
+    registration_.map = setByHand(PrintMap(faults().error, medium), medium, state_.seed);
     beginPass();
 }
 
 void GuidedRun::findMarks() {
-    isBusy_ = true;
     trouble_.clear();
-    Q_EMIT changed();
     stop_ = runInBackground(
         document_.background().machines, this, tr("The marks can't be read"),
         [job = job(), made = made(), number = sheet_.number, printed = printed_,
@@ -125,15 +150,13 @@ void GuidedRun::findMarks() {
             return readSheet(made->layout.sheets.at(number), job->plan.medium.width, codeTextOf(*job, number),
                              *printed, faults, stop);
         },
-        [this](const Outcome<Registration>& outcome) {
-            if (outcome.isStopped())
-                return;
-            isBusy_ = false;
+        ifWantedStill([this](const Outcome<Registration>& outcome) {
             if (outcome.value)
                 return takeMarks(*outcome.value);
             trouble_ = QString::fromStdString(outcome.failure);
             Q_EMIT changed();
-        });
+        }));
+    Q_EMIT changed();
 }
 
 void GuidedRun::takeMarks(const Registration& read) {
@@ -280,21 +303,17 @@ void GuidedRun::checkCut() {
     if (!state_.hasSlipped)
         return end();
     layPrint([this, end] {
-        isBusy_ = true;
         stop_ = runInBackground(
             document_.background().machines, this, tr("The marks can't be read"),
             [made = made(), number = sheet_.number, printed = printed_](const std::stop_token& stop) {
                 const Sheet& sheet = made->layout.sheets.at(number);
                 return registerSheet(std::span(sheet.marks), simulatedSensor(*printed), {}, stop);
             },
-            [this, end](const Outcome<Registration>& again) {
-                if (again.isStopped())
-                    return;
-                isBusy_ = false;
+            ifWantedStill([this, end](const Outcome<Registration>& again) {
                 if (again.value)
                     compareMarks(again.value->marks);
                 end();
-            });
+            }));
     });
 }
 
@@ -320,11 +339,13 @@ void GuidedRun::measure() {
         if (const Cut* cut = std::get_if<Cut>(&step);
             cut && state_.record.contains({cut->kind, cut->piece, cut->line, cut->pass, 0}))
             cuts.push_back(step);
-    errors_ = cutErrors(cuts, registration_.map, [&](const Cut& cut, Point place) {
-        const CutKey key{cut.kind, cut.piece, cut.line, cut.pass, 0};
-        const auto found = afterSlip_.find(key);
-        return found != afterSlip_.end() && found->second ? slipped(place) : print(place);
-    });
+    errors_ = cutErrors(cuts, registration_.map,
+                        [&](const Cut& cut, Point place) {
+                            const CutKey key{cut.kind, cut.piece, cut.line, cut.pass, 0};
+                            const auto found = afterSlip_.find(key);
+                            return found != afterSlip_.end() && found->second ? slipped(place) : print(place);
+                        },
+                        {before.cutError, state_.seed});
 }
 
 void GuidedRun::pause() {
@@ -349,15 +370,15 @@ bool GuidedRun::canCancel() const {
 void GuidedRun::cancel() {
     if (!canCancel())
         return;
-    stop_.request_stop();
-    stop_ = {};
-    isBusy_ = false;
+    giveUpTask();
     if (!sheet())
         return choose(0);
     Q_EMIT changed();
 }
 
 void GuidedRun::loadAgain() {
+    if (isCutting())
+        return;
     // The operator puts it in as it should lie.
     if (state_.fault == TrainingFault::wrongWayRound)
         state_.fault = TrainingFault::none;
@@ -371,6 +392,8 @@ void GuidedRun::loadAgain() {
 }
 
 void GuidedRun::cutAgain() {
+    if (isCutting())
+        return;
     for (auto cut = state_.record.begin(); cut != state_.record.end();)
         cut = (pieces_.empty() || pieces_.contains(cut->first.piece)) &&
                       (!state_.kind || *state_.kind == cut->first.kind)
@@ -386,6 +409,7 @@ void GuidedRun::cutAgain() {
 void GuidedRun::keep() {
     if (entry_.empty() || state_.record.empty())
         return;
+    state_.lines = fingerprint_;
     queue_.keepRun(entry_, state_);
     queue_.change(entry_, [](QueueEntry& entry) { entry.isBegun = true; });
 }

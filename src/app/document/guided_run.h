@@ -29,10 +29,11 @@ public:
     GuidedRun(Document& document, RunQueue& queue, QObject* parent = nullptr);
     ~GuidedRun() override;
 
-    /// Begins again with a sheet of the job as it is now; the machine stops.
+    /// Begins again with a sheet of the job as it is now. Refused, with a sentence, while a cutter is at
+    /// work; so is everything else that would take the sheet from it.
     void choose(std::size_t sheet);
     /// Continues an entry of the queue: where its cut was interrupted, where its printed sheet is loaded,
-    /// or from the printer on. The machine stops.
+    /// or from the printer on.
     void chooseEntry(const std::string& id);
     /// The entry that is run; empty: a sheet of the job that is not printed yet.
     const std::string& entryId() const { return entry_; }
@@ -58,6 +59,11 @@ public:
     std::vector<RunStep> steps() const;
     bool isBusy() const { return isBusy_; } ///< reading the job, printing or reading marks
     bool isMoving() const { return timer_.isActive(); }
+    /// A cutter is at work on the sheet, simulated or real: until it pauses or ends, the run can't be given
+    /// another sheet, print or task.
+    bool isCutting() const { return isMoving() || isOnCutter_; }
+    /// Whether a real cutter is being sent the sheet that is run.
+    void setOnCutter(bool isOnCutter);
     bool isPaused() const { return isPaused_; }
     /// Weeded, or printed and not to be cut now.
     bool isDone() const { return step_ == RunStep::weed || isOnlyPrinted_; }
@@ -141,8 +147,9 @@ public:
     void holdSheet();
     /// Keeps how far the real cutter came.
     void keepByMachine(const RunState& state);
-    /// The real cutter has cut the sheet: its copy is done, and goes into the history.
-    void noteCutByMachine(double seconds, std::size_t lines);
+    /// The real cutter has cut the sheet: its copy is done, and goes into the history. Lines that were only
+    /// repeated finish no copy.
+    void noteCutByMachine(double seconds, std::size_t lines, bool isRepeat);
 
 Q_SIGNALS:
     void changed();
@@ -167,8 +174,12 @@ private:
     PrintOrder printOrder() const;
 
     RehearsalFaults faults() const;
+    bool refusesWhileCutting();
+    template <class Then>
+    auto ifWantedStill(Then then);
+    void giveUpTask();
     void takeJob();
-    void takeEntry();
+    void takeEntry(bool isPrintedHere = false);
     void leave();
     void reset();
     void begin(const std::optional<RunState>& kept = {});
@@ -202,9 +213,11 @@ private:
     bool isCounted_ = false; ///< the present copy, as done
     RunSheet sheet_;
     CutProgram program_;
+    std::string fingerprint_; ///< of it
     RunState state_;
     RunStep step_ = RunStep::print;
-    bool isBusy_ = false, isPaused_ = false, isOnlyPrinted_ = false;
+    bool isBusy_ = false, isPaused_ = false, isOnlyPrinted_ = false, isOnCutter_ = false;
+    std::uint64_t task_ = 0; ///< in the background: what another one brings is dropped
     double speed_ = 1;
     QString trouble_;
     std::set<std::size_t> pieces_;
@@ -223,5 +236,18 @@ private:
     QTimer timer_;
     QElapsedTimer clock_, kept_, since_;
 };
+
+/// For the end of work in the background that is begun now: calls `then` with its outcome, unless other work
+/// was begun, or it was given up, meanwhile.
+template <class Then>
+auto GuidedRun::ifWantedStill(Then then) {
+    isBusy_ = true;
+    return [this, then = std::move(then), task = ++task_](const auto& outcome) {
+        if (task != task_ || outcome.isStopped())
+            return;
+        isBusy_ = false;
+        then(outcome);
+    };
+}
 
 } // namespace hasami

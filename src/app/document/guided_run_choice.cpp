@@ -27,10 +27,13 @@ void GuidedRun::takeJob() {
     Q_EMIT changed();
 }
 
-/// The sheet becomes an entry of the queue, if it is none yet.
-void GuidedRun::takeEntry() {
+/// The sheet becomes an entry of the queue, if it is none yet. One that is printed here can be told by its
+/// code.
+void GuidedRun::takeEntry(bool isPrintedHere) {
     if (!entry_.empty())
         return;
+    if (isPrintedHere)
+        sheet_ = RunQueue::identified(sheet_);
     entry_ = queue_.addFirst(sheet_, document_.path(), draft_);
     queue_.take(entry_);
 }
@@ -38,8 +41,7 @@ void GuidedRun::takeEntry() {
 /// The machine stops. What is not finished stays in the queue; a sheet of the job goes from there, if it is
 /// finished or nothing of it was cut.
 void GuidedRun::leave() {
-    stop_.request_stop();
-    stop_ = {};
+    giveUpTask();
     timer_.stop();
     const QueueEntry* entry = queue_.find(entry_);
     if (entry && registration_.fault != RunFault::none && !isDone()) {
@@ -65,7 +67,8 @@ void GuidedRun::reset() {
     state_.sheet = sheet_.number;
     state_.fault = fault;
     state_.force = force;
-    isBusy_ = isPaused_ = isOnlyPrinted_ = isCounted_ = false;
+    giveUpTask();
+    isPaused_ = isOnlyPrinted_ = isCounted_ = false;
     trouble_.clear();
     pieces_.clear();
     otherId_.clear();
@@ -82,6 +85,8 @@ void GuidedRun::reset() {
 }
 
 void GuidedRun::choose(std::size_t sheet) {
+    if (refusesWhileCutting())
+        return;
     leave();
     sheet_.number = sheet;
     isOwn_ = true;
@@ -93,12 +98,16 @@ void GuidedRun::choose(std::size_t sheet) {
 }
 
 void GuidedRun::chooseEntry(const std::string& id) {
-    if (id == entry_ && (isBusy_ || isMoving()))
+    if ((id == entry_ && isBusy_) || refusesWhileCutting())
         return;
     const QueueEntry* found = queue_.find(id);
     if (!found)
         return;
     const QueueEntry entry = *found;
+    if (entry.isNewer) {
+        Q_EMIT told(tr("This sheet was added by a newer version of Hasami: use that to run it"));
+        return;
+    }
     if (!queue_.take(id)) {
         Q_EMIT told(tr("This sheet is being run in another window of Hasami"));
         return;
@@ -115,20 +124,25 @@ void GuidedRun::chooseEntry(const std::string& id) {
         return begin();
     }
     sheet_ = {};
-    isBusy_ = true;
+    stop_ = queue_.open(
+        entry, this, ifWantedStill([this](const Outcome<RunQueue::Opened>& opened) {
+            if (opened.value) {
+                sheet_ = opened.value->sheet;
+                state_.sheet = sheet_.number;
+                begin(opened.value->state);
+                if (!opened.value->trouble.empty()) { // it starts over, which the operator has to know
+                    trouble_ =
+                        tr("How far this cut came can't be read (%1): look which lines are cut before you "
+                           "cut it again")
+                            .arg(QString::fromStdString(opened.value->trouble));
+                    Q_EMIT changed();
+                }
+                return;
+            }
+            Q_EMIT told(QString::fromStdString(opened.failure));
+            choose(0);
+        }));
     Q_EMIT changed();
-    stop_ = queue_.open(entry, this, [this](const Outcome<RunQueue::Opened>& opened) {
-        if (opened.isStopped())
-            return;
-        isBusy_ = false;
-        if (opened.value) {
-            sheet_ = opened.value->sheet;
-            state_.sheet = sheet_.number;
-            return begin(opened.value->state);
-        }
-        Q_EMIT told(QString::fromStdString(opened.failure));
-        choose(0);
-    });
 }
 
 /// The present copy, from where it is: the printer, the loaded print, or in the middle of its cut.
@@ -150,10 +164,16 @@ void GuidedRun::begin(const std::optional<RunState>& kept) {
 void GuidedRun::goOnWith(const RunState& kept) {
     state_ = kept;
     pieces_ = {kept.pieces.begin(), kept.pieces.end()};
-    if (state_.machine) // it continues there
+    if (state_.isOnCutter) // it continues there
         return become(RunStep::load);
     step_ = RunStep::load;
     layPrint([this] {
+        if (!state_.lines.empty() && state_.lines != fingerprint_) {
+            trouble_ =
+                tr("The lines of this sheet are other ones than when its cut began: what was cut is not "
+                   "known. Print it again");
+            return become(RunStep::load);
+        }
         registration_ = registrationOf(state_.marks);
         const bool isThroughNow = std::ranges::any_of(state_.record, [](const auto& cut) {
             return cut.first.kind == LineKind::perforated || cut.first.kind == LineKind::die;
@@ -174,14 +194,17 @@ void GuidedRun::finish() {
         run.largest = errors_.largest;
     }
     queue_.record(plan(), copy(), run);
-    queue_.forgetRun(entry_);
-    queue_.change(entry_, [this](QueueEntry& entry) {
+    const std::optional<double> largest =
+        errors_.lines.empty() ? std::nullopt : std::optional(errors_.largest);
+    const bool isNew = !isCounted_, areAll = isOnlyPrinted_;
+    queue_.change(entry_, [largest, isNew, areAll](QueueEntry& entry) { // by value: on disk it is done later
         entry.isBegun = false;
-        if (!errors_.lines.empty())
-            entry.largest = errors_.largest;
-        if (!isCounted_)
-            entry.done = isOnlyPrinted_ ? entry.copies : std::min(entry.done + 1, entry.copies);
+        if (largest)
+            entry.largest = largest;
+        if (isNew)
+            entry.done = areAll ? entry.copies : std::min(entry.done + 1, entry.copies);
     });
+    queue_.forgetRun(entry_); // only once the entry says that it is cut
     isCounted_ = true;
 }
 
@@ -196,19 +219,21 @@ void GuidedRun::keepByMachine(const RunState& state) {
     queue_.change(entry_, [](QueueEntry& entry) { entry.isBegun = true; });
 }
 
-void GuidedRun::noteCutByMachine(double seconds, std::size_t lines) {
+void GuidedRun::noteCutByMachine(double seconds, std::size_t lines, bool isRepeat) {
     takeEntry();
-    state_.machine.reset();
+    state_.isOnCutter = false;
     PastRun run;
     run.isSimulated = false;
     run.seconds = seconds;
     run.lines = lines;
     queue_.record(plan(), copy(), run);
-    queue_.forgetRun(entry_);
+    if (isRepeat)
+        return;
     queue_.change(entry_, [](QueueEntry& entry) {
         entry.isBegun = false;
         entry.done = std::min(entry.done + 1, entry.copies);
     });
+    queue_.forgetRun(entry_);
 }
 
 const QueueEntry* GuidedRun::nextEntry() const {
@@ -241,11 +266,15 @@ void GuidedRun::goToNext() {
 }
 
 void GuidedRun::cutNow() {
+    if (refusesWhileCutting())
+        return;
     reset();
     begin();
 }
 
 void GuidedRun::setWork(RunWork work) {
+    if (refusesWhileCutting())
+        return;
     if (entry_.empty()) {
         draft_.work = work;
         return choose(sheet_.number);
@@ -280,22 +309,19 @@ void GuidedRun::putIn(const std::string& id) {
         other_ = {};
         return layPrint([this] { become(RunStep::load); });
     }
-    isBusy_ = true;
-    Q_EMIT changed();
     const std::uint32_t seed = found->seed + std::uint32_t(found->done);
-    stop_ = queue_.open(*found, this, [this, id, seed](const Outcome<RunQueue::Opened>& opened) {
-        if (opened.isStopped())
-            return;
-        isBusy_ = false;
-        if (!opened.value) {
-            trouble_ = QString::fromStdString(opened.failure);
-            return Q_EMIT changed();
-        }
-        otherId_ = id;
-        other_ = opened.value->sheet;
-        otherSeed_ = seed;
-        layPrint([this] { become(RunStep::load); });
-    });
+    stop_ =
+        queue_.open(*found, this, ifWantedStill([this, id, seed](const Outcome<RunQueue::Opened>& opened) {
+            if (!opened.value) {
+                trouble_ = QString::fromStdString(opened.failure);
+                return Q_EMIT changed();
+            }
+            otherId_ = id;
+            other_ = opened.value->sheet;
+            otherSeed_ = seed;
+            layPrint([this] { become(RunStep::load); });
+        }));
+    Q_EMIT changed();
 }
 
 const QueueEntry* GuidedRun::foundByCode() const {

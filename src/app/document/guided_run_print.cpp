@@ -69,11 +69,13 @@ RehearsalFaults GuidedRun::faults() const {
     faults.error = usualError(faults.seed);
     if (state_.hasSlipped)
         faults.error.shift = faults.error.shift + slip;
-    return withFault(faults, state_.fault);
+    return withFault(faults.onMachines(job()->profile), state_.fault);
 }
 
 /// The present copy from the printer on, or as it is printed elsewhere.
 void GuidedRun::printFresh() {
+    if (refusesWhileCutting())
+        return;
     if (entry_.empty())
         return choose(sheet_.number);
     queue_.change(entry_, [](QueueEntry& entry) {
@@ -92,7 +94,7 @@ void GuidedRun::printAgain() {
 
 /// All copies.
 void GuidedRun::beginPrint() {
-    takeEntry();
+    takeEntry(true);
     if (plan().isDone()) {
         queue_.again(entry_);
         state_.seed = plan().seed;
@@ -151,25 +153,22 @@ const QImage& GuidedRun::picture(double pixelsPerMillimetre) const {
 
 /// Draws the print file where that was not done yet, and lays the print on the bed with its error.
 void GuidedRun::layPrint(std::function<void()> then) {
-    isBusy_ = true;
-    Q_EMIT changed();
     stop_ = runInBackground(
         document_.background().machines, this, tr("The sheet can't be printed"),
         [order = printOrder()](const std::stop_token& stop) { return printedBy(order, stop); },
-        [this, then = std::move(then)](const Outcome<Printed>& outcome) {
-            if (outcome.isStopped())
-                return;
-            isBusy_ = false;
+        ifWantedStill([this, then = std::move(then)](const Outcome<Printed>& outcome) {
             if (outcome.value) {
                 printed_ = outcome.value->sheet;
                 pictures_ = outcome.value->pictures;
                 program_ = outcome.value->program;
+                fingerprint_ = fingerprintOf(program_);
                 render_ = outcome.value->render;
                 return then();
             }
             trouble_ = QString::fromStdString(outcome.failure);
             Q_EMIT changed();
-        });
+        }));
+    Q_EMIT changed();
 }
 
 } // namespace hasami

@@ -8,6 +8,7 @@
 
 #include <QDeadlineTimer>
 #include <QFileInfo>
+#include <QLocale>
 
 #include <utility>
 
@@ -34,6 +35,11 @@ std::string previewOf(const Job& job, const std::shared_ptr<const Made>& made, c
         .value.value_or(std::string());
 }
 
+/// Invalid where there is no file.
+QDateTime timeOf(const QString& path) {
+    return QFileInfo(path).lastModified();
+}
+
 } // namespace
 
 JobFiles::JobFiles(Background& background, PictureSource pictures, std::shared_ptr<const Job> saved)
@@ -43,10 +49,27 @@ QString JobFiles::title() const {
     return path_.isEmpty() ? tr("Untitled job") : QFileInfo(path_).completeBaseName();
 }
 
-void JobFiles::start(const QString& path, std::shared_ptr<const Job> saved) {
+void JobFiles::start(const QString& path, std::shared_ptr<const Job> saved, std::optional<QDateTime> asOf) {
     path_ = path;
+    isRecovered_ = asOf.has_value();
+    asOf_ = asOf.value_or(timeOf(path));
     saved_ = std::move(saved);
     ++jobNumber_;
+}
+
+QString JobFiles::conflict() const {
+    const bool isBeingSaved = !saves_.empty(); // here, so that its time is not known yet
+    const QDateTime now = path_.isEmpty() || isBeingSaved ? QDateTime() : timeOf(path_);
+    if (!now.isValid() || (isRecovered_ ? now <= asOf_ : now == asOf_))
+        return {};
+    const auto text = [](const QDateTime& time) { return QLocale().toString(time, QLocale::ShortFormat); };
+    if (isRecovered_)
+        return tr("%1 was saved on %2, after this recovered copy of it was kept on %3: the file is newer.")
+            .arg(QFileInfo(path_).fileName(), text(now), text(asOf_));
+    return tr("%1 was changed on %2 by another window or program, since you opened or saved it here: the "
+              "file "
+              "has changes that this window does not have.")
+        .arg(QFileInfo(path_).fileName(), text(now));
 }
 
 std::shared_ptr<JobFiles::Work> JobFiles::begin(const QString& text, bool reads, int total) {
@@ -97,6 +120,8 @@ void JobFiles::endSave(const std::shared_ptr<Saving>& saving, const QString& pat
         Q_EMIT refused(failure);
     } else if (saving->jobNumber == jobNumber_) {
         path_ = path;
+        asOf_ = timeOf(path);
+        isRecovered_ = false;
         saved_ = saving->job;
         Q_EMIT saved();
     }

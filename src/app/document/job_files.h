@@ -4,12 +4,14 @@
 #include "job/history.h"
 #include "workshop/make_all.h"
 
+#include <QDateTime>
 #include <QObject>
 #include <QString>
 
 #include <atomic>
 #include <functional>
 #include <memory>
+#include <optional>
 #include <vector>
 
 namespace hasami {
@@ -25,8 +27,12 @@ public:
     QString title() const;                        ///< the file's name without its ending, or "Untitled job"
     bool isSaved(const std::shared_ptr<const Job>& job) const { return History::areEqual(job, saved_); }
 
-    /// Another job takes the place of the present one. `saved`: what its file holds.
-    void start(const QString& path, std::shared_ptr<const Job> saved);
+    /// Another job takes the place of the present one. `saved`: what its file holds. `asOf`: of a recovered
+    /// copy, when it was kept; else the file is taken as it is now.
+    void start(const QString& path, std::shared_ptr<const Job> saved, std::optional<QDateTime> asOf = {});
+    /// Why saving would overwrite what somebody else has saved there since the job was opened, saved or kept:
+    /// a sentence that says whose is newer. Empty: nobody has.
+    QString conflict() const;
     /// Counts the jobs: what was begun for one does not touch the next.
     std::uint64_t jobNumber() const { return jobNumber_; }
 
@@ -70,6 +76,8 @@ private:
     Background& background_;
     PictureSource pictures_;
     QString path_;
+    QDateTime asOf_;                   ///< the file's time when it was known last; invalid: there was none
+    bool isRecovered_ = false;         ///< that time is a recovered copy's own
     std::shared_ptr<const Job> saved_; ///< never null
     std::uint64_t jobNumber_ = 0;
     std::vector<std::shared_ptr<Saving>> saves_; ///< in the order that they are done in

@@ -3,27 +3,36 @@
 #include "app/document/document.h"
 #include "app/document/run_sheet.h"
 #include "machine/bed_program.h"
+#include "machine/cut_run.h"
 #include "machine/test_cut.h"
 #include "queue/run_state.h"
 
-#include <atomic>
+#include <cstdint>
 #include <memory>
 #include <optional>
 #include <set>
 #include <stop_token>
+#include <string>
+#include <utility>
+#include <vector>
 
 namespace hasami {
 
+struct SentSoFar;
+
 /// Cuts a sheet on the machine of the job's profile: the head is put over up to four marks by hand, which
 /// says how the print lies, and the program is sent tool by tool. Or without marks, from the origin that is
-/// set at the machine.
+/// set at the machine. What was sent is recorded line by line, so that another choice of stickers, a stop or
+/// a restart never sends a line again unasked. While something is sent, only setPaused and stop change the
+/// run.
 class MachineRun : public QObject {
     Q_OBJECT
 public:
     enum class State {
-        marks,   ///< the head is put over one after the other
-        ready,   ///< to send what the next tool cuts
-        sending, ///< or paused
+        marks,    ///< the head is put over one after the other
+        ready,    ///< to send what the next tool cuts
+        sending,  ///< or paused
+        stopping, ///< the knife is being lifted
         done,
     };
 
@@ -31,31 +40,44 @@ public:
     ~MachineRun() override;
 
     /// Begins again, with all lines of a sheet, or those of some pieces or of one kind alone. REQUIRES: there
-    /// is one.
+    /// is one; !isSending().
     void choose(const RunSheet& sheet, const std::set<std::size_t>& pieces = {},
                 std::optional<LineKind> kind = {});
-    /// The same sheet and lines once more.
+    /// Other lines of the same sheet: marks stay, and so does what was sent. REQUIRES: !isSending().
+    void setChoice(const std::set<std::size_t>& pieces, std::optional<LineKind> kind);
+    /// Another print of the same sheet: its marks are touched; the tested force and depth stay. REQUIRES:
+    /// !isSending().
     void chooseAgain();
-    /// Continues a cut that was interrupted: its marks are known, and how far it came. REQUIRES: a sheet
-    /// was just chosen.
+    /// The chosen lines of the same print once more. REQUIRES: state() is done.
+    void cutAgain();
+    /// Continues a cut that was interrupted: its marks are known, and what was sent. REQUIRES: a sheet was
+    /// just chosen.
     void goOnWith(const RunState& kept);
-    /// How far it came; nothing where nothing was sent.
+    /// What was sent so far; nothing where nothing was, or lines are repeated.
     std::optional<RunState> progress() const;
+    bool isContinued() const { return isContinued_; } ///< after a stop or a restart
+    bool isRepeating() const { return isRepeating_; } ///< lines of a sheet that was cut
 
     State state() const { return state_; }
+    /// The machine is being sent something, or is to take the end of it.
+    bool isSending() const { return state_ == State::sending || state_ == State::stopping; }
     const RunSheet& sheet() const { return sheet_; }
     const std::set<std::size_t>& pieces() const { return pieces_; }
     std::optional<LineKind> kind() const { return kind_; }
     std::size_t lines() const;                  ///< that are cut
     bool isAsking() const { return isAsking_; } ///< the machine, or for the cutting order
-    bool isPaused() const { return isPaused_ && *isPaused_; }
+    bool isPaused() const;
     const QString& target() const { return target_; } ///< the machine's name; empty: the profile has none
     const QString& trouble() const { return trouble_; }
-    double share() const { return share_; } ///< of what is sent, 0 to 1
+    double share() const; ///< of what is sent, 0 to 1
 
     const std::vector<MarkReading>& marks() const { return registration_.marks; }
     std::size_t current() const { return current_; } ///< mark that is being touched
     const Registration& registration() const { return registration_; }
+    /// Why the sheet hardly lies as the marks say, a sentence; empty: it may. Nothing is cut until it is
+    /// confirmed by acceptMarks.
+    const QString& doubt() const { return doubt_; }
+    void acceptMarks();
     std::size_t passes() const { return passes_.size(); }
     std::size_t pass() const { return pass_; } ///< that is sent next, or now
     /// The kinds of line that it cuts.
@@ -87,34 +109,48 @@ public:
 
     void sendPass();
     void setPaused(bool isPaused);
-    void stop(); ///< the knife is lifted; the pass can be sent again
+    void stop(); ///< the knife is lifted; what was not sent can be sent later
 
 Q_SIGNALS:
     void changed();
 
 private:
     std::optional<Point> origin() const;
+    void prepare();
+    void choosePasses();
+    void goToNextPass();
     void readMarks();
-    void send(const std::function<std::string()>& hpgl);
+    void forgetQuestion();
+    void become(State state);
+    void send(const std::function<std::string()>& hpgl, const std::vector<KeyedStep>& steps);
     void endSending(const Outcome<bool>& sent);
+    void noteReceived();
+    void fitToProgram(const RunState& kept);
+    template <class Then>
+    auto ifAskedNow(Then then);
 
     Document& document_;
     RunSheet sheet_;
     std::set<std::size_t> pieces_; ///< that are cut alone; empty: all
     std::optional<LineKind> kind_; ///< the same
     State state_ = State::marks;
-    bool isAsking_ = false;
-    QString target_, trouble_;
-    double share_ = 0;
+    bool isAsking_ = false, hasBegun_ = false, isContinued_ = false, isRepeating_ = false;
+    std::uint64_t question_ =
+        0; ///< what is asked of machine or preparation: late answers to others are dropped
+    QString target_, trouble_, doubt_;
     Registration registration_;
     std::size_t current_ = 0, pass_ = 0, firstLine_ = 0;
-    std::size_t sentLines_ = 0;             ///< of what is being sent
-    bool wasSent_ = false;                  ///< something of the sheet
+    CutProgram program_;             ///< of the whole sheet
+    std::vector<CutProgram> passes_; ///< of what is chosen
+    CutRecord received_;             ///< lines that the machine was sent
+    std::vector<std::pair<CutKey, double>>
+        sending_;                           ///< lines that are being sent, in order, and their lengths,
+    std::shared_ptr<SentSoFar> sent_;       ///< and how many of them it has received
+    std::optional<RunState> continued_;     ///< until the program that it is of is there
+    std::string fingerprint_;               ///< of the program
     std::optional<TestCut> test_, testCut_; ///< that is being sent; that was
     std::optional<double> force_;           ///< g, of the kiss cut: from a test cut
-    std::optional<double> bladeDepth_;      ///< mm, the same
-    std::vector<CutProgram> passes_;
-    std::shared_ptr<std::atomic<bool>> isPaused_;
+    std::optional<double> bladeDepth_;      ///< mm, the same; 0: as it is set
     std::stop_source stop_;
 };
 

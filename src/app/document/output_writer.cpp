@@ -125,9 +125,10 @@ void OutputWriter::write(const std::vector<std::size_t>& places) {
 /// Asks about files that are there and are not this program's work of today.
 bool OutputWriter::mayWrite(const Task& task) {
     QStringList there;
+    std::error_code unreadable; // where one may not look one may not write either: writing says so
     for (const Paths& paths : task.paths)
         for (const std::filesystem::path& path : paths)
-            if (!ours_.contains(path) && std::filesystem::exists(path))
+            if (!ours_.contains(path) && std::filesystem::exists(path, unreadable))
                 there << toQString(path.filename());
     return agreesToErrors(task) && (there.isEmpty() || !mayReplace || mayReplace(there));
 }

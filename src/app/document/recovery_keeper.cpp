@@ -1,10 +1,11 @@
 #include "app/document/recovery_keeper.h"
 
 #include "app/words/words.h"
+#include "base/error.h"
 #include "files/file_name.h"
 #include "files/recovery.h"
 
-#include <QDir>
+#include <QFileInfo>
 #include <QUuid>
 
 #include <algorithm>
@@ -57,7 +58,8 @@ void RecoveryKeeper::takeAbandoned(const std::function<void(const QString& why)>
         [path = newest.path, fonts = document_.sharedFonts()](const std::stop_token&) {
             Recovered recovered = readRecovery(path, fonts->onMachine());
             return Document::ReadJob{std::make_shared<const Job>(std::move(recovered.job)),
-                                     QString::fromStdString(recovered.jobPath)};
+                                     QString::fromStdString(recovered.jobPath),
+                                     QFileInfo(toQString(path / "job.json")).lastModified()};
         },
         [this, newest, then](const Outcome<Document::ReadJob>& outcome) {
             if (outcome.value)
@@ -78,7 +80,7 @@ void RecoveryKeeper::take(const Folder& kept, const Document::ReadJob& read) {
     forget();
     folder_ = kept.path;
     lock_ = kept.lock;
-    document_.restore(read.job, read.path);
+    document_.restore(read.job, read.path, read.keptAt);
 }
 
 /// It stays on the disk, and is not offered again.
@@ -114,7 +116,11 @@ void RecoveryKeeper::keepNow() {
         return;
     }
     if (!lock_) {
-        QDir().mkpath(toQString(folder_));
+        try {
+            makePrivateFolder(folder_);
+        } catch (const OutputError&) {
+            // reported when the copy is kept there
+        }
         lock_ = lockOf(folder_);
         lock_->tryLock(0);
     }

@@ -4,12 +4,15 @@
 #include "base/error.h"
 #include "files/file_name.h"
 #include "files/job_file.h"
+#include "files/read_file.h"
+#include "job/job_json.h"
 
 #include <QCoreApplication>
 #include <QDateTime>
 #include <QFileInfo>
 
 #include <algorithm>
+#include <span>
 
 namespace hasami {
 
@@ -23,6 +26,10 @@ std::vector<std::size_t> sheetsWithWork(const Made& made) {
         if (!made.layout.sheets[i].pieces.empty())
             sheets.push_back(i);
     return sheets;
+}
+
+bool hasCode(const Sheet& sheet) {
+    return std::ranges::find(sheet.lead, LeadMark::Kind::code, &LeadMark::kind) != sheet.lead.end();
 }
 
 /// The present time as it can stand in a name, so that names sort by age.
@@ -42,15 +49,6 @@ Job jobOfArtwork(const Job& like, const std::filesystem::path& path, PictureStor
     job.name = path.stem().string();
     addDesign(job, openArtwork(path, store, 1, stop));
     return job;
-}
-
-/// Nothing where it is damaged: the sheet is then loaded and cut again.
-std::optional<RunState> stateOf(const QueueFolder& folder, const std::string& id) {
-    try {
-        return folder.run(id);
-    } catch (const InputError&) {
-        return {};
-    }
 }
 
 /// The entry's sheet, made from the job that is kept for it. Throws InputError, Stopped.
@@ -74,13 +72,16 @@ RunQueue::RunQueue(Document& document, QObject* parent)
     late_.setInterval(together);
     connect(&late_, &QTimer::timeout, this, &RunQueue::readAgain);
     connect(&watcher_, &QFileSystemWatcher::directoryChanged, this, [this] { late_.start(); });
+    std::vector<std::string> damaged;
     try {
         folder_.make();
+        folder_.removeRemains();
+        entries_ = folder_.read(&damaged);
     } catch (const OutputError&) {
         return; // reported when something is to be saved there
     }
-    folder_.removeRemains();
-    entries_ = folder_.read();
+    QMetaObject::invokeMethod(
+        this, [this, damaged] { sayDamaged(damaged); }, Qt::QueuedConnection); // once somebody listens
     watcher_.addPath(toQString(folder_.entries()));
 }
 
@@ -115,15 +116,26 @@ void RunQueue::onDisk(const std::function<void(const QueueFolder&)>& work) {
         });
 }
 
-void RunQueue::keep(const std::vector<QueueEntry>& entries) {
-    onDisk([entries](const QueueFolder& folder) {
-        for (const QueueEntry& entry : entries)
-            folder.keep(entry);
-    });
+RunSheet RunQueue::identified(const RunSheet& sheet) {
+    if (sheet.job->profile.lead.code == CodeKind::none)
+        return sheet;
+    auto job = std::make_shared<Job>(*sheet.job);
+    const std::string json = jobToJson(*job);
+    constexpr std::size_t digits = 4;
+    job->printId = sha256Of(std::as_bytes(std::span(json))).substr(0, digits);
+    auto made = std::make_shared<Made>(*sheet.made);
+    addLead(made->layout, *job);
+    for (std::size_t i = 0; i < made->layout.sheets.size(); ++i)
+        if (hasCode(sheet.made->layout.sheets[i]) != hasCode(made->layout.sheets[i]))
+            return sheet;
+    return {job, made, sheet.number};
 }
 
-std::vector<std::string> RunQueue::add(const std::shared_ptr<const Job>& job, const Made& made,
+std::vector<std::string> RunQueue::add(const std::shared_ptr<const Job>& given, const Made& givenMade,
                                        const QString& jobPath, const std::vector<std::size_t>& sheets) {
+    const RunSheet whole = identified({given, std::make_shared<const Made>(givenMade), 0});
+    const auto& job = whole.job;
+    const Made& made = *whole.made;
     std::vector<QueueEntry> fresh;
     std::vector<std::string> ids;
     const double last = entries_.empty() ? 0 : entries_.back().order;
@@ -163,13 +175,13 @@ std::string RunQueue::addFirst(const RunSheet& sheet, const QString& jobPath, co
 }
 
 void RunQueue::addSheets() {
-    document_.whenMade(
-        [this, job = document_.namedJob(), path = document_.path()](const std::shared_ptr<const Made>& made) {
-            const auto sheets = sheetsWithWork(*made);
-            if (sheets.empty())
-                Q_EMIT told(tr("Nothing is laid out yet: there is no sheet to add to the queue"));
-            add(job, *made, path, sheets);
-        });
+    document_.whenMade([this](const std::shared_ptr<const Made>& made) {
+        const auto job = document_.namedJob(); // as it is now: `made` is of this one
+        const auto sheets = sheetsWithWork(*made);
+        if (sheets.empty())
+            Q_EMIT told(tr("Nothing is laid out yet: there is no sheet to add to the queue"));
+        add(job, *made, document_.path(), sheets);
+    });
 }
 
 void RunQueue::addFiles(const QStringList& paths) {
@@ -215,16 +227,23 @@ void RunQueue::addFiles(const QStringList& paths) {
             });
 }
 
+bool RunQueue::mayChange(const QueueEntry& entry) {
+    if (entry.isNewer)
+        Q_EMIT told(tr("%1 was added by a newer version of Hasami: use that to run or change it")
+                        .arg(QString::fromStdString(entry.job.empty() ? entry.id : entry.job)));
+    return !entry.isNewer;
+}
+
 void RunQueue::change(const std::string& id, const std::function<void(QueueEntry&)>& edit) {
     const auto found = std::ranges::find(entries_, id, &QueueEntry::id);
-    if (found == entries_.end())
+    if (found == entries_.end() || !mayChange(*found))
         return;
     QueueEntry changedEntry = *found;
     edit(changedEntry);
     if (changedEntry == *found)
         return;
     *found = changedEntry;
-    keep({changedEntry});
+    onDisk([id, edit](const QueueFolder& folder) { folder.change(id, edit); });
     Q_EMIT changed();
 }
 
@@ -239,13 +258,16 @@ void RunQueue::move(const std::string& id, std::size_t place) {
     }
     if (moved.empty())
         return;
-    keep(moved);
+    onDisk([moved](const QueueFolder& folder) {
+        for (const QueueEntry& entry : moved)
+            folder.change(entry.id, [order = entry.order](QueueEntry& kept) { kept.order = order; });
+    });
     Q_EMIT changed();
 }
 
 void RunQueue::remove(const std::string& id) {
     const auto found = std::ranges::find(entries_, id, &QueueEntry::id);
-    if (found == entries_.end())
+    if (found == entries_.end() || !mayChange(*found))
         return;
     if (!take(id)) {
         Q_EMIT told(tr("This sheet is being run in another window of Hasami"));
@@ -253,6 +275,8 @@ void RunQueue::remove(const std::string& id) {
     }
     onDisk([entry = *found](const QueueFolder& folder) { folder.remove(entry); });
     entries_.erase(found);
+    if (auto& lock = locks_.at(id))
+        lock->removeFile(folder_.lockOf(id));
     release(id);
     Q_EMIT changed();
 }
@@ -274,27 +298,23 @@ void RunQueue::again(const std::string& id) {
     });
 }
 
-/// Locked; nullptr where another window has it locked.
-std::unique_ptr<QLockFile> RunQueue::lockFor(const std::string& id) const {
-    auto lock = std::make_unique<QLockFile>(toQString(folder_.lockOf(id)));
-    lock->setStaleLockTime(0); // only a program that is gone leaves a stale lock
-    if (!lock->tryLock(0) && lock->error() == QLockFile::LockFailedError)
-        return nullptr;
-    return lock;
-}
-
 bool RunQueue::take(const std::string& id) {
     if (isTaken(id))
         return true;
-    auto lock = lockFor(id);
-    if (!lock)
-        return false;
-    locks_[id] = std::move(lock);
-    return true;
+    try {
+        auto lock = EntryLock::tryTake(folder_.lockOf(id));
+        if (lock)
+            locks_.emplace(id, std::move(*lock));
+        return lock.has_value();
+    } catch (const OutputError&) {
+        locks_.emplace(id,
+                       std::nullopt); // nobody else can write there either; reported when it is to be saved
+        return true;
+    }
 }
 
 bool RunQueue::isElsewhere(const std::string& id) const {
-    return !isTaken(id) && !lockFor(id);
+    return !isTaken(id) && EntryLock::isTaken(folder_.lockOf(id));
 }
 
 void RunQueue::release(const std::string& id) {
@@ -316,8 +336,13 @@ std::stop_source RunQueue::open(const QueueEntry& entry, QObject* context,
          pictures = document_.pictures().source()](const std::stop_token& stop) {
             Opened opened;
             opened.sheet = sheetOf(folder, entry, *fonts, pictures, stop);
-            if (entry.isBegun)
-                opened.state = stateOf(folder, entry.id);
+            if (!entry.isBegun)
+                return opened;
+            try {
+                opened.state = folder.run(entry.id);
+            } catch (const InputError& error) {
+                opened.trouble = error.what();
+            }
             return opened;
         },
         std::move(then));
@@ -389,7 +414,8 @@ void RunQueue::record(const QueueEntry& entry, int copy, PastRun run) {
         },
         [this](const Outcome<bool>& outcome) {
             if (!outcome.failure.empty())
-                Q_EMIT told(QString::fromStdString(outcome.failure));
+                Q_EMIT told(tr("The run can't be saved in the history: %1")
+                                .arg(QString::fromStdString(outcome.failure)));
             Q_EMIT historyChanged();
         });
 }
@@ -414,20 +440,33 @@ void RunQueue::clearHistory() {
 void RunQueue::readAgain() {
     runInBackground(
         document_.background().queue, this, tr("The queue can't be read"),
-        [folder = folder_](const std::stop_token&) { return folder.read(); },
-        [this, at = changes_](const Outcome<std::vector<QueueEntry>>& read) {
+        [folder = folder_](const std::stop_token&) {
+            Read read;
+            read.entries = folder.read(&read.damaged);
+            return read;
+        },
+        [this, at = changes_](const Outcome<Read>& read) {
             if (at != changes_)
                 late_.start(); // it was changed here meanwhile
-            else if (read.value)
+            if (read.value)
+                sayDamaged(read.value->damaged);
+            if (read.value && at == changes_)
                 takeRead(*read.value);
         });
 }
 
-void RunQueue::takeRead(const std::vector<QueueEntry>& read) {
-    if (read == entries_)
+void RunQueue::takeRead(const Read& read) {
+    if (read.entries == entries_)
         return;
-    entries_ = read;
+    entries_ = read.entries;
     Q_EMIT changed();
+}
+
+void RunQueue::sayDamaged(const std::vector<std::string>& damaged) {
+    for (const std::string& file : damaged)
+        Q_EMIT told(tr("%1 of the queue is damaged. It was set aside in the folder \"damaged\" beside the "
+                       "queue's entries")
+                        .arg(QString::fromStdString(file)));
 }
 
 } // namespace hasami

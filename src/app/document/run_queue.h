@@ -3,11 +3,11 @@
 #include "app/document/document.h"
 #include "app/document/run_sheet.h"
 #include "files/outputs.h"
+#include "queue/entry_lock.h"
 #include "queue/queue_folder.h"
 #include "queue/run_history.h"
 
 #include <QFileSystemWatcher>
-#include <QLockFile>
 #include <QTimer>
 
 #include <functional>
@@ -35,6 +35,9 @@ public:
                                  const QString& jobPath, const std::vector<std::size_t>& sheets);
     /// Puts such a sheet first, with what is already known of its entry (its work and copies).
     std::string addFirst(const RunSheet& sheet, const QString& jobPath, const QueueEntry& known);
+    /// The sheet as it is printed from the queue: its code says of which job, so that a print of an edited
+    /// one is not taken for it. The same where its code has no room for that, or it has none.
+    static RunSheet identified(const RunSheet& sheet);
     /// All sheets of the document's job, as it is now, once it is made.
     void addSheets();
     /// Reads files in the background: of a job all its sheets; of artwork a sheet of one sticker, on the
@@ -42,6 +45,7 @@ public:
     void addFiles(const QStringList& paths);
     int reading() const { return reading_; } ///< files that are still being read
 
+    /// Here and as it is on the disk by then, where another window may have changed it too.
     void change(const std::string& id, const std::function<void(QueueEntry&)>& edit);
     /// Before the entry at `place`, or last.
     void move(const std::string& id, std::size_t place);
@@ -62,7 +66,8 @@ public:
     /// What running an entry needs.
     struct Opened {
         RunSheet sheet;
-        std::optional<RunState> state; ///< of a cut that was begun
+        std::optional<RunState> state; ///< of a cut that was begun,
+        std::string trouble;           ///< or why it is not known how far that came
     };
     /// Reads the entry's job and makes it, in the background.
     std::stop_source open(const QueueEntry& entry, QObject* context,
@@ -97,17 +102,22 @@ private:
     template <class Value>
     void giveOrTell(const Outcome<Value>& outcome, const std::function<void(const Value&)>& then);
     std::string newId();
-    std::unique_ptr<QLockFile> lockFor(const std::string& id) const;
-    void keep(const std::vector<QueueEntry>& entries);
     void onDisk(const std::function<void(const QueueFolder&)>& work);
     void readAgain();
-    void takeRead(const std::vector<QueueEntry>& read);
+    struct Read {
+        std::vector<QueueEntry> entries;
+        std::vector<std::string> damaged;
+    };
+    void takeRead(const Read& read);
+    void sayDamaged(const std::vector<std::string>& damaged);
+    bool mayChange(const QueueEntry& entry);
     void addRead(const Outcome<std::vector<NewJob>>& read);
 
     Document& document_;
     QueueFolder folder_;
     std::vector<QueueEntry> entries_;
-    std::map<std::string, std::unique_ptr<QLockFile>> locks_; ///< of entries that this window runs
+    /// Of entries that this window runs; nothing where none can be kept.
+    std::map<std::string, std::optional<EntryLock>> locks_;
     QFileSystemWatcher watcher_;
     QTimer late_;               ///< changes on disk come in groups
     std::uint64_t changes_ = 0; ///< by this window

@@ -1,10 +1,9 @@
 #include "app/document/send_run.h"
 
+#include "app/document/sent_so_far.h"
 #include "app/words/words.h"
 #include "base/error.h"
-#include "files/hpgl.h"
 #include "files/output_names.h"
-#include "files/send.h"
 
 #include <QPointer>
 
@@ -22,8 +21,12 @@ void SendRun::become(State state, const QString& text) {
     Q_EMIT changed();
 }
 
+double SendRun::share() const {
+    return sent_ ? double(sent_->share) : 0;
+}
+
 QString SendRun::progress() const {
-    const int percent = int(share_ * 100);
+    const int percent = int(share() * 100);
     return state_ == State::paused ? tr("Paused at %1 %: the machine ends what it has, knife up").arg(percent)
                                    : tr("%1 % sent to %2").arg(percent).arg(target_);
 }
@@ -32,8 +35,7 @@ void SendRun::start(std::size_t sheet, const LineKinds& kinds) {
     if (isOn())
         return;
     stop_ = {};
-    share_ = 0;
-    isPaused_ = std::make_shared<std::atomic<bool>>(false);
+    sent_ = std::make_shared<SentSoFar>();
     become(State::sending, tr("Preparing the cut…"));
     document_.whenMade(
         [this, sheet, kinds, number = document_.jobNumber()](const std::shared_ptr<const Made>& made) {
@@ -54,35 +56,21 @@ void SendRun::begin(const std::shared_ptr<const Made>& made, std::size_t sheet, 
         return become(State::failed, QString::fromUtf8(error.what()));
     }
     target_ = QString::fromStdString(target.name());
-    const auto show = [context = QPointer<SendRun>(this), pause = isPaused_](double share) {
-        const auto tell = [context, share] {
-            if (!context || !context->isOn())
-                return;
-            context->share_ = share;
+    const auto show = [context = QPointer<SendRun>(this), soFar = sent_] {
+        if (context && context->isOn() && context->sent_ == soFar)
             context->become(context->state_, context->progress());
-        };
-        QMetaObject::invokeMethod(QCoreApplication::instance(), tell, Qt::QueuedConnection);
     };
-    const auto send = [job, made, sheet, kinds, target, show,
-                       pause = isPaused_](const std::stop_token& stop) {
+    const auto send = [job, made, sheet, kinds, target, show, soFar = sent_](const std::stop_token& stop) {
         const std::string hpgl = cutHpgl(*job, *made, sheet, kinds);
         throwIfStopped(stop);
-        int told = -1; // percent
-        sendTo(
-            target, cutNameOf(*job, sheet, made->layout.sheets.size()), hpgl,
-            [&](double share) {
-                if (int(share * 100) > told)
-                    show(share);
-                told = std::max(told, int(share * 100));
-            },
-            stop, pause.get());
+        sendTo(target, cutNameOf(*job, sheet, made->layout.sheets.size()), hpgl,
+               followed(soFar, hpgl.size(), show), stop, &soFar->isPaused);
         return true;
     };
     stop_ = runInBackground(
         document_.background().sending, this, tr("The cut can't be sent"), send,
         [this](const Outcome<bool>& sent) {
             if (sent.value) {
-                share_ = 1;
                 become(State::done, tr("Sent to %1: it cuts what it has").arg(target_));
             } else if (sent.isStopped()) {
                 become(State::idle,
@@ -96,7 +84,7 @@ void SendRun::begin(const std::shared_ptr<const Made>& made, std::size_t sheet, 
 void SendRun::setPaused(bool isPaused) {
     if (!isOn())
         return;
-    *isPaused_ = isPaused;
+    sent_->isPaused = isPaused;
     state_ = isPaused ? State::paused : State::sending;
     become(state_, progress());
 }

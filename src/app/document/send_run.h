@@ -3,11 +3,12 @@
 #include "app/document/document.h"
 #include "workshop/route_sheet.h"
 
-#include <atomic>
 #include <memory>
 #include <stop_token>
 
 namespace hasami {
+
+struct SentSoFar;
 
 /// Sends a sheet's cut lines to the machine of the job's profile, in the background.
 class SendRun : public QObject {
@@ -21,7 +22,7 @@ public:
     State state() const { return state_; }
     bool isOn() const { return state_ == State::sending || state_ == State::paused; }
     bool isStopping() const { return stop_.stop_requested(); }
-    double share() const { return share_; }       ///< of what was sent, 0 to 1
+    double share() const;                         ///< of what is sent, 0 to 1
     const QString& text() const { return text_; } ///< how far it is, what was sent, or why not
 
     /// The job as it is now, once it is made. Nothing if a run is on.
@@ -41,9 +42,8 @@ private:
 
     Document& document_;
     State state_ = State::idle;
-    double share_ = 0;
     QString text_, target_;
-    std::shared_ptr<std::atomic<bool>> isPaused_;
+    std::shared_ptr<SentSoFar> sent_;
     std::stop_source stop_;
 };
 

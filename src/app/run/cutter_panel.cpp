@@ -60,6 +60,10 @@ CutterPanel::CutterPanel(MachineRun& run, QWidget* parent)
                          &CutterPanel::withoutMarks);
     again_ = addButton(N_("Touch the marks again"), N_("Forgets where the marks were found"),
                        &CutterPanel::touchAgain);
+    accept_ = addButton(N_("Use these marks"), N_("Cut the sheet as it lies by these marks"),
+                        &CutterPanel::acceptMarks);
+    repeat_ = addButton(N_("Cut these lines again"), N_("Cut the chosen lines of this print once more"),
+                        &CutterPanel::cutAgain);
     stop_ = addButton(N_("Stop sending"), N_("Lifts the knife; the lines that were not sent are cut later"),
                       &CutterPanel::stop);
     layout->addWidget(facts_);
@@ -117,6 +121,8 @@ QString CutterPanel::whatToDo() const {
         return tr("There is nothing on the sheet to cut");
     switch (run_.state()) {
     case MachineRun::State::marks:
+        if (!run_.doubt().isEmpty())
+            return tr("Touch the marks again, or confirm that the sheet lies so.");
         if (!run_.trouble().isEmpty() && run_.current() == run_.marks().size())
             return tr("Touch the marks again, or cut without them.");
         return run_.isAsking()
@@ -129,8 +135,9 @@ QString CutterPanel::whatToDo() const {
             return tr("Peel the drops. Take the least force with which one comes off whole and leaves the "
                       "backing unmarked.");
         if (run_.firstLine() > 0)
-            return tr("Stopped before line %1 of %2. Check which line the machine cut last: after a power "
-                      "failure, lines that were sent may be missing.")
+            return tr("Stopped before line %1 of %2. Check which line the machine cut last: lines that were "
+                      "sent "
+                      "to its memory may be missing.")
                 .arg(run_.firstLine() + 1)
                 .arg(run_.linesOfPass());
         QStringList kinds;
@@ -149,6 +156,9 @@ QString CutterPanel::whatToDo() const {
     case MachineRun::State::sending:
         return run_.isPaused() ? tr("Paused: the machine ends what it has, knife up.")
                                : tr("%1 % sent to %2").arg(int(run_.share() * 100)).arg(run_.target());
+    case MachineRun::State::stopping:
+        return tr("Stopping: the end of the command under way goes to %1, then the knife is lifted.")
+            .arg(run_.target());
     case MachineRun::State::done:
         return tr("All was sent: weed the stickers when the machine has ended.");
     }
@@ -162,6 +172,7 @@ QString CutterPanel::nextText() const {
     case MachineRun::State::ready:
         return tr("Cut with this tool");
     case MachineRun::State::sending:
+    case MachineRun::State::stopping:
         return run_.isPaused() ? tr("Go on cutting") : tr("Pause");
     case MachineRun::State::done:
         return tr("Cut another print");
@@ -176,6 +187,13 @@ QString CutterPanel::factsText() const {
             lines << tr("Mark %1: off by %2")
                          .arg(mark.id)
                          .arg(QLocale().toString(mark.residual, 'f', 2) + " mm");
+    const Registration& lies = run_.registration();
+    if (lies.model != MapModel::none) {
+        const auto number = [](double value, int digits) { return QLocale().toString(value, 'f', digits); };
+        lines << tr("The sheet lies turned by %1°, shifted by %2 and %3 mm, stretched by %4 and %5 %")
+                     .arg(number(lies.turn, 2), number(lies.shift.x, 1), number(lies.shift.y, 1),
+                          number(100 * (lies.scaleAlong - 1), 2), number(100 * (lies.scaleAcross - 1), 2));
+    }
     return lines.join('\n');
 }
 
@@ -185,19 +203,23 @@ void CutterPanel::showRun() {
     const bool touches = canCut && state == MachineRun::State::marks;
     const bool isNext = touches && run_.current() < run_.marks().size();
     what_->setText(whatToDo());
-    trouble_->setText("▲ " + run_.trouble() + ".");
-    trouble_->setVisible(!run_.trouble().isEmpty());
+    const QString wrong = run_.trouble().isEmpty() ? run_.doubt() : run_.trouble();
+    trouble_->setText("▲ " + wrong + ".");
+    trouble_->setVisible(!wrong.isEmpty());
     facts_->setText(factsText());
     next_->setText(nextText());
-    next_->setEnabled(canCut && !run_.isAsking() && (state != MachineRun::State::marks || isNext));
+    next_->setEnabled(canCut && !run_.isAsking() && state != MachineRun::State::stopping &&
+                      (state != MachineRun::State::marks || isNext));
     showReady();
     position_->setVisible(isNext);
     typed_->setVisible(isNext);
     without_->setVisible(touches);
-    again_->setVisible(canCut && run_.current() > 0 && state != MachineRun::State::sending &&
-                       state != MachineRun::State::done);
-    stop_->setVisible(state == MachineRun::State::sending);
-    progress_->setVisible(state == MachineRun::State::sending);
+    again_->setVisible(canCut && run_.current() > 0 && !run_.isSending() && state != MachineRun::State::done);
+    accept_->setVisible(!run_.doubt().isEmpty());
+    repeat_->setVisible(canCut && state == MachineRun::State::done);
+    stop_->setVisible(run_.isSending());
+    stop_->setEnabled(state == MachineRun::State::sending);
+    progress_->setVisible(run_.isSending());
     progress_->setValue(int(run_.share() * 1000));
     if (isNext && !x_->hasFocus() && !y_->hasFocus()) {
         x_->show(run_.marks()[run_.current()].expected.x);
@@ -208,7 +230,7 @@ void CutterPanel::showRun() {
 /// What there is beside the button for the next thing while a pass is to be sent.
 void CutterPanel::showReady() {
     const bool isReady = run_.state() == MachineRun::State::ready && !run_.target().isEmpty();
-    first_->setVisible(isReady && run_.firstLine() > 0);
+    first_->setVisible(isReady && (run_.firstLine() > 0 || run_.isContinued()));
     line_->show(double(run_.firstLine()) + 1);
     test_->setVisible(isReady && run_.pass() == 0 && run_.firstLine() == 0 && !run_.testCut());
     tests_->setVisible(isReady && run_.testCut());
@@ -228,6 +250,8 @@ void CutterPanel::goOn() {
         return run_.sendPass();
     case MachineRun::State::sending:
         return run_.setPaused(!run_.isPaused());
+    case MachineRun::State::stopping:
+        return;
     case MachineRun::State::done:
         return run_.chooseAgain();
     }
@@ -249,6 +273,14 @@ void CutterPanel::touchAgain() {
 
 void CutterPanel::withoutMarks() {
     run_.cutWithoutMarks();
+}
+
+void CutterPanel::acceptMarks() {
+    run_.acceptMarks();
+}
+
+void CutterPanel::cutAgain() {
+    run_.cutAgain();
 }
 
 } // namespace hasami

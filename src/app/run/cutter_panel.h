@@ -35,6 +35,8 @@ private:
     void stop();
     void touchAgain();
     void withoutMarks();
+    void acceptMarks();
+    void cutAgain();
     void cutTest();
     QWidget* makeFirstLine();
     void showReady();
@@ -45,7 +47,7 @@ private:
     QuantityField *x_, *y_;
     QWidget* first_; ///< the line with which a stopped pass continues
     QuantityField* line_;
-    QPushButton *next_, *test_, *typed_, *without_, *again_, *stop_;
+    QPushButton *next_, *test_, *typed_, *without_, *again_, *accept_, *repeat_, *stop_;
     TestCutPanel* tests_;
     QProgressBar* progress_;
 };

@@ -173,6 +173,8 @@ QString QueuePanel::countOf(const QueueEntry& entry, bool isRun) const {
 }
 
 QString QueuePanel::stateOf(const QueueEntry& entry) const {
+    if (entry.isNewer)
+        return tr("of a newer version");
     if (entry.isDone() && entry.largest)
         return offText(*entry.largest);
     if (entry.isDone())
@@ -284,7 +286,7 @@ void QueuePanel::showSelected() {
     const QueueEntry* entry = selectedEntry();
     const bool isRun = isSelectedRun();
     const QueueEntry& plan = entry ? *entry : run_.plan();
-    const bool canPlan = (entry || isRun) && !(isRun && (run_.isBusy() || run_.isMoving()));
+    const bool canPlan = (entry || isRun) && !(isRun && (run_.isBusy() || run_.isCutting()));
     work_->setEnabled(canPlan && !plan.isBegun && !(plan.isPrinted && isRun));
     copies_->setEnabled(canPlan && !plan.isDone());
     work_->setCurrentIndex(int(plan.work));
@@ -298,7 +300,7 @@ void QueuePanel::showSelected() {
                       : entry && entry->isHeld ? tr("The sheet is run again when its turn comes")
                                                : tr("Passes the sheet over until it is released"));
     hold_->setEnabled(entry && !isRun);
-    remove_->setEnabled(entry && !(isRun && run_.isMoving()));
+    remove_->setEnabled(entry && !(isRun && run_.isCutting()));
 }
 
 /// What is selected is run, unless the head moves: that is not stopped by a click.
@@ -306,7 +308,7 @@ void QueuePanel::choose() {
     const QueueRow* row = list_->selected();
     if (!row || isSelectedRun())
         return;
-    if (run_.isMoving())
+    if (run_.isCutting())
         return Q_EMIT told(tr("The cutter is at work: pause it or wait, then choose another sheet"));
     if (row->kind == QueueRow::Kind::sheet)
         Q_EMIT sheetWanted(row->sheet);
@@ -384,7 +386,7 @@ void QueuePanel::removeSelected() {
 /// What was printed or cut in part is not thrown away by accident.
 void QueuePanel::remove(const std::string& id) {
     const QueueEntry* entry = queue_.find(id);
-    if (!entry || (id == run_.entryId() && run_.isMoving()))
+    if (!entry || (id == run_.entryId() && run_.isCutting()))
         return;
     if (!entry->isDone() && (entry->isBegun || entry->isPrinted)) {
         QMessageBox question(QMessageBox::Question, "Hasami",
@@ -427,10 +429,16 @@ void QueuePanel::findCode() {
     if (code.isEmpty())
         return;
     code_->clear();
-    const QueueEntry* found = findByCode(queue_.entries(), code.toStdString());
+    bool isDoubtful = false;
+    const QueueEntry* found = findByCode(queue_.entries(), code.toStdString(), &isDoubtful);
+    if (isDoubtful)
+        return Q_EMIT told(
+            tr("Several sheets in the queue have the code %1, from different states of the job: choose "
+               "the one that was printed")
+                .arg(code));
     if (!found)
         return Q_EMIT told(tr("No sheet in the queue has the code %1").arg(code));
-    if (run_.isMoving())
+    if (run_.isCutting())
         return Q_EMIT told(tr("The cutter is at work: pause it or wait, then choose another sheet"));
     if (found->id != run_.entryId())
         Q_EMIT entryWanted(std::string(found->id));

@@ -43,6 +43,8 @@ RunPlace::RunPlace(Document& document, RunQueue& queue, QWidget* parent)
     connect(run_, &GuidedRun::told, this, &RunPlace::told);
     connect(&document, &Document::jobChanged, this, &RunPlace::showPrompt);
     connect(queued_, &QueuePanel::sheetWanted, this, [this](std::size_t sheet) {
+        if (run_->isCutting())
+            return;
         run_->choose(sheet);
         loadMachine();
     });
@@ -141,14 +143,16 @@ void RunPlace::listKinds() {
 }
 
 void RunPlace::useMachine(bool isReal) {
+    if (run_->isCutting()) { // nothing but its own buttons stops a cut
+        machines_->setCurrentIndex(sides_->currentIndex());
+        return;
+    }
     sides_->setCurrentIndex(isReal ? 1 : 0);
     machines_->setCurrentIndex(isReal ? 1 : 0);
-    speed_->setEnabled(!isReal);
-    fault_->setEnabled(!isReal);
     queued_->showRealMachine(isReal);
     if (run_->isOfJob())
         run_->choose(run_->sheetNumber());
-    else if (!isReal && run_->state().machine)
+    else if (!isReal && run_->state().isOnCutter)
         run_->choose(0); // what a real cutter has begun is not for a simulated one
     if (isReal)
         loadMachine();
@@ -159,29 +163,38 @@ void RunPlace::useMachine(bool isReal) {
 
 /// The sheet that is run goes onto the profile's cutter, if that is chosen.
 void RunPlace::loadMachine() {
-    if (!isReal() || !run_->sheet())
+    if (!isReal() || !run_->sheet() || machine_->isSending())
         return;
     isNoted_ = false;
     sinceLoaded_.start();
+    loaded_ = run_->entryId();
     const RunState& state = run_->state();
     machine_->choose(run_->runSheet(), run_->pieces(), run_->kind());
-    if (state.machine)
+    if (state.isOnCutter)
         machine_->goOnWith(state);
 }
 
 void RunPlace::showRun() {
     fault_->setCurrentIndex(int(run_->fault()));
+    machines_->setEnabled(!run_->isCutting());
+    speed_->setEnabled(!isReal());
+    fault_->setEnabled(!isReal() && !run_->isCutting());
+    kinds_->setEnabled(!run_->isCutting());
     listKinds();
     showPrompt();
-    if (run_->state().machine && !isReal())
+    if (run_->state().isOnCutter && !isReal())
         return useMachine(true);
-    if (isReal() && run_->sheet() && !isOnMachine() && machine_->state() != MachineRun::State::sending)
+    if (!isReal() || !run_->sheet() || machine_->isSending())
+        return;
+    if (isOnMachine())
+        machine_->setChoice(run_->pieces(), run_->kind());
+    else
         loadMachine();
 }
 
 bool RunPlace::isOnMachine() const {
     return machine_->sheet().made == run_->made() && machine_->sheet().number == run_->sheetNumber() &&
-           machine_->pieces() == run_->pieces() && machine_->kind() == run_->kind();
+           loaded_ == run_->entryId();
 }
 
 /// The mark that is to be touched, or where the line begins that is cut next after a stop.
@@ -198,15 +211,22 @@ void RunPlace::showMachine() {
         view_->aim(placeOnMachine());
     if (!isReal())
         return;
+    const bool isBegun = machine_->progress() || machine_->current() > 0 || machine_->isSending();
+    if (isBegun && loaded_ == run_->entryId()) {
+        run_->holdSheet();
+        loaded_ = run_->entryId();
+    }
+    run_->setOnCutter(machine_->isSending());
+    if (loaded_ != run_->entryId() || loaded_.empty())
+        return; // another sheet is being put in
     if (machine_->state() != MachineRun::State::done) {
         isNoted_ = false;
         if (const auto progress = machine_->progress())
             run_->keepByMachine(*progress);
-        else if (machine_->current() > 0 || machine_->state() == MachineRun::State::sending)
-            run_->holdSheet();
     } else if (!isNoted_) {
         isNoted_ = true;
-        run_->noteCutByMachine(double(sinceLoaded_.elapsed()) / 1000, machine_->lines());
+        run_->noteCutByMachine(double(sinceLoaded_.elapsed()) / 1000, machine_->lines(),
+                               machine_->isRepeating());
     }
 }
 

@@ -39,7 +39,7 @@ private:
     void listKinds();
     void showPrompt();
     void showRun();
-    bool isOnMachine() const; ///< the sheet that is run, with the lines that are cut
+    bool isOnMachine() const; ///< the sheet that is run
     std::optional<Point> placeOnMachine() const;
     void showMachine();
     void loadMachine();
@@ -54,7 +54,8 @@ private:
     QStackedWidget* sides_; ///< the steps on simulated machines, or on the profile's
     StepPanel* steps_;
     QueuePanel* queued_;
-    QElapsedTimer sinceLoaded_; ///< into the profile's cutter
+    std::string loaded_;        ///< the entry whose sheet lies in the profile's cutter; empty: none yet
+    QElapsedTimer sinceLoaded_; ///< into it
     bool isNoted_ = false;      ///< that it has cut the sheet
 };
 

@@ -110,16 +110,9 @@ void RunView::showAgain() {
 }
 
 void RunView::listCuts() {
-    std::map<CutKey, std::size_t> runs;
     cuts_.clear();
-    for (const CutStep& step : run_.program()) {
-        const Cut* cut = std::get_if<Cut>(&step);
-        if (!cut)
-            continue;
-        CutKey key{cut->kind, cut->piece, cut->line, cut->pass, 0};
-        key.run = runs[key]++;
+    for (const auto& [key, cut] : keyedCuts(run_.program()))
         cuts_.push_back({key, cut, pathLength(*cut)});
-    }
 }
 
 void RunView::chooseTurn() {

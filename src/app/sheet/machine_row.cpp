@@ -6,7 +6,7 @@
 #include "app/sheet/change_profile.h"
 #include "app/sheet/kinds_button.h"
 #include "base/error.h"
-#include "files/send.h"
+#include "files/devices/send.h"
 
 #include <QComboBox>
 #include <QHBoxLayout>

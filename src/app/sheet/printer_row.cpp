@@ -117,7 +117,7 @@ void PrinterRow::findMediaTypes() {
         return;
     runInBackground(
         document_.background().printing, this, tr("The printer can't be asked"),
-        [name = printer.toStdString()](const std::stop_token&) { return mediaTypesOf(name); },
+        [name = printer.toStdString()](const std::stop_token& stop) { return mediaTypesOf(name, stop); },
         [this, printer](const Outcome<std::vector<std::string>>& types) {
             if (!types.value || types.value->empty() || printer != asked_)
                 return;

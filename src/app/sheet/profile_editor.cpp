@@ -9,10 +9,10 @@
 #include "app/sheet/profile_picture.h"
 #include "base/error.h"
 #include "base/json_reader.h"
+#include "files/devices/send.h"
 #include "files/file_name.h"
 #include "files/profile_file.h"
 #include "files/safe_write.h"
-#include "files/send.h"
 
 #include <QComboBox>
 #include <QFileDialog>

@@ -1,5 +1,6 @@
 #include "app/kit/settings.h"
 #include "app/kit/theme.h"
+#include "app/window/end_signals.h"
 #include "app/window/main_window.h"
 #include "app/words/words.h"
 
@@ -29,6 +30,10 @@ int main(int argc, char** argv) {
                        hasami::Settings::appearance(systemIsDark ? Appearance::dark : Appearance::light));
     hasami::MainWindow window;
     window.show();
+    const hasami::EndSignals signals;
+    QObject::connect(&signals, &hasami::EndSignals::received, &window, &hasami::MainWindow::endNow);
+    QObject::connect(&window, &hasami::MainWindow::ended, &application, &QApplication::quit,
+                     Qt::QueuedConnection);
     if (arguments.isSet(demo))
         window.openDemo();
     window.openPaths(arguments.positionalArguments());

@@ -3,7 +3,6 @@
 #include "app/document/artwork_watch.h"
 #include "app/document/findings_watch.h"
 #include "app/document/nest_run.h"
-#include "app/document/print_run.h"
 #include "app/document/recovery_keeper.h"
 #include "app/document/run_queue.h"
 #include "app/document/send_run.h"
@@ -24,6 +23,7 @@
 #include "app/stickers/making_strip.h"
 #include "app/stickers/step_sheet.h"
 #include "app/stickers/stickers_place.h"
+#include "app/window/cut_bar.h"
 #include "app/words/words.h"
 #include "files/file_kind.h"
 
@@ -71,7 +71,7 @@ MainWindow::MainWindow(QWidget* parent)
     : QMainWindow(parent), queue_(std::make_unique<RunQueue>(document_)),
       writer_(new OutputWriter(document_)), centre_(new QWidget(this)), places_(new QStackedWidget(centre_)),
       stickers_(new StickersPlace(document_, places_)), findings_(new FindingsWatch(document_, this)),
-      state_(new QLabel), notice_(new NoticeBar), recovery_(new RecoveryKeeper(document_)),
+      state_(new QLabel), notice_(new NoticeBar), cut_(new CutBar), recovery_(new RecoveryKeeper(document_)),
       watch_(new ArtworkWatch(document_, this)),
       folder_(QStandardPaths::writableLocation(QStandardPaths::DocumentsLocation)) {
     new WheelGuard(this);
@@ -86,6 +86,7 @@ MainWindow::MainWindow(QWidget* parent)
     layout->setContentsMargins(0, 0, 0, 0);
     layout->setSpacing(0);
     layout->addWidget(makeTopBar());
+    layout->addWidget(cut_);
     layout->addWidget(notice_);
     layout->addWidget(places_, 1);
     makeMenus();
@@ -137,6 +138,8 @@ SheetPlace& MainWindow::sheetPlace() {
     connect(sheet_, &SheetPlace::runWanted, this, [this] { goTo(run); });
     connect(sheet_, &SheetPlace::queueWanted, queue_.get(), &RunQueue::addSheets);
     connect(queue_.get(), &RunQueue::added, sheet_, &SheetPlace::sayQueued);
+    connect(&sheet_->outputs().sending(), &SendRun::changed, this, &MainWindow::showCut);
+    cut_->add(actionsOfSending());
     return *sheet_;
 }
 
@@ -158,6 +161,10 @@ RunPlace& MainWindow::runPlace() {
     places_->addWidget(run_);
     connect(run_, &RunPlace::stickersWanted, this, [this] { goTo(stickers); });
     connect(run_, &RunPlace::told, notice_, &NoticeBar::warn);
+    connect(&run_->machine(), &MachineRun::changed, this, &MainWindow::showCut);
+    connect(&run_->run(), &GuidedRun::changed, this, &MainWindow::showCut);
+    cut_->add(actionsOfMachine());
+    cut_->add(actionsOfSimulation());
     return *run_;
 }
 
@@ -220,6 +227,7 @@ void MainWindow::goTo(Place place) {
     places_->setCurrentWidget(shown);
     for (int i = 0; i < placeButtons_.size(); ++i)
         placeButtons_[i]->setChecked(i == place);
+    showCut();
 }
 
 void MainWindow::showState() {
@@ -458,10 +466,29 @@ void MainWindow::saveAs() {
         document_.save(path);
 }
 
+/// The job's file, another one that is chosen, or none. What somebody else has saved there meanwhile is not
+/// overwritten unasked.
+QString MainWindow::pathToSaveTo() {
+    const QString path = document_.path();
+    const QString conflict = document_.fileConflict();
+    if (path.isEmpty() || conflict.isEmpty())
+        return path.isEmpty() ? askForJobPath() : path;
+    QMessageBox question(QMessageBox::Warning, "Hasami", conflict, QMessageBox::NoButton, this);
+    question.setInformativeText(tr("Saving replaces it by what this window shows."));
+    auto* replace = question.addButton(tr("Replace the file"), QMessageBox::DestructiveRole);
+    auto* other = question.addButton(tr("Save as…"), QMessageBox::AcceptRole);
+    question.setEscapeButton(question.addButton(tr("Cancel"), QMessageBox::RejectRole));
+    question.setDefaultButton(other);
+    question.exec();
+    return question.clickedButton() == replace ? path
+           : question.clickedButton() == other ? askForJobPath()
+                                               : QString();
+}
+
 /// What was changed while it was saved is not saved: the question comes again.
 void MainWindow::saveThen(const std::function<void()>& then) {
     notice_->clearWarning();
-    const QString path = document_.path().isEmpty() ? askForJobPath() : document_.path();
+    const QString path = pathToSaveTo();
     if (!path.isEmpty())
         document_.save(path, [this, then](bool saved) {
             if (saved && then)
@@ -495,39 +522,15 @@ void MainWindow::leaveJob(const std::function<void()>& then) {
     }
 }
 
-/// A machine or printer at work is not left by accident.
-bool MainWindow::mayStopMachines() {
-    SendRun* sending = sheet_ ? &sheet_->outputs().sending() : nullptr;
-    PrintRun* printing = sheet_ ? &sheet_->outputs().printing() : nullptr;
-    MachineRun* cutting = run_ ? &run_->machine() : nullptr;
-    const bool isCutting = (sending && sending->isOn() && !sending->isStopping()) ||
-                           (cutting && cutting->state() == MachineRun::State::sending);
-    if (!isCutting && (!printing || !printing->isOn() || printing->isStopping()))
-        return true;
-    QMessageBox question(QMessageBox::Question, "Hasami",
-                         isCutting
-                             ? tr("The cut is still being sent to the machine. Stop it, and lift the knife?")
-                             : tr("The print is not done yet. Stop it, and cancel what is not printed?"),
-                         QMessageBox::NoButton, this);
-    auto* stop = question.addButton(tr("Stop and close"), QMessageBox::AcceptRole);
-    auto* goOn = question.addButton(tr("Go on"), QMessageBox::RejectRole);
-    question.setDefaultButton(goOn);
-    question.setEscapeButton(goOn);
-    question.exec();
-    if (question.clickedButton() != stop)
-        return false;
-    if (sending)
-        sending->stop();
-    if (printing)
-        printing->stop();
-    if (cutting)
-        cutting->stop();
-    return true;
-}
-
+/// Where a cut is sent, only once the machine has the end of it and its knife is up.
 void MainWindow::closeEvent(QCloseEvent* event) {
-    if (!mayStopMachines()) {
+    if (onceCutEnded_ || !mayStopMachines()) {
         event->ignore();
+        return;
+    }
+    if (isSendingCut()) {
+        event->ignore();
+        onceCutEnded_ = [this] { close(); };
         return;
     }
     stopNest();

@@ -5,6 +5,8 @@
 
 #include <QMainWindow>
 
+#include <functional>
+
 class QLabel;
 class QPushButton;
 class QStackedWidget;
@@ -12,12 +14,15 @@ class QStackedWidget;
 namespace hasami {
 
 class CanvasView;
+class CutBar;
+struct CutActions;
 class NoticeBar;
 class ArtworkWatch;
 class FindingsWatch;
 class ProofPlace;
 class RunPlace;
 class RunQueue;
+class SendRun;
 class RecoveryKeeper;
 class SheetPlace;
 class StickersPlace;
@@ -45,6 +50,13 @@ public:
     void openDemo();
 
     RecoveryKeeper& recovery() { return *recovery_; }
+
+    /// For a system that ends the program: asks nothing, keeps unsaved work for the next start, stops what is
+    /// sent to machines, and gives `ended` once their knives are lifted.
+    void endNow();
+
+Q_SIGNALS:
+    void ended();
 
 protected:
     void closeEvent(QCloseEvent* event) override;
@@ -90,6 +102,13 @@ private:
     void saveThen(const std::function<void()>& then);
     bool mayStopMachines();
     QString askForJobPath();
+    QString pathToSaveTo();
+    bool isSendingCut();
+    void stopMachines();
+    void showCut();
+    CutActions actionsOfSending();
+    CutActions actionsOfMachine();
+    CutActions actionsOfSimulation();
 
     Document document_;
     std::unique_ptr<RunQueue> queue_; ///< before document_ goes
@@ -105,6 +124,8 @@ private:
     QList<QAction*> designActions_, recipeActions_, unitActions_;
     QLabel* state_;
     NoticeBar* notice_;
+    CutBar* cut_;
+    std::function<void()> onceCutEnded_; ///< closes or ends, after the knife is lifted
     RecoveryKeeper* recovery_;
     ArtworkWatch* watch_;
     bool offersNewer_ = false;

@@ -1,0 +1,263 @@
+// Nothing but Pause, Stop or its end moves a running cut, whatever else is done in the window.
+
+#include "app/document/job_files.h"
+#include "app/document/send_run.h"
+#include "app/run/queue_list.h"
+#include "app/window/cut_bar.h"
+#include "app/window/end_signals.h"
+#include "files/hpgl.h"
+#include "support/cutter_stand_in.h"
+
+#include <QComboBox>
+#include <QLabel>
+#include <QSignalSpy>
+
+#include <csignal>
+
+using namespace hasami;
+using namespace hasami::test;
+
+namespace {
+
+/// A sheet of many stickers that is being sent to a machine which reads nothing yet.
+struct Stalled {
+    explicit Stalled(const QString& state = {}) : c(state) {
+        c.w.window().document().change("Serial", [&](Job& job) {
+            job.profile.cutter.connection = machine.connection();
+            job.designs.front().count = 60;
+        });
+        c.w.settle();
+        c.useCutter();
+        c.w.click("Cut without marks machine");
+        whole = cutHpgl(*c.w.window().document().namedJob(), *c.w.window().document().made(), 0,
+                        {LineKind::kiss});
+    }
+    void send() {
+        c.w.click("Next machine");
+        REQUIRE(QTest::qWaitFor(
+            [&] {
+                const auto sent = c.run().progress();
+                return sent && !sent->record.empty();
+            },
+            20'000));
+        REQUIRE(c.run().state() == MachineRun::State::sending);
+    }
+    bool isStopped() {
+        return QTest::qWaitFor([&] { return !c.run().isSending(); }, 20'000);
+    }
+    GuidedRun& guided() { return c.w.window().runPlace().run(); }
+
+    FullMachine machine;
+    std::string whole;
+    Cutting c;
+};
+
+/// How often each cut of the file is in what the machine got.
+bool hasEachOnce(const std::string& got, const std::string& whole) {
+    return std::ranges::all_of(cutLines(whole), [&](const std::string& line) {
+        const auto first = got.find(line);
+        return first != std::string::npos && got.find(line, first + 1) == std::string::npos;
+    });
+}
+
+} // namespace
+
+TEST_CASE("while a sheet is sent, other sheets, cutters and kinds of line can't be chosen") {
+    const TemporaryFolder folder;
+    std::string cut;
+    {
+        Stalled s(folder.path("state"));
+        s.c.w.window().queue().addSheets();
+        s.c.w.settle();
+        const std::string other = s.c.w.window().queue().entries().back().id;
+        s.send();
+        cut = s.guided().entryId();
+        CHECK(cut != other);
+        s.guided().chooseEntry(other);
+        CHECK(s.guided().entryId() == cut);
+        s.guided().choose(0);
+        s.guided().setWork(RunWork::printOnly);
+        s.guided().printAgain();
+        CHECK(s.guided().entryId() == cut);
+        s.c.w.window().runPlace().useMachine(false);
+        CHECK(s.c.w.find<QComboBox>("Cutter of the run")->currentText() == "Of the profile");
+        CHECK_FALSE(s.c.w.find<QComboBox>("Cutter of the run")->isEnabled());
+        CHECK_FALSE(s.c.w.find<QComboBox>("Lines of the run")->isEnabled());
+        s.guided().choosePieces({1}); // takes effect later
+        s.c.w.window().document().change("Others", [](Job& job) { job.designs.front().count = 2; });
+        s.c.w.settle();
+        s.c.w.window().document().undo();
+        s.c.w.settle();
+        for (const char* place : {"Stickers place", "Sheet place", "Proof place", "Run place"})
+            s.c.w.click(place);
+        CHECK(s.c.run().state() == MachineRun::State::sending);
+        CHECK(s.c.w.find<QPushButton>("Stop sending machine")->isVisible());
+        s.c.w.click("Stop sending machine");
+        REQUIRE(s.isStopped());
+        CHECK(s.c.w.window().queue().isTaken(cut));
+    }
+    Cutting next(folder.path("state"), false);
+    const RunQueue& queue = next.w.window().queue();
+    REQUIRE(queue.find(cut));
+    for (const QueueEntry& entry : queue.entries())
+        CHECK(entry.isBegun == (entry.id == cut));
+}
+
+TEST_CASE("after a stop the same tool goes on only once the machine has the end of the last cut") {
+    Stalled s;
+    s.send();
+    s.c.w.click("Stop sending machine");
+    CHECK(s.c.run().state() == MachineRun::State::stopping);
+    CHECK_FALSE(s.c.w.find<QPushButton>("Next machine")->isEnabled());
+    s.c.run().sendPass(); // pressed all the same
+    CHECK(s.c.run().state() == MachineRun::State::stopping);
+    s.machine.readAll();
+    REQUIRE(s.isStopped());
+    CHECK(s.c.run().trouble().isEmpty());
+    REQUIRE(s.c.run().firstLine() > 0);
+    s.c.next();
+    CHECK(s.c.run().pass() == 1);
+    REQUIRE(QTest::qWaitFor([&] { return s.machine.got().ends_with("PU0,0;SP0;\n"); }, 20'000));
+    CHECK(hasEachOnce(s.machine.got(), s.whole));
+}
+
+TEST_CASE("a cut is in sight in every place, and is paused and stopped there") {
+    Stalled s;
+    s.send();
+    auto* bar = s.c.w.find<CutBar>("Cut bar");
+    CHECK_FALSE(bar->isVisible()); // the steps show it
+    for (const char* place : {"Stickers place", "Sheet place", "Proof place"}) {
+        INFO(place);
+        s.c.w.click(place);
+        REQUIRE(bar->isVisible());
+        CHECK(s.c.w.find<QPushButton>("Stop cut")->isVisible());
+    }
+    s.c.w.click("Pause cut");
+    CHECK(s.c.run().isPaused());
+    s.c.w.click("Pause cut");
+    CHECK_FALSE(s.c.run().isPaused());
+    s.c.w.click("Stop cut");
+    CHECK(s.c.run().state() == MachineRun::State::stopping);
+    REQUIRE(s.isStopped());
+    CHECK_FALSE(bar->isVisible());
+    CHECK(s.c.run().progress());
+}
+
+TEST_CASE("marks that were touched in another order are asked about before anything is cut") {
+    Cutting c;
+    const std::vector<MarkReading> marks = c.run().marks();
+    REQUIRE(marks.size() == 4);
+    for (std::size_t i = 0; i < 4; ++i) {
+        c.cutter.headAt(c.axesOf(marks[3 - i].expected));
+        c.next();
+    }
+    CHECK(c.run().state() == MachineRun::State::marks);
+    CHECK(c.run().doubt().contains("turned by"));
+    CHECK_FALSE(c.w.find<QPushButton>("Next machine")->isEnabled());
+    CHECK(c.w.find<QLabel>("Machine facts")->text().contains("The sheet lies turned by"));
+    c.run().sendPass();
+    CHECK(c.cutter.got().isEmpty());
+    c.w.click("Use these marks machine");
+    CHECK(c.run().state() == MachineRun::State::ready);
+    c.w.click("Touch the marks again machine");
+    CHECK(c.run().state() == MachineRun::State::marks);
+    CHECK(c.run().doubt().isEmpty());
+}
+
+TEST_CASE("a sticker that is chosen and left between two tools changes neither marks nor what is cut") {
+    Cutting c;
+    for (std::size_t i = 0; i < 4; ++i) {
+        c.cutter.headAt(c.axesOf(c.run().marks()[i].expected));
+        c.next();
+    }
+    c.next(); // the kiss lines
+    REQUIRE(c.run().pass() == 1);
+    const QByteArray kiss = c.cutter.got();
+    GuidedRun& guided = c.w.window().runPlace().run();
+    guided.choosePieces({0});
+    guided.choosePieces({});
+    CHECK(c.run().state() == MachineRun::State::ready);
+    CHECK(c.run().registration().found() == 4);
+    CHECK(c.run().pass() == 1);
+    c.next();
+    CHECK(c.run().state() == MachineRun::State::done);
+    CHECK_FALSE(c.cutter.got().mid(kiss.size()).contains("SP1;"));
+}
+
+TEST_CASE("a tested force and blade depth hold for the next print too, and lines of a print are cut again") {
+    Cutting c;
+    c.w.click("Cut without marks machine");
+    c.run().takeForce(115);
+    c.run().takeBladeDepth(0.4);
+    c.next();
+    c.next();
+    REQUIRE(c.run().state() == MachineRun::State::done);
+    const qsizetype first = c.cutter.got().size();
+    c.w.click("Cut these lines again machine");
+    CHECK(c.run().state() == MachineRun::State::ready);
+    c.next();
+    CHECK(c.cutter.got().mid(first).contains("FS115;"));
+    c.next();
+    REQUIRE(c.run().state() == MachineRun::State::done);
+    c.w.click("Next machine"); // another print
+    REQUIRE(QTest::qWaitFor([&] { return !c.run().isAsking(); }, 20'000));
+    CHECK(c.run().state() == MachineRun::State::marks);
+    const qsizetype second = c.cutter.got().size();
+    c.w.click("Cut without marks machine");
+    CHECK(c.run().cutter().tool(LineKind::kiss).bladeDepth == 0.4);
+    c.next();
+    CHECK(c.cutter.got().mid(second).contains("FS115;"));
+}
+
+TEST_CASE("a late answer of a machine is not taken for another question") {
+    Cutting c;
+    c.cutter.answer("520,5680,0");
+    c.run().askPosition();
+    c.run().cutWithoutMarks(); // before it has answered
+    REQUIRE(c.run().state() == MachineRun::State::ready);
+    c.run().touchAgain();
+    c.w.settle();
+    REQUIRE(QTest::qWaitFor([&] { return !c.run().isAsking(); }, 20'000));
+    CHECK(c.run().current() == 0);
+    CHECK_FALSE(c.run().marks().front().found);
+}
+
+TEST_CASE("a system that ends the program gets the knife lifted first, and unsaved work is kept") {
+    const TemporaryFolder folder;
+    Stalled s(folder.path("state"));
+    s.send();
+    const EndSignals signals;
+    QObject::connect(&signals, &EndSignals::received, &s.c.w.window(), &MainWindow::endNow);
+    const QSignalSpy ended(&s.c.w.window(), &MainWindow::ended);
+    std::raise(SIGTERM);
+    s.machine.readAll();
+    REQUIRE(QTest::qWaitFor([&] { return ended.count() == 1; }, 20'000));
+    REQUIRE(QTest::qWaitFor([&] { return s.machine.got().ends_with(hpglLift); }, 20'000));
+    const std::string part = s.machine.got().substr(0, s.machine.got().size() - hpglLift.size());
+    CHECK(s.whole.starts_with(part));
+    CHECK((part.back() == ';' || part.back() == '\n'));
+    CHECK(s.c.run().progress());
+    REQUIRE(QTest::qWaitFor(
+        [&] {
+            return !QDir(folder.path("state/hasami/recovery"))
+                        .entryList(QDir::Dirs | QDir::NoDotAndDotDot)
+                        .isEmpty();
+        },
+        20'000));
+}
+
+TEST_CASE("a sending from Sheet is paused and stopped in every place too") {
+    Stalled s;
+    s.c.w.click("Sheet place");
+    SendRun& sending = *s.c.w.window().findChild<SendRun*>();
+    sending.start(0, {});
+    REQUIRE(QTest::qWaitFor([&] { return sending.share() > 0; }, 20'000));
+    s.c.w.click("Stickers place");
+    CHECK(s.c.w.find<CutBar>("Cut bar")->isVisible());
+    s.c.w.click("Run place"); // to the same machine: refused, not mixed
+    s.c.w.click("Next machine");
+    REQUIRE(s.isStopped());
+    CHECK(s.c.run().trouble().contains("in use by another cut"));
+    sending.stop();
+    REQUIRE(QTest::qWaitFor([&] { return !sending.isOn(); }, 20'000));
+}
