@@ -25,6 +25,7 @@
 #include "proof.h"
 #include "raster/level_lines.h"
 #include "responsiveness.h"
+#include "run.h"
 #include "support/shapes.h"
 
 #include <QApplication>
@@ -585,6 +586,7 @@ int main(int argc, char** argv) {
     registerMaking();
     registerLettering();
     registerProof();
+    registerRun();
     registerResponsiveness();
     benchmark::RegisterBenchmark("level to loops, 1 megapixel, to one pass/most:5/ours",
                                  levelLinesOfOneMegapixel)

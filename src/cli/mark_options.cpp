@@ -5,6 +5,7 @@
 #include "cli/options.h"
 #include "files/profile_file.h"
 
+#include <iostream>
 #include <map>
 
 namespace hasami {
@@ -38,8 +39,12 @@ void MarkArguments::addTo(CLI::App& command) {
 }
 
 void MarkArguments::applyTo(Job& job) const {
-    if (!profile.empty())
-        job.profile = readProfile(profile);
+    if (!profile.empty()) {
+        std::vector<std::string> remarks;
+        job.profile = readProfile(profile, &remarks);
+        for (const std::string& remark : remarks)
+            std::cerr << remark << "\n";
+    }
     MarkScheme& scheme = job.profile.marks;
     static const std::map<std::string, MarkShape> shapes{{"dots", MarkShape::dot},
                                                          {"brackets", MarkShape::bracket},

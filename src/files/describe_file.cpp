@@ -11,7 +11,9 @@
 
 #include <nlohmann/json.hpp>
 
+#include <algorithm>
 #include <cmath>
+#include <iterator>
 #include <set>
 
 namespace hasami {
@@ -55,10 +57,13 @@ json describeJob(const Job& job) {
 }
 
 /// The whole of it, and what may be wrong with it.
-json describeProfile(const Profile& profile) {
+json describeProfile(const std::filesystem::path& path) {
+    std::vector<std::string> remarks;
+    const Profile profile = readProfile(path, &remarks);
+    std::ranges::copy(doubtsAboutNames(profile), std::back_inserter(remarks));
     json about = toJson(profile);
     about["kind"] = "Hasami machine profile";
-    about["remarks"] = doubtsAboutNames(profile);
+    about["remarks"] = remarks;
     return about;
 }
 
@@ -144,7 +149,7 @@ json describeFile(const std::filesystem::path& path) {
     const bool isJson =
         path.extension() == ".json" || (!asset->bytes.empty() && asset->bytes[0] == std::byte{'{'});
     if (isJson)
-        return describeProfile(readProfile(path));
+        return describeProfile(path);
     return isZip || path.extension() == ".hasami" ? describeJob(openJob(path)) : describePicture(*asset);
 }
 

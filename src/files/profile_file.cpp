@@ -5,15 +5,21 @@
 #include "base/translation.h"
 #include "files/file_name.h"
 #include "files/read_file.h"
+#include "profile/unknown_fields.h"
 
 namespace hasami {
 
-Profile readProfile(const std::filesystem::path& path) {
+Profile readProfile(const std::filesystem::path& path, std::vector<std::string>* remarks) {
     constexpr std::size_t mostBytes = std::size_t{1} << 20;
     const std::vector<std::byte> bytes = readFile(path, mostBytes);
     try {
         const nlohmann::json json = parseJson({reinterpret_cast<const char*>(bytes.data()), bytes.size()});
-        return profileFromJson({json, "profile"});
+        Profile profile = profileFromJson({json, "profile"});
+        if (remarks)
+            for (const std::string& field : unknownFields(json))
+                remarks->push_back(
+                    sentence("%1: \"%2\" is no field of a profile, and is ignored", fileName(path), field));
+        return profile;
     } catch (const InputError& error) {
         throw InputError(sentence("%1 is not a machine profile: %2", fileName(path), error.what()));
     }

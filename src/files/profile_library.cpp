@@ -50,7 +50,7 @@ void ProfileLibrary::read() {
     std::sort(files.begin(), files.end());
     for (const std::filesystem::path& file : files)
         try {
-            Profile profile = readProfile(file);
+            Profile profile = readProfile(file, &troubles_);
             const auto same = std::ranges::find(entries_, profile.name,
                                                 [](const Entry& entry) { return entry.profile.name; });
             if (same == entries_.end())

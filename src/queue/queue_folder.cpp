@@ -1,6 +1,7 @@
 #include "queue/queue_folder.h"
 
 #include "base/error.h"
+#include "base/translation.h"
 #include "files/file_name.h"
 #include "files/read_file.h"
 #include "files/safe_write.h"
@@ -60,14 +61,16 @@ void QueueFolder::make() const {
         makePrivateFolder(place_ / name);
 }
 
-/// For what reads, changes and writes again: one program after the other. Held for milliseconds.
+/// For what reads, changes and writes again: one program after the other, each for milliseconds.
 EntryLock QueueFolder::lockWhole() const {
     make();
-    for (;;) {
+    const auto end = std::chrono::steady_clock::now() + std::chrono::seconds(10);
+    while (std::chrono::steady_clock::now() < end) {
         if (auto lock = EntryLock::tryTake(place_ / "locks" / "queue"))
             return std::move(*lock);
         std::this_thread::sleep_for(std::chrono::milliseconds(1));
     }
+    throw OutputError(translated("another window of Hasami does not let go of the queue"));
 }
 
 std::vector<QueueEntry> QueueFolder::read(std::vector<std::string>* damaged) const {

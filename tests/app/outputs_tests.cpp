@@ -177,3 +177,16 @@ TEST_CASE("whether prints are PDF/X-4 follows designs that come and go") {
     t.w.settle();
     CHECK(colours->toolTip().contains("Print files are PDF/X-4."));
 }
+
+TEST_CASE("a folder that can't be looked into is said, and the program goes on") {
+    Written t;
+    t.w.type("Folder field",
+             "/" + QString(300, 'x')); // longer than a name can be: not even looking is possible
+    t.w.click("Write all");
+    t.w.settle();
+    CHECK(t.w.window().document().findChild<OutputWriter*>()->state() == OutputWriter::State::failed);
+    t.w.type("Folder field", t.folder.path());
+    t.w.click("Write all");
+    t.w.settle();
+    CHECK(t.files().size() == 2);
+}

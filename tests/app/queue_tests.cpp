@@ -6,6 +6,8 @@
 #include <QTableWidget>
 #include <catch2/catch.hpp>
 
+#include <fstream>
+
 using namespace hasami;
 using namespace hasami::test;
 
@@ -525,4 +527,41 @@ TEST_CASE(
     save();
     REQUIRE(QTest::qWaitFor([&] { return w.prompt() == "No file was saved."; }, 20'000));
     CHECK(print.size() == 0);
+}
+
+TEST_CASE("where it can't be read how far a cut came, that is said: it does not start over in silence") {
+    const TemporaryFolder folder;
+    std::string id;
+    {
+        QueueOperator w(folder.path("state"));
+        w.layOut(folder);
+        w.addThisJob();
+        id = w.id(0);
+        w.window().queue().change(id, [](QueueEntry& entry) { entry.isBegun = entry.isPrinted = true; });
+        w.window().queue().keepRun(id, {});
+    }
+    std::ofstream(folder / "state/hasami/queue/runs" / (id + ".json")) << "{ half";
+    QueueOperator w(folder.path("state"));
+    w.layOut(folder);
+    w.clickEntry(id);
+    REQUIRE(QTest::qWaitFor([&] { return !w.run().isBusy(); }, 20'000));
+    CHECK(w.trouble().contains("How far this cut came can't be read"));
+}
+
+TEST_CASE("sheets that are added while the job is being made are those of its newest state") {
+    const TemporaryFolder folder;
+    QueueOperator w;
+    w.layOut(folder);
+    Document& document = w.window().document();
+    document.change("Many", [](Job& job) {
+        job.designs.front().count = 400;
+        job.plan.medium.length = 200;
+    });
+    w.window().queue().addSheets(); // before that is made
+    document.change("Few", [](Job& job) { job.designs.front().count = 3; });
+    w.settle();
+    REQUIRE(QTest::qWaitFor([&] { return !w.queue().entries().empty(); }, 20'000));
+    CHECK(w.queue().entries().size() == document.made()->layout.sheets.size());
+    for (const QueueEntry& entry : w.queue().entries())
+        CHECK(entry.sheets == document.made()->layout.sheets.size());
 }

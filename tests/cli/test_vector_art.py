@@ -362,5 +362,21 @@ class Strangers(VectorTest):
         self.refused("notes.svg", b"no artwork at all", "not artwork that Hasami reads")
 
 
+class PrivateData(CliTest):
+    def test_attached_files_and_programs_data_stay_out_of_the_print_file(self):
+        form = stream("0 0 1 rg 0 0 100 100 re f", "/Type /XObject /Subtype /Form /BBox [0 0 100 100] /PieceInfo << /Draft << /Private 6 0 R >> >> "
+                                                   "/AF [7 0 R] /Metadata 9 0 R")
+        objects = [form, stream("SECRET-NOTES"), "<< /Type /Filespec /F (contract.txt) /EF << /F 8 0 R >> >>", stream("SECRET-CONTRACT"),
+                   stream("SECRET-AUTHOR", "/Type /Metadata /Subtype /XML")]
+        self.write("logo.pdf", pdf("/Logo Do", "/XObject << /Logo 5 0 R >>", objects=objects, page="/PieceInfo << /Draft << /Private 6 0 R >> >>"))
+        self.run_cli("new", "logo.pdf", "-o", "l.hasami")
+        self.run_cli("make", "l.hasami", "--print", "p.pdf")
+        self.tool("qpdf", "--qdf", "--object-streams=disable", "p.pdf", "q.pdf")
+        plain = (self.folder / "q.pdf").read_bytes()
+        self.assertIn(b"0 0 100 100 re", plain)
+        for secret in (b"SECRET", b"contract.txt", b"PieceInfo"):
+            self.assertNotIn(secret, plain)
+
+
 if __name__ == "__main__":
     unittest.main()

@@ -1,6 +1,7 @@
 #include "base/error.h"
 #include "base/json_reader.h"
 #include "profile/profile.h"
+#include "profile/unknown_fields.h"
 
 #include <catch2/catch.hpp>
 
@@ -150,4 +151,16 @@ TEST_CASE("names that are right but for case, spaces, dashes or underscores are 
     Profile other = startProfile();
     other.names.lines[std::size_t(LineKind::kiss)].name = "Blade 7";
     CHECK(doubtsAboutNames(other).empty());
+}
+
+TEST_CASE("names in a profile's file that mean nothing are found, with their places") {
+    nlohmann::json json = toJson(startProfile());
+    CHECK(unknownFields(json).empty());
+    for (const Profile& profile : knownProfiles())
+        CHECK(unknownFields(toJson(profile)).empty());
+    json["machineMakeTabs"] = true;
+    json["lines"]["kiss"]["sped"] = 30;
+    const auto unknown = unknownFields(json);
+    CHECK(std::set<std::string>(unknown.begin(), unknown.end()) ==
+          std::set<std::string>{"machineMakeTabs", "lines.kiss.sped"});
 }

@@ -79,7 +79,7 @@ void Document::redo() {
 std::shared_ptr<const Job> Document::namedJob() const {
     auto named = std::make_shared<Job>(job());
     named->name = files_.title().toStdString();
-    named->day = QDate::currentDate().toString(Qt::ISODate).toStdString();
+    named->day = clock().date().toString(Qt::ISODate).toStdString();
     return named;
 }
 

@@ -121,6 +121,9 @@ public:
     /// without it, nothing is asked.
     std::function<void(const std::function<void()>& goOn)> askBeforeLeaving;
 
+    /// The present time, which sheets, runs and files say: asked for here alone.
+    std::function<QDateTime()> clock = [] { return QDateTime::currentDateTime(); };
+
     void startNew();
     void open(const QString& path);
 

@@ -14,6 +14,7 @@
 #include <QPointer>
 
 #include <algorithm>
+#include <span>
 #include <utility>
 
 namespace hasami {
@@ -388,12 +389,12 @@ std::size_t MachineRun::linesOfPass() const {
 void MachineRun::setFirstLine(std::size_t line) {
     if (state_ != State::ready || line >= linesOfPass())
         return;
-    const std::vector<KeyedCut> cuts = keyedCuts(passes_[pass_]);
-    for (std::size_t i = 0; i < cuts.size(); ++i)
-        if (i < line)
-            received_[cuts[i].key] = pathLength(*cuts[i].cut);
+    std::size_t number = 0;
+    for (const auto& [key, cut] : keyedCuts(passes_[pass_]))
+        if (number++ < line)
+            received_[key] = pathLength(*cut);
         else
-            received_.erase(cuts[i].key);
+            received_.erase(key);
     firstLine_ = line;
     Q_EMIT changed();
 }
@@ -425,8 +426,8 @@ void MachineRun::fitToProgram(const RunState& kept) {
         for (std::size_t pass = 0; pass < std::min(kept.machine->pass + 1, passes.size()); ++pass) {
             const std::vector<KeyedCut> cuts = keyedCuts(passes[pass]);
             const std::size_t lines = pass < kept.machine->pass ? cuts.size() : kept.machine->line;
-            for (std::size_t i = 0; i < std::min(lines, cuts.size()); ++i)
-                received_[cuts[i].key] = pathLength(*cuts[i].cut);
+            for (const auto& [key, cut] : std::span(cuts).first(std::min(lines, cuts.size())))
+                received_[key] = pathLength(*cut);
         }
     } else if (kept.lines != fingerprint_) {
         received_.clear();

@@ -166,7 +166,8 @@ void OutputWriter::begin(const Task& task) {
         };
         QMetaObject::invokeMethod(QCoreApplication::instance(), show, Qt::QueuedConnection);
     };
-    const auto write = [tell, task, source = document_.pictures().source()](const std::stop_token& stop) {
+    const auto write = [clock = document_.clock, tell, task,
+                        source = document_.pictures().source()](const std::stop_token& stop) {
         std::vector<Output> all;
         std::vector<Written> written;
         for (std::size_t i = 0; i < task.places.size(); ++i) {
@@ -185,7 +186,7 @@ void OutputWriter::begin(const Task& task) {
         throwIfStopped(stop);
         hasami::writeAll(all);
         for (Written& one : written)
-            one.at = QDateTime::currentDateTime();
+            one.at = clock();
         return written;
     };
     stop_ = runInBackground(

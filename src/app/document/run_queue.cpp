@@ -32,9 +32,9 @@ bool hasCode(const Sheet& sheet) {
     return std::ranges::find(sheet.lead, LeadMark::Kind::code, &LeadMark::kind) != sheet.lead.end();
 }
 
-/// The present time as it can stand in a name, so that names sort by age.
-std::string timeName() {
-    return QDateTime::currentDateTimeUtc().toString("yyyyMMdd-HHmmsszzz").toStdString();
+/// A time as it can stand in a name, so that names sort by age.
+std::string timeName(const QDateTime& now) {
+    return now.toUTC().toString("yyyyMMdd-HHmmsszzz").toStdString();
 }
 
 /// A sheet of one sticker, as the artwork has it.
@@ -75,11 +75,11 @@ RunQueue::RunQueue(Document& document, QObject* parent)
     std::vector<std::string> damaged;
     try {
         folder_.make();
-        folder_.removeRemains();
         entries_ = folder_.read(&damaged);
     } catch (const OutputError&) {
         return; // reported when something is to be saved there
     }
+    onDisk([](const QueueFolder& folder) { folder.removeRemains(); });
     QMetaObject::invokeMethod(
         this, [this, damaged] { sayDamaged(damaged); }, Qt::QueuedConnection); // once somebody listens
     watcher_.addPath(toQString(folder_.entries()));
@@ -93,7 +93,7 @@ const QueueEntry* RunQueue::find(const std::string& id) const {
 }
 
 std::string RunQueue::newId() {
-    return timeName() + "-" + std::to_string(QCoreApplication::applicationPid()) + "-" +
+    return timeName(document_.clock()) + "-" + std::to_string(QCoreApplication::applicationPid()) + "-" +
            std::to_string(++ids_);
 }
 
@@ -144,7 +144,7 @@ std::vector<std::string> RunQueue::add(const std::shared_ptr<const Job>& given, 
         entry.id = newId();
         entry.keptJob = fresh.empty() ? entry.id : fresh.front().keptJob;
         entry.order = last + double(fresh.size() + 1);
-        entry.seed = std::uint32_t(QDateTime::currentMSecsSinceEpoch() % 100'000'000 + qint64(ids_) * 1009);
+        entry.seed = std::uint32_t(document_.clock().toMSecsSinceEpoch() % 100'000'000 + qint64(ids_) * 1009);
         ids.push_back(entry.id);
         fresh.push_back(entry);
     }
@@ -404,7 +404,7 @@ void RunQueue::record(const QueueEntry& entry, int copy, PastRun run) {
     run.copies = entry.copies;
     run.copy = copy;
     run.work = entry.work;
-    run.ended = QDateTime::currentSecsSinceEpoch();
+    run.ended = document_.clock().toSecsSinceEpoch();
     runInBackground(
         document_.background().queue, this, tr("The history can't be saved"),
         [folder = folder_, run](const std::stop_token&) {

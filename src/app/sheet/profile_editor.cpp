@@ -379,12 +379,16 @@ void ProfileEditor::importFile() {
     if (path.isEmpty())
         return;
     Profile read;
+    std::vector<std::string> remarks;
     if (tried([&] {
-            read = readProfile(toPath(path));
+            read = readProfile(toPath(path), &remarks);
             read.name = library_.freeName(read.name.empty() ? toPath(path).stem().string() : read.name);
             library_.keep(read, {});
-        }))
+        })) {
         showLibrary(read.name);
+        if (!remarks.empty())
+            notice_->setText(QString::fromStdString(remarks.front()));
+    }
 }
 
 void ProfileEditor::exportFile() {
