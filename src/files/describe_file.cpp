@@ -59,7 +59,7 @@ json describeJob(const Job& job) {
 /// The whole of it, and what may be wrong with it.
 json describeProfile(const std::filesystem::path& path) {
     std::vector<std::string> remarks;
-    const Profile profile = readProfile(path, &remarks);
+    const Profile profile = hasami::readProfile(path, &remarks);
     std::ranges::copy(doubtsAboutNames(profile), std::back_inserter(remarks));
     json about = toJson(profile);
     about["kind"] = "Hasami machine profile";

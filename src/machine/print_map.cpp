@@ -46,7 +46,9 @@ Point Distortion::at(Point sheet) const {
     const double x = place(sheet.x, medium_.least.x, medium_.width()),
                  y = place(sheet.y, medium_.least.y, medium_.height());
     const int i = std::min(int(x), knotsAlong - 2), j = std::min(int(y), knotsAlong - 2);
-    const auto knot = [&](int a, int b) { return knots_[std::size_t((j + b) * knotsAlong + i + a)]; };
+    const auto knot = [&](int a, int b) {
+        return knots_[std::size_t(j + b) * knotsAlong + std::size_t(i + a)];
+    };
     return between(between(knot(0, 0), knot(1, 0), x - i), between(knot(0, 1), knot(1, 1), x - i), y - j);
 }
 

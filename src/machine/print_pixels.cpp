@@ -43,7 +43,7 @@ PrintPixels::Tile PrintPixels::tileOf(const Cells& cells, int columns, int rows)
     bool isPlain = true;
     for (int j = 0; j < rows && isPlain; ++j)
         for (int i = 0; i < columns && isPlain; ++i)
-            isPlain = cells[std::size_t(j * tileSide + i)] == cells[0];
+            isPlain = cells[cellAt(i, j)] == cells[0];
     if (isPlain)
         return {cells[0], nullptr};
     auto bytes = std::make_shared<std::vector<std::uint8_t>>();
@@ -62,13 +62,13 @@ PrintPixels::Tile PrintPixels::tileOf(const Cells& cells, int columns, int rows)
             for (const auto& [column, row] : {std::pair(i, j), {i + 1, j}, {i, j + 1}, {i + 1, j + 1}}) {
                 if (column >= columns || row >= rows)
                     continue;
-                const Rgb& cell = cells[std::size_t(row * tileSide + column)];
+                const Rgb& cell = cells[cellAt(column, row)];
                 orange += cell[0] - cell[2];
                 green += 2 * cell[1] - cell[0] - cell[2];
                 ++count;
             }
             std::uint8_t* colour =
-                bytes->data() + cells.size() + std::size_t(j / 2 * (tileSide / 2) + i / 2) * 2;
+                bytes->data() + cells.size() + 2 * (std::size_t(j / 2) * (tileSide / 2) + std::size_t(i / 2));
             colour[0] = clamped(128 + orange / std::max(1, 2 * count));
             colour[1] = clamped(128 + green / std::max(1, 4 * count));
         }
@@ -85,8 +85,8 @@ void PrintPixels::set(int column, int row, Rgb colour) {
     } else if (tile.bytes.use_count() > 1) {
         tile.bytes = std::make_shared<std::vector<std::uint8_t>>(*tile.bytes); // another copy has it too
     }
-    std::ranges::copy(colour, tile.bytes->begin() +
-                                  std::ptrdiff_t(3 * (row % tileSide * tileSide + column % tileSide)));
+    std::ranges::copy(colour,
+                      tile.bytes->begin() + std::ptrdiff_t(3 * cellAt(column % tileSide, row % tileSide)));
 }
 
 PrintPixels PrintPixels::firstColumns(int columns) const {

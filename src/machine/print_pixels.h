@@ -49,6 +49,9 @@ private:
         Rgb colour{255, 255, 255};
         std::shared_ptr<std::vector<std::uint8_t>> bytes;
     };
+    static constexpr std::size_t cellAt(int column, int row) {
+        return std::size_t(row) * tileSide + std::size_t(column);
+    }
     Tile tileOf(const Cells& cells, int columns, int rows) const;
     const Tile& tileAt(int column, int row) const {
         return tiles_[std::size_t(row / tileSide) * std::size_t(across_) + std::size_t(column / tileSide)];
@@ -68,7 +71,7 @@ void PrintPixels::setColumns(int first, int columns, const Pixel& pixel) {
                       high = std::min(tileSide, height_ - row);
             for (int j = 0; j < high; ++j)
                 for (int i = 0; i < wide; ++i)
-                    cells[std::size_t(j * tileSide + i)] = pixel(column + i, row + j);
+                    cells[cellAt(i, j)] = pixel(column + i, row + j);
             tiles_[std::size_t(row / tileSide) * std::size_t(across_) + std::size_t(column / tileSide)] =
                 tileOf(cells, wide, high);
         }

@@ -41,7 +41,7 @@ std::string doubtOn(const Registration& registration, const LoadLimits& limits) 
         return sentence(
             "By these marks the sheet lies turned by %1°: check that each mark was touched in the "
             "order shown",
-            numberText(registration.turn, 1));
+            numberText(std::abs(registration.turn), 1));
     if (const double shift = length(registration.shift); shift > limits.shift)
         return sentence("By these marks the sheet lies %1 mm from its place: check the machine's origin and "
                         "that each mark was touched in the order shown",

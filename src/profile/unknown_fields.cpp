@@ -12,7 +12,7 @@ void addUnknown(const nlohmann::json& value, const nlohmann::json& schema, const
                 std::vector<std::string>& unknown) {
     if (value.is_array() && schema.contains("items"))
         for (std::size_t i = 0; i < value.size(); ++i)
-            addUnknown(value[i], schema["items"], place + "[" + std::to_string(i) + "]", unknown);
+            addUnknown(value[i], schema["items"], place + ("[" + std::to_string(i) + "]"), unknown);
     if (!value.is_object() || !schema.contains("properties"))
         return;
     for (const auto& [name, member] : value.items()) {

@@ -153,7 +153,7 @@ TEST_CASE("marks that were touched in another order are asked about before anyth
     }
     CHECK(c.run().state() == MachineRun::State::marks);
     CHECK(c.run().doubt().contains("turned by"));
-    CHECK_FALSE(c.w.find<QPushButton>("Next machine")->isEnabled());
+    CHECK(c.w.find<QPushButton>("Next machine")->text() == "Touch the marks again");
     CHECK(c.w.find<QLabel>("Machine facts")->text().contains("The sheet lies turned by"));
     c.run().sendPass();
     CHECK(c.cutter.got().isEmpty());
@@ -162,6 +162,10 @@ TEST_CASE("marks that were touched in another order are asked about before anyth
     c.w.click("Touch the marks again machine");
     CHECK(c.run().state() == MachineRun::State::marks);
     CHECK(c.run().doubt().isEmpty());
+    // The sheet is shown once: as one of the job's, not in the queue too.
+    CHECK(c.w.window().queue().entries().size() == 1);
+    CHECK(std::ranges::none_of(c.w.window().findChild<QueueList*>()->rows(),
+                               [](const QueueRow& row) { return row.kind == QueueRow::Kind::entry; }));
 }
 
 TEST_CASE("a sticker that is chosen and left between two tools changes neither marks nor what is cut") {

@@ -85,7 +85,7 @@ TEST_CASE("positions are typed, wrong ones refused; a machine may be cut on with
         c.w.click("Take the typed position machine");
     CHECK((c.run().state() == MachineRun::State::marks ||
            c.run().registration().dropped() == std::vector<int>{1}));
-    c.w.click("Touch the marks again machine");
+    c.run().touchAgain();
     c.w.click("Cut without marks machine");
     REQUIRE(c.run().state() == MachineRun::State::ready);
     c.next();

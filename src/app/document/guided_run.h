@@ -57,7 +57,8 @@ public:
     RunStep step() const { return step_; }
     /// Which steps this sheet takes: with lines of some kinds alone, or only printed, fewer.
     std::vector<RunStep> steps() const;
-    bool isBusy() const { return isBusy_; } ///< reading the job, printing or reading marks
+    bool isBusy() const { return isBusy_; }           ///< reading the job, printing or reading marks
+    double printShare() const { return printShare_; } ///< that is drawn of the print, 0 to 1
     bool isMoving() const { return timer_.isActive(); }
     /// A cutter is at work on the sheet, simulated or real: until it pauses or ends, the run can't be given
     /// another sheet, print or task.
@@ -170,7 +171,8 @@ private:
         Render render;
     };
     struct PrintOrder;
-    static Printed printedBy(const PrintOrder& order, const std::stop_token& stop);
+    static Printed printedBy(const PrintOrder& order, const std::stop_token& stop,
+                             const std::function<void(double)>& progress);
     PrintOrder printOrder() const;
 
     RehearsalFaults faults() const;
@@ -218,7 +220,7 @@ private:
     RunStep step_ = RunStep::print;
     bool isBusy_ = false, isPaused_ = false, isOnlyPrinted_ = false, isOnCutter_ = false;
     std::uint64_t task_ = 0; ///< in the background: what another one brings is dropped
-    double speed_ = 1;
+    double speed_ = 1, printShare_ = 0;
     QString trouble_;
     std::set<std::size_t> pieces_;
     Render render_;

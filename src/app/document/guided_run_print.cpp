@@ -6,6 +6,9 @@
 #include "rehearsal/render_print.h"
 #include "workshop/route_sheet.h"
 
+#include <QCoreApplication>
+#include <QPointer>
+
 #include <algorithm>
 #include <cmath>
 #include <random>
@@ -118,7 +121,8 @@ GuidedRun::PrintOrder GuidedRun::printOrder() const {
             faults(), document_.pictures().source(),      render_};
 }
 
-GuidedRun::Printed GuidedRun::printedBy(const PrintOrder& order, const std::stop_token& stop) {
+GuidedRun::Printed GuidedRun::printedBy(const PrintOrder& order, const std::stop_token& stop,
+                                        const std::function<void(double)>& progress) {
     const RunSheet& source = order.source;
     const Sheet& sheet = *source.sheet();
     Printed printed;
@@ -129,9 +133,10 @@ GuidedRun::Printed GuidedRun::printedBy(const PrintOrder& order, const std::stop
         Job other;
         const auto made =
             isOther ? ofAnotherJob(*source.job, *source.made, source.number, other) : source.made;
-        printed.render = {source, isOther,
-                          std::make_shared<const SheetPicture>(renderPrint(
-                              isOther ? other : *source.job, *made, order.pictures, source.number, stop))};
+        printed.render = {
+            source, isOther,
+            std::make_shared<const SheetPicture>(renderPrint(isOther ? other : *source.job, *made,
+                                                             order.pictures, source.number, stop, progress))};
     }
     printed.sheet = hasami::printed(sheet, source.job->plan.medium.width,
                                     onMedium(printed.render.picture, sheet, order.fault), order.faults);
@@ -153,9 +158,23 @@ const QImage& GuidedRun::picture(double pixelsPerMillimetre) const {
 
 /// Draws the print file where that was not done yet, and lays the print on the bed with its error.
 void GuidedRun::layPrint(std::function<void()> then) {
+    printShare_ = 0;
+    const auto progress = [context = QPointer<GuidedRun>(this), task = task_ + 1](double share) {
+        QMetaObject::invokeMethod(
+            QCoreApplication::instance(),
+            [context, task, share] {
+                if (!context || context->task_ != task)
+                    return;
+                context->printShare_ = share;
+                Q_EMIT context->changed();
+            },
+            Qt::QueuedConnection);
+    };
     stop_ = runInBackground(
         document_.background().machines, this, tr("The sheet can't be printed"),
-        [order = printOrder()](const std::stop_token& stop) { return printedBy(order, stop); },
+        [order = printOrder(), progress](const std::stop_token& stop) {
+            return printedBy(order, stop, progress);
+        },
         ifWantedStill([this, then = std::move(then)](const Outcome<Printed>& outcome) {
             if (outcome.value) {
                 printed_ = outcome.value->sheet;

@@ -67,6 +67,7 @@ QPushButton[role="finding"]:focus { border: 1px dashed @indigo; }
 QPushButton[role="next"] { background: @indigo; color: @onIndigo; }
 QPushButton[role="next"]:hover { background: @indigo; }
 QPushButton[role="next"]:focus { border: 2px solid @ink; }
+QPushButton[role="next"]:disabled { background: @panel; color: @disabled; }
 QPushButton[role="place"] { border: 1px solid transparent; border-bottom: 3px solid transparent; border-radius: 0; background: transparent;
                             color: @quiet; padding: 8px 12px 5px 12px; font-size: 15px; font-weight: 600; }
 QPushButton[role="place"]:hover { color: @indigo; }

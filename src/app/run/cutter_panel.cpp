@@ -15,6 +15,8 @@
 #include <QPushButton>
 #include <QVBoxLayout>
 
+#include <cmath>
+
 namespace hasami {
 
 namespace {
@@ -165,15 +167,21 @@ QString CutterPanel::whatToDo() const {
     return {};
 }
 
+/// And do not fit, or are in doubt: else it would be ready.
+bool CutterPanel::areAllTouched() const {
+    return run_.state() == MachineRun::State::marks && run_.current() == run_.marks().size();
+}
+
 QString CutterPanel::nextText() const {
     switch (run_.state()) {
     case MachineRun::State::marks:
-        return tr("Ask the machine");
+        return areAllTouched() ? tr("Touch the marks again") : tr("Ask the machine");
     case MachineRun::State::ready:
         return tr("Cut with this tool");
     case MachineRun::State::sending:
-    case MachineRun::State::stopping:
         return run_.isPaused() ? tr("Go on cutting") : tr("Pause");
+    case MachineRun::State::stopping:
+        return tr("Stopping…");
     case MachineRun::State::done:
         return tr("Cut another print");
     }
@@ -189,7 +197,10 @@ QString CutterPanel::factsText() const {
                          .arg(QLocale().toString(mark.residual, 'f', 2) + " mm");
     const Registration& lies = run_.registration();
     if (lies.model != MapModel::none) {
-        const auto number = [](double value, int digits) { return QLocale().toString(value, 'f', digits); };
+        const auto number = [](double value, int digits) { // without "-0.0"
+            const double tens = std::pow(10, digits);
+            return QLocale().toString(std::round(value * tens) / tens + 0.0, 'f', digits);
+        };
         lines << tr("The sheet lies turned by %1°, shifted by %2 and %3 mm, stretched by %4 and %5 %")
                      .arg(number(lies.turn, 2), number(lies.shift.x, 1), number(lies.shift.y, 1),
                           number(100 * (lies.scaleAlong - 1), 2), number(100 * (lies.scaleAcross - 1), 2));
@@ -208,13 +219,13 @@ void CutterPanel::showRun() {
     trouble_->setVisible(!wrong.isEmpty());
     facts_->setText(factsText());
     next_->setText(nextText());
-    next_->setEnabled(canCut && !run_.isAsking() && state != MachineRun::State::stopping &&
-                      (state != MachineRun::State::marks || isNext));
+    next_->setEnabled(canCut && !run_.isAsking() && state != MachineRun::State::stopping);
     showReady();
     position_->setVisible(isNext);
     typed_->setVisible(isNext);
     without_->setVisible(touches);
-    again_->setVisible(canCut && run_.current() > 0 && !run_.isSending() && state != MachineRun::State::done);
+    again_->setVisible(canCut && run_.current() > 0 && !run_.isSending() && !areAllTouched() &&
+                       state != MachineRun::State::done);
     accept_->setVisible(!run_.doubt().isEmpty());
     repeat_->setVisible(canCut && state == MachineRun::State::done);
     stop_->setVisible(run_.isSending());
@@ -245,7 +256,7 @@ void CutterPanel::cutTest() {
 void CutterPanel::goOn() {
     switch (run_.state()) {
     case MachineRun::State::marks:
-        return run_.askPosition();
+        return areAllTouched() ? run_.touchAgain() : run_.askPosition();
     case MachineRun::State::ready:
         return run_.sendPass();
     case MachineRun::State::sending:

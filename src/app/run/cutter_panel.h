@@ -27,6 +27,7 @@ private:
     QPushButton* addButton(const char* name, const char* effect, void (CutterPanel::*act)());
     QWidget* makePosition();
     QString whatToDo() const;
+    bool areAllTouched() const;
     QString nextText() const;
     QString factsText() const;
     void showRun();

@@ -15,6 +15,8 @@
 #include <QStackedWidget>
 #include <QVBoxLayout>
 
+#include <utility>
+
 namespace hasami {
 
 namespace {
@@ -214,7 +216,8 @@ void RunPlace::showMachine() {
     const bool isBegun = machine_->progress() || machine_->current() > 0 || machine_->isSending();
     if (isBegun && loaded_ == run_->entryId()) {
         run_->holdSheet();
-        loaded_ = run_->entryId();
+        if (std::exchange(loaded_, run_->entryId()) != loaded_)
+            queued_->showRealMachine(true); // the list shows it among the job's sheets, not in the queue too
     }
     run_->setOnCutter(machine_->isSending());
     if (loaded_ != run_->entryId() || loaded_.empty())

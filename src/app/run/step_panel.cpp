@@ -325,7 +325,9 @@ void StepPanel::cutTest() {
 
 void StepPanel::showProgress() {
     if (run_.isBusy()) {
-        progress_->setRange(0, 0);
+        progress_->setRange(
+            0, run_.printShare() > 0 && run_.printShare() < 1 ? 1000 : 0); // 0: how long is not known
+        progress_->setValue(int(run_.printShare() * 1000));
         return;
     }
     progress_->setRange(0, 1000);

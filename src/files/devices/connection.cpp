@@ -32,8 +32,8 @@ using std::chrono::milliseconds;
 using std::chrono::steady_clock;
 
 constexpr milliseconds connectTimeout{10'000};
-constexpr milliseconds lookAgain{20}; // whether to stop
-constexpr milliseconds shortWait{2};  // for room
+constexpr milliseconds stopCheckInterval{20}; // whether to stop
+constexpr milliseconds roomCheckInterval{2};  // for room
 
 /// An open descriptor.
 class Handle {
@@ -94,7 +94,7 @@ Addresses findHost(const SendTarget& target, const std::stop_token& stop, HostLo
     const auto end = steady_clock::now() + connectTimeout;
     while (!found->isThere && steady_clock::now() < end) {
         throwIfStopped(stop);
-        std::this_thread::sleep_for(shortWait);
+        std::this_thread::sleep_for(roomCheckInterval);
     }
     if (!found->isThere || !found->addresses)
         throw OutputError(sentence("%1 is not known on the network", target.host));
@@ -114,7 +114,7 @@ Handle connectTo(const SendTarget& target, const std::stop_token& stop, HostLook
         const auto end = steady_clock::now() + connectTimeout;
         for (bool waits = !isThere && errno == EINPROGRESS; waits && steady_clock::now() < end;) {
             throwIfStopped(stop);
-            waits = !isReady(own.get(), POLLOUT, lookAgain);
+            waits = !isReady(own.get(), POLLOUT, stopCheckInterval);
             isThere = !waits && errorOf(own.get()) == 0;
         }
         if (isThere)
@@ -217,7 +217,7 @@ void Connection::giveUnfinished(const std::stop_token& stop) {
     const auto end = steady_clock::now() + connectTimeout;
     while (!rest.empty()) {
         throwIfStopped(stop);
-        rest.erase(0, give(rest, lookAgain));
+        rest.erase(0, give(rest, stopCheckInterval));
         lock_.setUnfinished(rest);
         if (!rest.empty() && steady_clock::now() > end)
             throw OutputError(
@@ -247,7 +247,7 @@ std::size_t Connection::give(std::string_view bytes, milliseconds patience, std:
     for (std::size_t before = waiting(); before > 0 && before + bytes.size() > limit; before = waiting()) {
         if (steady_clock::now() >= end)
             return 0;
-        std::this_thread::sleep_for(shortWait);
+        std::this_thread::sleep_for(roomCheckInterval);
     }
     const auto left =
         std::max(milliseconds(0), std::chrono::duration_cast<milliseconds>(end - steady_clock::now()));
@@ -258,7 +258,7 @@ std::size_t Connection::give(std::string_view bytes, milliseconds patience, std:
         return std::size_t(count);
     if (errno != EAGAIN && errno != EINTR)
         refuseEnded(errno);
-    std::this_thread::sleep_for(shortWait); // there was room, but not for all of it
+    std::this_thread::sleep_for(roomCheckInterval); // there was room, but not for all of it
     return 0;
 }
 
