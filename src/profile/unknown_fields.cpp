@@ -11,8 +11,11 @@ namespace {
 void addUnknown(const nlohmann::json& value, const nlohmann::json& schema, const std::string& place,
                 std::vector<std::string>& unknown) {
     if (value.is_array() && schema.contains("items"))
-        for (std::size_t i = 0; i < value.size(); ++i)
-            addUnknown(value[i], schema["items"], place + ("[" + std::to_string(i) + "]"), unknown);
+        for (std::size_t i = 0; i < value.size(); ++i) {
+            std::string there = place;
+            there.append("[").append(std::to_string(i)).append("]");
+            addUnknown(value[i], schema["items"], there, unknown);
+        }
     if (!value.is_object() || !schema.contains("properties"))
         return;
     for (const auto& [name, member] : value.items()) {
