@@ -45,10 +45,15 @@ inline int formatOf(const nlohmann::json& json) {
 template <HasFields Struct>
 Struct fromKept(const nlohmann::json& json, std::string& unknown) {
     Struct value = fromJson<Struct>(JsonReader(json, ""));
+    std::size_t known = json.count("format");
+    forEachField<Struct>([&](const auto& field) { known += json.count(field.name); });
+    unknown.clear();
+    if (known == json.size()) // nearly always, and copying takes as long as reading
+        return value;
     nlohmann::json rest = json;
     rest.erase("format");
     forEachField<Struct>([&](const auto& field) { rest.erase(field.name); });
-    unknown = rest.empty() ? std::string() : rest.dump();
+    unknown = rest.dump();
     return value;
 }
 

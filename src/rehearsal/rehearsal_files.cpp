@@ -206,7 +206,10 @@ QImage stickerOf(const Rehearsal& rehearsal, const MadeDesign& made, const Piece
 std::vector<Output> rehearsalFiles(const Rehearsal& rehearsal, const Job& job, const Made& made,
                                    std::size_t number, const std::filesystem::path& folder) {
     const Sheet& sheet = made.layout.sheets.at(number);
-    const double scale = rehearsal.printed->pixelsPerMillimetre();
+    constexpr double mostOfPrint = 150e6; // pixels: a long roll's are fewer to a millimetre than it has
+    const double whole = rehearsal.printed->pixelsPerMillimetre();
+    const double all = double(rehearsal.printed->width()) * double(rehearsal.printed->height());
+    const double scale = whole * std::min(1.0, std::sqrt(mostOfPrint / all));
     const QImage print = pictureOf(*rehearsal.printed, scale);
     std::vector<Output> files{{folder / "print.png", pngOf(print, scale)},
                               {folder / "result.json", resultJson(rehearsal, job, sheet) + "\n"}};
@@ -231,7 +234,7 @@ std::vector<Output> rehearsalFiles(const Rehearsal& rehearsal, const Job& job, c
     for (std::size_t i = 0; i < pieces.size(); ++i)
         if (const QImage sticker = stickerOf(rehearsal, *made.find(pieces[i]->design), *pieces[i]);
             !sticker.isNull())
-            files.push_back({folder / ("sticker-" + names[i] + ".png"), pngOf(sticker, scale)});
+            files.push_back({folder / ("sticker-" + names[i] + ".png"), pngOf(sticker, whole)});
     return files;
 }
 
