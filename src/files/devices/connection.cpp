@@ -199,7 +199,8 @@ Connection::~Connection() {
     } else {
         // An answer that nobody has read would end the connection before all that was given is delivered.
         shutdown(descriptor_, SHUT_WR);
-        for (std::array<char, 256> unread{}; read(descriptor_, unread.data(), unread.size()) > 0;) {
+        std::array<char, 4096> unread{};
+        for (int i = 0; i < 100 && read(descriptor_, unread.data(), unread.size()) > 0; ++i) {
         }
     }
     close(descriptor_);
