@@ -27,7 +27,7 @@ void GuidedRun::takeJob() {
     Q_EMIT changed();
 }
 
-/// The sheet becomes an entry of the queue, if it is none yet. One that is printed here can be told by its
+/// The sheet becomes an entry of the queue, if it is none yet. One that is printed here is identified by its
 /// code.
 void GuidedRun::takeEntry(bool isPrintedHere) {
     if (!entry_.empty())
