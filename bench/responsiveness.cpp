@@ -137,20 +137,25 @@ public:
         inEvent([&] { document_.save(folder + "/day.hasami"); });
     }
 
-    /// A sheet is printed, its marks are read, and it is cut for some seconds, the head in view.
-    void cut(double seconds) {
+    /// A sheet is printed, and its marks are read.
+    void toMarks() {
         settle();
         inEvent([&] { window_.goTo(MainWindow::run); });
-        GuidedRun& run = window_.runPlace().run();
-        run.setSpeed(64);
+        RunControl& run = window_.runPlace().run();
         for (int step = 0; step < 3; ++step) { // print, load, find marks
             inEvent([&] { run.next(); });
             while (run.isBusy())
                 goOn(0.05);
         }
+    }
+    /// And it is cut for some seconds, the head in view.
+    void cut(double seconds) {
+        toMarks();
+        RunControl& run = window_.runPlace().run();
+        run.setSpeed(64);
         inEvent([&] { run.next(); });
         goOn(seconds);
-        inEvent([&] { run.stop(); });
+        inEvent([&] { run.act(hasami::RunAction::stop); });
     }
 
 private:
@@ -185,6 +190,60 @@ void aCutOf294Stickers(benchmark::State& state) {
         day.cut(5);
         state.SetIterationTime(heartbeat.longest());
     }
+}
+
+/// 12,500 squares of 8 mm with a kiss line and a perforated one around it.
+Job jobOf25000Lines() {
+    PictureStore pictures;
+    Job job;
+    const std::string_view square = "<svg xmlns='http://www.w3.org/2000/svg' width='8mm' height='8mm' "
+                                    "viewBox='0 0 8 8'><path d='M0 0H8V8H0Z' fill='#c86'/></svg>";
+    Asset asset{{}, "square.svg", {}};
+    for (const char byte : square)
+        asset.bytes.push_back(std::byte(byte));
+    asset.sha256 = sha256Of(asset.bytes);
+    Design& design =
+        addDesign(job, openPage(std::make_shared<const Asset>(std::move(asset)), pictures, 1), 8);
+    design.count = 12'500;
+    design.recipe.edge.takesBackdrop = true;
+    LineRecipe around;
+    around.kind = LineKind::perforated;
+    around.offset = 2;
+    design.recipe.lines.push_back(around);
+    job.plan.medium.width = 1370;
+    job.profile.marks.corners = 4;
+    return job;
+}
+
+/// What a frame of the cut itself takes, with all that belongs to it.
+void aCutOf25000Lines(benchmark::State& state) {
+    for (auto _ : state) {
+        MainWindow window;
+        window.resize(1280, 800);
+        window.show();
+        Day day(window);
+        window.document().restore(std::make_shared<const Job>(jobOf25000Lines()), {});
+        day.settle();
+        day.toMarks();
+        day.goOn(1);
+        RunControl& run = window.runPlace().run();
+        run.setSpeed(64);
+        const Heartbeat heartbeat;
+        run.next();
+        day.goOn(5);
+        run.act(hasami::RunAction::pause);
+        day.goOn(0.5);
+        run.act(hasami::RunAction::resume);
+        day.goOn(2);
+        run.act(hasami::RunAction::stop);
+        day.goOn(1);
+        state.SetIterationTime(heartbeat.longest());
+    }
+}
+
+void frame(benchmark::State& state) {
+    for (auto _ : state)
+        state.SetIterationTime(0.016);
 }
 
 /// One offset of 5,000 designs changed, until it is in the history and the list is drawn.
@@ -236,6 +295,8 @@ void registerResponsiveness() {
         aCutOf294Stickers);
     add("longest time without an answer, 294 stickers printed and cut in Run, to 50 ms/most:1/peer",
         mostWithoutAnswer);
+    add("longest time without an answer, a cut of 25,000 lines, to 16 ms/most:1/ours", aCutOf25000Lines);
+    add("longest time without an answer, a cut of 25,000 lines, to 16 ms/most:1/peer", frame);
     add("one offset of 5,000 designs, to the history and the list, to 50 ms/most:1/ours",
         offsetAmong5000Designs);
     add("one offset of 5,000 designs, to the history and the list, to 50 ms/most:1/peer", mostWithoutAnswer);

@@ -19,6 +19,7 @@ public:
     JsonReader(const nlohmann::json& value, std::string place) : value_(value), place_(std::move(place)) {}
 
     const std::string& place() const { return place_; }
+    const nlohmann::json& json() const { return value_; }
 
     bool isNull() const { return value_.is_null(); }
     bool isNumber() const { return value_.is_number(); }

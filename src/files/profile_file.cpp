@@ -13,7 +13,11 @@ Profile readProfile(const std::filesystem::path& path, std::vector<std::string>*
     constexpr std::size_t mostBytes = std::size_t{1} << 20;
     const std::vector<std::byte> bytes = readFile(path, mostBytes);
     try {
-        const nlohmann::json json = parseJson({reinterpret_cast<const char*>(bytes.data()), bytes.size()});
+        nlohmann::json json = parseJson({reinterpret_cast<const char*>(bytes.data()), bytes.size()});
+        const JsonReader in(json, "profile");
+        if (in.has("format") && in.at("format").wholeNumber(1, 1'000'000) > profileFormat)
+            throw InputError(translated("it is of a newer version of Hasami"));
+        json.erase("format");
         Profile profile = profileFromJson({json, "profile"});
         if (remarks)
             for (const std::string& field : unknownFields(json))
@@ -23,6 +27,12 @@ Profile readProfile(const std::filesystem::path& path, std::vector<std::string>*
     } catch (const InputError& error) {
         throw InputError(sentence("%1 is not a machine profile: %2", fileName(path), error.what()));
     }
+}
+
+std::string profileText(const Profile& profile) {
+    nlohmann::json json = toJson(profile);
+    json["format"] = profileFormat;
+    return json.dump(2) + "\n";
 }
 
 } // namespace hasami

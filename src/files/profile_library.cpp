@@ -89,11 +89,11 @@ void ProfileLibrary::keep(const Profile& profile, const std::string& before) {
         std::filesystem::path fresh = folder_ / (plain + ".json");
         for (int number = 2; std::filesystem::exists(fresh, failed); ++number)
             fresh = folder_ / (plain + "-" + std::to_string(number) + ".json");
-        writeSafely(fresh, toJson(profile).dump(2) + "\n");
+        writeSafely(fresh, profileText(profile));
         if (!file.empty())
             std::filesystem::remove(file, failed);
     } else {
-        writeSafely(file, toJson(profile).dump(2) + "\n");
+        writeSafely(file, profileText(profile));
     }
     read();
 }

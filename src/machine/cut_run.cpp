@@ -126,52 +126,37 @@ CutProgram onlyPieces(const CutProgram& program, const std::set<std::size_t>& pi
     return some;
 }
 
-CutProgram onlyKind(const CutProgram& program, LineKind kind) {
+CutProgram onlyKinds(const CutProgram& program, std::span<const LineKind> kinds) {
+    const auto has = [&](LineKind kind) { return std::ranges::find(kinds, kind) != kinds.end(); };
     CutProgram some;
     for (const CutStep& step : program) {
         const auto* select = std::get_if<SelectTool>(&step);
         const Cut* cut = std::get_if<Cut>(&step);
-        if ((select && select->kind == kind) || (cut && cut->kind == kind))
+        if ((select && has(select->kind)) || (cut && has(cut->kind)))
             some.push_back(step);
     }
     return some;
 }
 
-CutHead::CutHead(const CutProgram& program, const Cutter& cutter, CutRecord done, std::optional<int> holder)
-    : cutter_(cutter), steps_(remaining(program, done)), record_(std::move(done)), holder_(holder) {
+CutHead::CutHead(const CutProgram& program, const Cutter& cutter, const CutRecord& done)
+    : steps_(remaining(program, done)) {
     for (const KeyedStep& step : steps_)
-        all_ += seconds_.emplace_back(secondsOf(step.step, cutter_));
+        all_ += seconds_.emplace_back(secondsOf(step.step, cutter));
     skipSelected();
 }
 
-/// Tools that are in already take no time.
+/// Tools that are in take no time.
 void CutHead::skipSelected() {
     for (; step_ < steps_.size(); ++step_) {
         const auto* select = std::get_if<SelectTool>(&steps_[step_].step);
         if (!select)
             return;
         kind_ = select->kind;
-        if (const int holder = cutter_.tool(kind_).holder; holder_ != holder) {
-            if (holder_)
-                return; // somebody has to change it
-            holder_ = holder;
-        }
     }
 }
 
-CutHead::State CutHead::state() const {
-    if (step_ >= steps_.size())
-        return State::done;
-    return std::holds_alternative<SelectTool>(steps_[step_].step) ? State::waitsForTool : State::moving;
-}
-
-void CutHead::changeTool() {
-    holder_ = cutter_.tool(kind_).holder;
-    skipSelected();
-}
-
 void CutHead::advance(double seconds) {
-    while (seconds > 0 && state() == State::moving) {
+    while (seconds > 0 && !isDone()) {
         const double step = seconds_[step_];
         const double now = std::min(seconds, step - inStep_);
         inStep_ += now;
@@ -180,11 +165,15 @@ void CutHead::advance(double seconds) {
         const KeyedStep& done = steps_[step_];
         if (const Cut* cut = std::get_if<Cut>(&done.step)) {
             const double path = pathLength(*cut);
-            record_[*done.key] = done.before + (isOver || step <= 0 ? path : path * inStep_ / step);
+            const double along = done.before + (isOver || step <= 0 ? path : path * inStep_ / step);
+            if (news_.empty() || news_.back().first != *done.key)
+                news_.emplace_back(*done.key, along);
+            news_.back().second = along;
         }
         if (isOver) {
-            ++step_;
+            gone_ += step;
             inStep_ = 0;
+            ++step_;
             skipSelected();
         }
     }
@@ -198,26 +187,11 @@ Point CutHead::place() const {
         return between(travel->from, travel->to, share);
     if (const auto* cut = std::get_if<Cut>(&steps_[step_].step))
         return placeAlong(cut->path, share * pathLength(*cut));
-    // It waits where the step before ended.
-    for (std::size_t i = step_; i-- > 0;)
-        if (const auto* cut = std::get_if<Cut>(&steps_[i].step))
-            return cut->path.back();
     return {};
 }
 
 bool CutHead::isDown() const {
     return step_ < steps_.size() && std::holds_alternative<Cut>(steps_[step_].step);
-}
-
-double CutHead::secondsLeft() const {
-    double left = -inStep_;
-    for (std::size_t i = step_; i < steps_.size(); ++i)
-        left += seconds_[i];
-    return std::max(0.0, left);
-}
-
-double CutHead::share() const {
-    return all_ > 0 ? 1 - secondsLeft() / all_ : 1;
 }
 
 } // namespace hasami

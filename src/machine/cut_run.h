@@ -2,12 +2,15 @@
 
 #include "machine/program.h"
 
+#include <algorithm>
 #include <compare>
 #include <cstddef>
 #include <map>
 #include <optional>
 #include <set>
+#include <span>
 #include <string>
+#include <utility>
 #include <vector>
 
 namespace hasami {
@@ -25,6 +28,9 @@ struct CutKey {
 /// What of a sheet was cut: of each cut how far along its path, mm. A plain value, kept on disk while a sheet
 /// is cut, so that it goes on where it stopped.
 using CutRecord = std::map<CutKey, double>;
+
+/// Cuts with how far along each, mm: a part of a record.
+using CutLengths = std::vector<std::pair<CutKey, double>>;
 
 /// The cuts of a program, in its order, each with its identity. O(cuts log cuts).
 struct KeyedCut {
@@ -54,44 +60,38 @@ std::vector<KeyedStep> remaining(const CutProgram& program, const CutRecord& don
 /// The cuts of some pieces alone; those of lines that pieces share only where all pieces are among them.
 CutProgram onlyPieces(const CutProgram& program, const std::set<std::size_t>& pieces, std::size_t allPieces);
 
-/// The cuts of one kind of line alone.
-CutProgram onlyKind(const CutProgram& program, LineKind kind);
+/// The cuts of some kinds of line alone.
+CutProgram onlyKinds(const CutProgram& program, std::span<const LineKind> kinds);
 
-/// The head of a cutter that runs a program: where it is after a time, and what was cut by then. It stops
-/// where another holder's tool is needed, until that is said to be in.
+/// The head of a cutter that runs a program with the tools that are in: where it is after a time, and what
+/// was cut by then.
 class CutHead {
 public:
-    enum class State { moving, waitsForTool, done };
+    /// `done`: what of the program was cut before.
+    CutHead(const CutProgram& program, const Cutter& cutter, const CutRecord& done);
 
-    /// The tool of `holder` is in.
-    CutHead(const CutProgram& program, const Cutter& cutter, CutRecord done, std::optional<int> holder);
-
-    State state() const;
+    bool isDone() const { return step_ >= steps_.size(); }
     /// Moves on for a time, seconds of the machine.
     void advance(double seconds);
-    /// Lets it go on with another tool. REQUIRES: it waits for one.
-    void changeTool();
     /// The kind of line that is cut next, or now.
     LineKind kind() const { return kind_; }
 
     Point place() const; ///< mm of the sheet
     bool isDown() const; ///< whether it cuts
-    const CutRecord& record() const { return record_; }
-    double secondsLeft() const;
-    double share() const; ///< of the time, 0 to 1
+    /// What was cut since this was called last.
+    CutLengths takeNews() { return std::exchange(news_, {}); }
+    double secondsLeft() const { return isDone() ? 0 : std::max(0.0, all_ - gone_ - inStep_); }
+    double share() const { return all_ > 0 ? 1 - secondsLeft() / all_ : 1; } ///< of the time, 0 to 1
 
 private:
     void skipSelected();
 
-    Cutter cutter_;
     std::vector<KeyedStep> steps_;
     std::vector<double> seconds_; ///< of each step
-    CutRecord record_;
-    std::optional<int> holder_;
+    CutLengths news_;
     LineKind kind_ = LineKind::kiss;
     std::size_t step_ = 0;
-    double inStep_ = 0; ///< seconds
-    double all_ = 0;    ///< seconds
+    double inStep_ = 0, gone_ = 0, all_ = 0; ///< s: in the present step, in those before, in all
 };
 
 } // namespace hasami

@@ -4,6 +4,7 @@
 #include "base/translation.h"
 #include "profile/cut_language_names.h"
 #include "profile/track_fields.h"
+#include "profile/unknown_fields.h"
 #include "profile_data.h"
 
 #include <algorithm>
@@ -136,6 +137,13 @@ struct Fields<Cutter::Reach> {
     static constexpr auto list = std::make_tuple(field("leading", &Cutter::Reach::leading, strip),
                                                  field("trailing", &Cutter::Reach::trailing, strip),
                                                  field("sides", &Cutter::Reach::sides, strip));
+};
+
+template <>
+struct Fields<LoadLimits> {
+    static constexpr auto list =
+        std::make_tuple(field("turn", &LoadLimits::turn, Within{0.1, 45}, Kept::sinceThen),
+                        field("shift", &LoadLimits::shift, Within{0.1, 1000}, Kept::sinceThen));
 };
 
 namespace {
@@ -276,6 +284,8 @@ struct Fields<Profile> {
         field(
             "cutError", [](auto& p) -> auto& { return p.cutter.error; }, Within{0, 10}, Kept::unlessStart),
         field(
+            "load", [](auto& p) -> auto& { return p.cutter.load; }, Anything{}, Kept::unlessStart),
+        field(
             "acceleration", [](auto& p) -> auto& { return p.cutter.acceleration; }, Within{0, 100'000},
             Kept::unlessStart),
         field(
@@ -302,6 +312,8 @@ struct Fields<Profile> {
             about["inks"][std::string(inkName(ink))] = hasami::toJson(profile.names.of(ink));
         for (const InkKind ink : profile.printer.inkOrder)
             about["inkOrder"].push_back(inkName(ink));
+        if (!profile.unknown.empty())
+            about.update(nlohmann::json::parse(profile.unknown), true);
     }
 
     static void complete(Profile& profile, const JsonReader& in) {
@@ -341,7 +353,10 @@ struct Fields<Profile> {
 };
 
 Profile profileFromJson(const JsonReader& json) {
-    return fromJson<Profile>(json);
+    Profile profile = fromJson<Profile>(json);
+    if (const nlohmann::json unknown = unknownPart(json.json()); !unknown.empty())
+        profile.unknown = unknown.dump(-1, ' ', false, nlohmann::json::error_handler_t::replace);
+    return profile;
 }
 
 nlohmann::json toJson(const Profile& profile) {

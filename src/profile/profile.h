@@ -152,6 +152,15 @@ struct CutAxes {
 /// What cut files are written in where nothing else is asked for.
 enum class CutLanguage { svg, dxf, hpgl, pdf };
 
+/// How a sheet may lie that somebody has put in: where its marks say more, they are rather wrong, or touched
+/// in another order, which is asked about before anything is cut. (Stretch is limited by isPlausible.)
+struct LoadLimits {
+    double turn = 4;   ///< degrees
+    double shift = 60; ///< mm
+
+    friend bool operator==(const LoadLimits&, const LoadLimits&) = default;
+};
+
 /// What cuts. Lengths in mm.
 struct Cutter {
     /// Strips along the medium's edges that it can't reach: where it is fed in, at its end, and along both
@@ -173,6 +182,7 @@ struct Cutter {
     std::string connection; ///< where it is reached: "tcp:HOST:PORT", "device:PATH"; empty: not known
 
     double error = 0; ///< how far a cut may lie off the print once marks are read; 0: not known
+    LoadLimits load;
 
     double acceleration = 0; ///< mm a second each second; 0: not known
     double toolChange = 0;   ///< seconds that a person takes to change the tool; 0: not counted
@@ -221,6 +231,7 @@ struct Profile {
     MarkScheme marks;
     LeadScheme lead;
     SpotNames names;
+    std::string unknown; ///< what other versions keep with it: a JSON object, or empty
 
     friend bool operator==(const Profile&, const Profile&) = default;
 };

@@ -31,7 +31,9 @@ inline constexpr Named<TrainingFault> faultsInFiles[] = {{"none", TrainingFault:
                                                          {"littleForce", TrainingFault::littleForce},
                                                          {"muchForce", TrainingFault::muchForce},
                                                          {"wrongTool", TrainingFault::wrongTool},
-                                                         {"shortMedium", TrainingFault::shortMedium}};
+                                                         {"shortMedium", TrainingFault::shortMedium},
+                                                         {"forgetfulStop", TrainingFault::forgetfulStop},
+                                                         {"powerFailure", TrainingFault::powerFailure}};
 static_assert(std::size(worksInFiles) == runWorks.size() &&
               std::size(faultsInFiles) == trainingFaults.size());
 

@@ -8,6 +8,7 @@
 #include "queue/kept_json.h"
 
 #include <algorithm>
+#include <atomic>
 #include <chrono>
 #include <set>
 #include <thread>
@@ -50,6 +51,25 @@ std::optional<QueueEntry> entryIn(const std::filesystem::path& file) {
     }
 }
 
+/// Many at once: opening a file takes longer than reading it.
+std::vector<std::optional<QueueEntry>> entriesIn(const std::vector<std::filesystem::path>& files) {
+    constexpr std::size_t least = 64, mostThreads = 8;
+    std::vector<std::optional<QueueEntry>> found(files.size());
+    std::atomic<std::size_t> next = 0;
+    const auto work = [&] {
+        for (std::size_t i = next++; i < files.size(); i = next++)
+            found[i] = entryIn(files[i]);
+    };
+    const std::size_t threads =
+        std::min({mostThreads, std::size_t(std::thread::hardware_concurrency()), files.size() / least});
+    std::vector<std::jthread> others;
+    for (std::size_t i = 1; i < threads; ++i)
+        others.emplace_back(work);
+    work();
+    others.clear(); // joins them
+    return found;
+}
+
 } // namespace
 
 std::filesystem::path QueueFolder::usualPlace() {
@@ -74,16 +94,16 @@ EntryLock QueueFolder::lockWhole() const {
 }
 
 std::vector<QueueEntry> QueueFolder::read(std::vector<std::string>* damaged) const {
+    std::vector<std::filesystem::path> files = contentOf(entries());
+    std::erase_if(files, [](const std::filesystem::path& file) { return file.extension() != ".json"; });
+    std::vector<std::optional<QueueEntry>> found = entriesIn(files);
     std::vector<QueueEntry> read;
     std::vector<std::filesystem::path> wrong;
-    for (const std::filesystem::path& file : contentOf(entries())) {
-        if (file.extension() != ".json")
-            continue;
-        if (auto entry = entryIn(file))
-            read.push_back(std::move(*entry));
+    for (std::size_t i = 0; i < files.size(); ++i)
+        if (found[i])
+            read.push_back(std::move(*found[i]));
         else
-            wrong.push_back(file);
-    }
+            wrong.push_back(files[i]);
     for (const std::filesystem::path& file : wrong) {
         std::error_code failure;
         if (!std::filesystem::exists(file, failure))

@@ -7,11 +7,13 @@
 namespace hasami {
 
 const char* englishNameOf(TrainingFault fault) {
-    constexpr std::array names{
-        N_("Nothing wrong"),        N_("Wrong way round"),  N_("Scaled by the printer"),
-        N_("Two marks smudged"),    N_("Corner torn off"),  N_("Sheet of another job"),
-        N_("Sheet slips half-way"), N_("Too little force"), N_("Too much force"),
-        N_("Wrong tool"),           N_("Medium too short")};
+    constexpr std::array names{N_("Nothing wrong"),         N_("Wrong way round"),
+                               N_("Scaled by the printer"), N_("Two marks smudged"),
+                               N_("Corner torn off"),       N_("Sheet of another job"),
+                               N_("Sheet slips half-way"),  N_("Too little force"),
+                               N_("Too much force"),        N_("Wrong tool"),
+                               N_("Medium too short"),      N_("A stop empties the memory"),
+                               N_("Power failure half-way")};
     return names[std::size_t(fault)];
 }
 
@@ -60,6 +62,28 @@ CutDepth depthOf(double force, double needed) {
     return force < least * needed  ? CutDepth::tooShallow
            : force > most * needed ? CutDepth::tooDeep
                                    : CutDepth::right;
+}
+
+bool mayLoseLines(TrainingFault fault) {
+    return fault == TrainingFault::forgetfulStop || fault == TrainingFault::powerFailure;
+}
+
+std::string sentenceOnLines(std::size_t missing, std::size_t twice) {
+    if (missing > 0)
+        return countedSentence(
+            "%1 line is not cut, since it was lost with the machine's memory: look at the sheet after a "
+            "stop, and continue with the first line that is not cut",
+            "%1 lines are not cut, since they were lost with the machine's memory: look at the sheet after "
+            "a stop, and continue with the first line that is not cut",
+            missing);
+    if (twice > 0)
+        return countedSentence(
+            "%1 line was cut twice, which goes through the backing: look at the sheet after a stop, and "
+            "continue with the first line that is not cut",
+            "%1 lines were cut twice, which goes through the backing: look at the sheet after a stop, and "
+            "continue with the first line that is not cut",
+            twice);
+    return {};
 }
 
 std::string sentenceOnWeeding(TrainingFault fault, CutDepth depth) {

@@ -20,13 +20,16 @@ enum class TrainingFault {
     muchForce,     ///< it cuts the backing too
     wrongTool,     ///< the knife for die cuts is in the kiss cut's holder
     shortMedium,   ///< it ends before the last marks
+    forgetfulStop, ///< a cutter with a memory, which a stop empties
+    powerFailure,  ///< half-way through a pass: its memory and the place of the sheet are lost
 };
 
 inline constexpr std::array trainingFaults{
     TrainingFault::none,          TrainingFault::wrongWayRound, TrainingFault::scaledPrint,
     TrainingFault::smudgedMark,   TrainingFault::tornMark,      TrainingFault::otherSheet,
     TrainingFault::slippingSheet, TrainingFault::littleForce,   TrainingFault::muchForce,
-    TrainingFault::wrongTool,     TrainingFault::shortMedium};
+    TrainingFault::wrongTool,     TrainingFault::shortMedium,   TrainingFault::forgetfulStop,
+    TrainingFault::powerFailure};
 
 /// "Printed at 97 percent": what is tried, in English and marked for translation.
 const char* englishNameOf(TrainingFault fault);
@@ -52,8 +55,14 @@ enum class CutDepth {
 double neededForce(TrainingFault fault, double usual);
 CutDepth depthOf(double force, double needed);
 
+/// Whether the cutter is one with a memory (CutMemory), whose lines may be lost.
+bool mayLoseLines(TrainingFault fault);
+
 /// What is seen when the stickers are weeded, and what to do: a sentence without a full stop. Empty where all
 /// is as it should be.
 std::string sentenceOnWeeding(TrainingFault fault, CutDepth depth);
+
+/// The same of lines that a cutter has lost, or cut once more.
+std::string sentenceOnLines(std::size_t missing, std::size_t twice);
 
 } // namespace hasami

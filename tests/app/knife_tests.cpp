@@ -28,24 +28,23 @@ struct Stalled {
         });
         c.w.settle();
         c.useCutter();
-        c.w.click("Cut without marks machine");
+        c.w.click("Cut without marks run");
         whole = cutHpgl(*c.w.window().document().namedJob(), *c.w.window().document().made(), 0,
                         {LineKind::kiss});
     }
     void send() {
-        c.w.click("Next machine");
+        c.w.click("Next run");
         REQUIRE(QTest::qWaitFor(
             [&] {
-                const auto sent = c.run().progress();
-                return sent && !sent->record.empty();
+                const auto sent = c.run().model().kept();
+                return sent && !sent->record.empty() && machine.isFull();
             },
             20'000));
-        REQUIRE(c.run().state() == MachineRun::State::sending);
+        REQUIRE(c.isSending());
     }
     bool isStopped() {
-        return QTest::qWaitFor([&] { return !c.run().isSending(); }, 20'000);
+        return QTest::qWaitFor([&] { return !c.run().model().isCutting(); }, 20'000);
     }
-    GuidedRun& guided() { return c.w.window().runPlace().run(); }
 
     FullMachine machine;
     std::string whole;
@@ -71,28 +70,28 @@ TEST_CASE("while a sheet is sent, other sheets, cutters and kinds of line can't 
         s.c.w.settle();
         const std::string other = s.c.w.window().queue().entries().back().id;
         s.send();
-        cut = s.guided().entryId();
+        cut = s.c.run().entryId();
         CHECK(cut != other);
-        s.guided().chooseEntry(other);
-        CHECK(s.guided().entryId() == cut);
-        s.guided().choose(0);
-        s.guided().setWork(RunWork::printOnly);
-        s.guided().printAgain();
-        CHECK(s.guided().entryId() == cut);
-        s.c.w.window().runPlace().useMachine(false);
+        s.c.run().chooseEntry(other);
+        CHECK(s.c.run().entryId() == cut);
+        s.c.run().choose(0);
+        s.c.run().setWork(RunWork::printOnly);
+        s.c.run().act(RunAction::printAgain);
+        CHECK(s.c.run().entryId() == cut);
+        s.c.run().useMachine(RunControl::Machine::simulated);
         CHECK(s.c.w.find<QComboBox>("Cutter of the run")->currentText() == "Of the profile");
         CHECK_FALSE(s.c.w.find<QComboBox>("Cutter of the run")->isEnabled());
         CHECK_FALSE(s.c.w.find<QComboBox>("Lines of the run")->isEnabled());
-        s.guided().choosePieces({1}); // takes effect later
+        s.c.run().choosePieces({1});
         s.c.w.window().document().change("Others", [](Job& job) { job.designs.front().count = 2; });
         s.c.w.settle();
         s.c.w.window().document().undo();
         s.c.w.settle();
         for (const char* place : {"Stickers place", "Sheet place", "Proof place", "Run place"})
             s.c.w.click(place);
-        CHECK(s.c.run().state() == MachineRun::State::sending);
-        CHECK(s.c.w.find<QPushButton>("Stop sending machine")->isVisible());
-        s.c.w.click("Stop sending machine");
+        CHECK(s.c.isSending());
+        CHECK(s.c.w.find<QPushButton>("Stop the cut run")->isVisible());
+        s.c.w.click("Stop the cut run");
         REQUIRE(s.isStopped());
         CHECK(s.c.w.window().queue().isTaken(cut));
     }
@@ -106,17 +105,17 @@ TEST_CASE("while a sheet is sent, other sheets, cutters and kinds of line can't 
 TEST_CASE("after a stop the same tool goes on only once the machine has the end of the last cut") {
     Stalled s;
     s.send();
-    s.c.w.click("Stop sending machine");
-    CHECK(s.c.run().state() == MachineRun::State::stopping);
-    CHECK_FALSE(s.c.w.find<QPushButton>("Next machine")->isEnabled());
-    s.c.run().sendPass(); // pressed all the same
-    CHECK(s.c.run().state() == MachineRun::State::stopping);
+    s.c.w.click("Stop the cut run");
+    CHECK(s.c.isStopping());
+    CHECK_FALSE(s.c.w.find<QPushButton>("Next run")->isEnabled());
+    s.c.run().next(); // pressed all the same
+    CHECK(s.c.isStopping());
     s.machine.readAll();
     REQUIRE(s.isStopped());
     CHECK(s.c.run().trouble().isEmpty());
-    REQUIRE(s.c.run().firstLine() > 0);
+    REQUIRE(s.c.run().model().firstLine() > 0);
     s.c.next();
-    CHECK(s.c.run().pass() == 1);
+    CHECK(s.c.run().model().step().pass == 1);
     REQUIRE(QTest::qWaitFor([&] { return s.machine.got().ends_with("PU0,0;SP0;\n"); }, 20'000));
     CHECK(hasEachOnce(s.machine.got(), s.whole));
 }
@@ -133,35 +132,34 @@ TEST_CASE("a cut is in sight in every place, and is paused and stopped there") {
         CHECK(s.c.w.find<QPushButton>("Stop cut")->isVisible());
     }
     s.c.w.click("Pause cut");
-    CHECK(s.c.run().isPaused());
+    CHECK(s.c.run().model().activity() == RunActivity::paused);
     s.c.w.click("Pause cut");
-    CHECK_FALSE(s.c.run().isPaused());
+    CHECK_FALSE(s.c.run().model().activity() == RunActivity::paused);
     s.c.w.click("Stop cut");
-    CHECK(s.c.run().state() == MachineRun::State::stopping);
+    CHECK(s.c.isStopping());
     REQUIRE(s.isStopped());
     CHECK_FALSE(bar->isVisible());
-    CHECK(s.c.run().progress());
+    CHECK(s.c.run().model().kept());
 }
 
 TEST_CASE("marks that were touched in another order are asked about before anything is cut") {
     Cutting c;
-    const std::vector<MarkReading> marks = c.run().marks();
+    const std::vector<MarkReading> marks = c.run().model().registration().marks;
     REQUIRE(marks.size() == 4);
     for (std::size_t i = 0; i < 4; ++i) {
         c.cutter.headAt(c.axesOf(marks[3 - i].expected));
         c.next();
     }
-    CHECK(c.run().state() == MachineRun::State::marks);
-    CHECK(c.run().doubt().contains("turned by"));
-    CHECK(c.w.find<QPushButton>("Next machine")->text() == "Touch the marks again");
-    CHECK(c.w.find<QLabel>("Machine facts")->text().contains("The sheet lies turned by"));
-    c.run().sendPass();
+    CHECK(c.isAtMarks());
+    CHECK(c.run().model().doubt().find("turned by") != std::string::npos);
+    CHECK(c.w.find<QPushButton>("Next run")->text() == "Touch the marks again");
+    CHECK(c.w.find<QLabel>("Run facts")->text().contains("The sheet lies turned by"));
     CHECK(c.cutter.got().isEmpty());
-    c.w.click("Use these marks machine");
-    CHECK(c.run().state() == MachineRun::State::ready);
-    c.w.click("Touch the marks again machine");
-    CHECK(c.run().state() == MachineRun::State::marks);
-    CHECK(c.run().doubt().isEmpty());
+    c.w.click("Use these marks run");
+    CHECK(c.isReady());
+    c.w.click("Load again run");
+    CHECK(c.isAtMarks());
+    CHECK(c.run().model().doubt().empty());
     // The sheet is shown once: as one of the job's, not in the queue too.
     CHECK(c.w.window().queue().entries().size() == 1);
     CHECK(std::ranges::none_of(c.w.window().findChild<QueueList*>()->rows(),
@@ -171,44 +169,43 @@ TEST_CASE("marks that were touched in another order are asked about before anyth
 TEST_CASE("a sticker that is chosen and left between two tools changes neither marks nor what is cut") {
     Cutting c;
     for (std::size_t i = 0; i < 4; ++i) {
-        c.cutter.headAt(c.axesOf(c.run().marks()[i].expected));
+        c.cutter.headAt(c.axesOf(c.run().model().registration().marks[i].expected));
         c.next();
     }
     c.next(); // the kiss lines
-    REQUIRE(c.run().pass() == 1);
+    REQUIRE(c.run().model().step().pass == 1);
     const QByteArray kiss = c.cutter.got();
-    GuidedRun& guided = c.w.window().runPlace().run();
-    guided.choosePieces({0});
-    guided.choosePieces({});
-    CHECK(c.run().state() == MachineRun::State::ready);
-    CHECK(c.run().registration().found() == 4);
-    CHECK(c.run().pass() == 1);
+    c.run().choosePieces({0});
+    c.run().choosePieces({});
+    CHECK(c.isReady());
+    CHECK(c.run().model().registration().found() == 4);
+    CHECK(c.run().model().step().pass == 1);
     c.next();
-    CHECK(c.run().state() == MachineRun::State::done);
+    CHECK(c.isDone());
     CHECK_FALSE(c.cutter.got().mid(kiss.size()).contains("SP1;"));
 }
 
 TEST_CASE("a tested force and blade depth hold for the next print too, and lines of a print are cut again") {
     Cutting c;
-    c.w.click("Cut without marks machine");
+    c.w.click("Cut without marks run");
     c.run().takeForce(115);
     c.run().takeBladeDepth(0.4);
     c.next();
     c.next();
-    REQUIRE(c.run().state() == MachineRun::State::done);
+    REQUIRE(c.isDone());
     const qsizetype first = c.cutter.got().size();
-    c.w.click("Cut these lines again machine");
-    CHECK(c.run().state() == MachineRun::State::ready);
+    c.w.click("Cut again run");
+    CHECK(c.isReady());
     c.next();
     CHECK(c.cutter.got().mid(first).contains("FS115;"));
     c.next();
-    REQUIRE(c.run().state() == MachineRun::State::done);
-    c.w.click("Next machine"); // another print
-    REQUIRE(QTest::qWaitFor([&] { return !c.run().isAsking(); }, 20'000));
-    CHECK(c.run().state() == MachineRun::State::marks);
+    REQUIRE(c.isDone());
+    c.w.click("Next run"); // another print
+    REQUIRE(QTest::qWaitFor([&] { return !c.run().isBusy(); }, 20'000));
+    CHECK(c.isAtMarks());
     const qsizetype second = c.cutter.got().size();
-    c.w.click("Cut without marks machine");
-    CHECK(c.run().cutter().tool(LineKind::kiss).bladeDepth == 0.4);
+    c.w.click("Cut without marks run");
+    CHECK(c.run().model().cutter().tool(LineKind::kiss).bladeDepth == 0.4);
     c.next();
     CHECK(c.cutter.got().mid(second).contains("FS115;"));
 }
@@ -216,14 +213,14 @@ TEST_CASE("a tested force and blade depth hold for the next print too, and lines
 TEST_CASE("a late answer of a machine is not taken for another question") {
     Cutting c;
     c.cutter.answer("520,5680,0");
-    c.run().askPosition();
-    c.run().cutWithoutMarks(); // before it has answered
-    REQUIRE(c.run().state() == MachineRun::State::ready);
-    c.run().touchAgain();
+    c.run().next();
+    c.run().act(RunAction::withoutMarks); // before it has answered
+    REQUIRE(c.isReady());
+    c.run().act(RunAction::locateAgain);
     c.w.settle();
-    REQUIRE(QTest::qWaitFor([&] { return !c.run().isAsking(); }, 20'000));
-    CHECK(c.run().current() == 0);
-    CHECK_FALSE(c.run().marks().front().found);
+    REQUIRE(QTest::qWaitFor([&] { return !c.run().isBusy(); }, 20'000));
+    CHECK(c.run().model().mark() == 0);
+    CHECK_FALSE(c.run().model().registration().marks.front().found);
 }
 
 TEST_CASE("a system that ends the program gets the knife lifted first, and unsaved work is kept") {
@@ -240,7 +237,7 @@ TEST_CASE("a system that ends the program gets the knife lifted first, and unsav
     const std::string part = s.machine.got().substr(0, s.machine.got().size() - hpglLift.size());
     CHECK(s.whole.starts_with(part));
     CHECK((part.back() == ';' || part.back() == '\n'));
-    CHECK(s.c.run().progress());
+    CHECK(s.c.run().model().kept());
     REQUIRE(QTest::qWaitFor(
         [&] {
             return !QDir(folder.path("state/hasami/recovery"))
@@ -259,7 +256,7 @@ TEST_CASE("a sending from Sheet is paused and stopped in every place too") {
     s.c.w.click("Stickers place");
     CHECK(s.c.w.find<CutBar>("Cut bar")->isVisible());
     s.c.w.click("Run place"); // to the same machine: refused, not mixed
-    s.c.w.click("Next machine");
+    s.c.w.click("Next run");
     REQUIRE(s.isStopped());
     CHECK(s.c.run().trouble().contains("in use by another cut"));
     sending.stop();

@@ -169,10 +169,10 @@ void walk(WindowDriver& w, const std::function<void(const QString&)>& look) {
     });
     w.settle();
     w.window().goTo(MainWindow::run);
-    GuidedRun& run = w.window().runPlace().run();
+    RunControl& run = w.window().runPlace().run();
     const auto next = [&] {
         w.click("Next run");
-        REQUIRE(QTest::qWaitFor([&] { return !run.isBusy() && !run.isMoving(); }, 60'000));
+        REQUIRE(QTest::qWaitFor([&] { return !run.isBusy() && !run.model().isCutting(); }, 60'000));
         w.settle();
     };
     run.setSpeed(1000);
@@ -189,12 +189,12 @@ void walk(WindowDriver& w, const std::function<void(const QString&)>& look) {
         look("run, a mark by hand");
     }
     run.setFault(TrainingFault::wrongTool);
-    for (int i = 0; i < 8 && !run.isDone(); ++i) {
+    for (int i = 0; i < 8 && !run.model().isDone(); ++i) {
         next();
         look("run, cutting");
     }
-    INFO(int(run.step()) << " " << run.trouble().toStdString());
-    REQUIRE(run.isDone());
+    INFO(int(run.model().task()) << " " << run.trouble().toStdString());
+    REQUIRE(run.model().isDone());
     look("run, weed");
     w.click("Add this job queue");
     RunQueue& queue = w.window().queue();
@@ -218,16 +218,17 @@ void walk(WindowDriver& w, const std::function<void(const QString&)>& look) {
     look("run, history");
     history.setVisible(false);
     run.choose(0);
-    document.change("A connection", [](Job& job) { job.profile.cutter.connection = "folder:/tmp"; });
+    document.change("A connection", [](Job& job) { job.profile.cutter.connection = "tcp:127.0.0.1:1"; });
     w.settle();
-    RunPlace& place = w.window().runPlace();
-    place.useMachine(true);
-    REQUIRE(QTest::qWaitFor([&] { return !place.machine().isAsking(); }, 20'000));
+    const auto isIdle = [&] { return !run.isBusy() && !run.model().isCutting(); };
+    run.useMachine(RunControl::Machine::ofProfile);
+    REQUIRE(QTest::qWaitFor(isIdle, 20'000));
     w.settle();
     look("run, marks touched on a real cutter");
-    place.machine().cutWithoutMarks();
+    run.act(RunAction::withoutMarks);
     look("run, a tool of a real cutter");
-    place.machine().setFirstLine(place.machine().linesOfPass() - 1);
+    run.next(); // nobody is there
+    REQUIRE(QTest::qWaitFor(isIdle, 20'000));
     look("run, a stopped pass of a real cutter");
 }
 

@@ -29,16 +29,16 @@ std::vector<Point> placesIn(const QByteArray& hpgl) {
 
 TEST_CASE("a sheet is cut on a real machine, by marks that are touched, tool by tool") {
     Cutting c;
-    REQUIRE(c.run().marks().size() == 4);
+    REQUIRE(c.run().model().registration().marks.size() == 4);
     // The print lies shifted, turned and stretched.
     const PrintMap print({{3, -2}, 0.6, 0.003, -0.002}, {{0, 0}, {200, Cutting::width}});
     for (std::size_t i = 0; i < 4; ++i) {
         CHECK(c.instruction().contains("mark " + QString::number(i + 1)));
-        c.cutter.headAt(c.axesOf(print(c.run().marks()[i].expected)));
+        c.cutter.headAt(c.axesOf(print(c.run().model().registration().marks[i].expected)));
         c.next();
     }
-    REQUIRE(c.run().state() == MachineRun::State::ready);
-    CHECK(c.run().registration().residual < 0.03);
+    REQUIRE(c.isReady());
+    CHECK(c.run().model().registration().residual < 0.03);
     CHECK(c.instruction().contains("Tool 1 of 2"));
     CHECK(c.instruction().contains("Kiss cut"));
     CHECK(c.cutter.got().isEmpty());
@@ -46,12 +46,12 @@ TEST_CASE("a sheet is cut on a real machine, by marks that are touched, tool by 
     const QByteArray kiss = c.cutter.got();
     CHECK(kiss.count("SP1;") == 1);
     CHECK_FALSE(kiss.contains("SP2;"));
-    REQUIRE(c.run().state() == MachineRun::State::ready);
+    REQUIRE(c.isReady());
     CHECK(c.instruction().contains("Tool 2 of 2"));
     CHECK(c.instruction().contains("holder 2"));
     c.next();
     CHECK(c.cutter.got().contains("SP2;"));
-    CHECK(c.run().state() == MachineRun::State::done);
+    CHECK(c.isDone());
     // Each place that is cut lies where the print is.
     const Document& document = c.w.window().document();
     const CutProgram program =
@@ -72,22 +72,49 @@ TEST_CASE("a sheet is cut on a real machine, by marks that are touched, tool by 
     }
 }
 
+TEST_CASE("a machine that answers is asked how far it came, after a stop and at the end") {
+    Cutting c;
+    c.w.window().document().change("Many", [](Job& job) { job.designs.front().count = 400; });
+    c.w.settle();
+    REQUIRE(QTest::qWaitFor([&] { return !c.run().isBusy(); }, 20'000));
+    for (std::size_t i = 0; i < 4; ++i) {
+        c.cutter.headAt(c.axesOf(c.run().model().registration().marks[i].expected));
+        c.next();
+    }
+    REQUIRE(c.isReady());
+    c.cutter.setBusy(true);
+    c.w.click("Next run");
+    REQUIRE(QTest::qWaitFor([&] { return !c.run().model().record().empty(); }, 20'000));
+    REQUIRE(c.isSending());
+    c.w.click("Stop the cut run");
+    REQUIRE(QTest::qWaitFor([&] { return !c.run().model().isCutting(); }, 20'000));
+    CHECK_FALSE(c.run().model().isConfirmed());
+    CHECK(c.instruction().contains("Check which line the machine cut last"));
+    c.cutter.setBusy(false);
+    REQUIRE(QTest::qWaitFor([&] { return c.run().model().isConfirmed(); }, 20'000));
+    CHECK(c.instruction().contains("says that it has cut those before"));
+    c.next();
+    c.next(); // the other tool
+    REQUIRE(c.isDone());
+    REQUIRE(QTest::qWaitFor([&] { return c.run().model().isConfirmed(); }, 20'000));
+    CHECK(c.instruction().contains("The machine says that it has ended"));
+}
+
 TEST_CASE("positions are typed, wrong ones refused; a machine may be cut on without marks") {
     Cutting c;
     c.w.type("Along of the mark", "11");
     for (int i = 0; i < 4; ++i)
-        c.w.click("Take the typed position machine");
-    CHECK(c.run().state() == MachineRun::State::ready); // one was off by little: a shift of a mark
-    c.w.click("Touch the marks again machine");
-    CHECK(c.run().state() == MachineRun::State::marks);
+        c.w.click("Take the typed position run");
+    CHECK(c.isReady()); // one was off by little: a shift of a mark
+    c.w.click("Load again run");
+    CHECK(c.isAtMarks());
     c.w.type("Along of the mark", "60"); // far off
     for (int i = 0; i < 4; ++i)
-        c.w.click("Take the typed position machine");
-    CHECK((c.run().state() == MachineRun::State::marks ||
-           c.run().registration().dropped() == std::vector<int>{1}));
-    c.run().touchAgain();
-    c.w.click("Cut without marks machine");
-    REQUIRE(c.run().state() == MachineRun::State::ready);
+        c.w.click("Take the typed position run");
+    CHECK((c.isAtMarks() || c.run().model().registration().dropped() == std::vector<int>{1}));
+    c.run().act(RunAction::locateAgain);
+    c.w.click("Cut without marks run");
+    REQUIRE(c.isReady());
     c.next();
     const Document& document = c.w.window().document();
     CHECK(c.cutter.got().toStdString() ==
@@ -99,7 +126,7 @@ TEST_CASE("a machine that is not there, or says nothing that helps, gives a sent
     c.cutter.answer("where?");
     c.next();
     CHECK(c.run().trouble().contains("is no position"));
-    CHECK(c.run().current() == 0);
+    CHECK(c.run().model().mark() == 0);
     c.w.window().document().change("Gone",
                                    [](Job& job) { job.profile.cutter.connection = "tcp:127.0.0.1:1"; });
     c.w.settle();
@@ -110,7 +137,7 @@ TEST_CASE("a machine that is not there, or says nothing that helps, gives a sent
     c.w.settle();
     c.useCutter();
     CHECK(c.instruction().contains("has no connection"));
-    CHECK_FALSE(c.w.find<QPushButton>("Next machine")->isEnabled());
+    CHECK_FALSE(c.w.find<QPushButton>("Next run")->isEnabled());
 }
 
 TEST_CASE("a machine on a serial line is asked and sent to as well") {
@@ -146,9 +173,9 @@ TEST_CASE("a machine on a serial line is asked and sent to as well") {
         c.useCutter();
         c.next();
         CHECK(c.run().trouble().isEmpty());
-        REQUIRE(c.run().marks()[0].found);
-        CHECK(distance(*c.run().marks()[0].found, {13, 8}) < 1e-9);
-        c.w.click("Cut without marks machine");
+        REQUIRE(c.run().model().registration().marks[0].found);
+        CHECK(distance(*c.run().model().registration().marks[0].found, {13, 8}) < 1e-9);
+        c.w.click("Cut without marks run");
         c.next();
         const Document& document = c.w.window().document();
         const std::lock_guard lock(mutex);
@@ -176,53 +203,52 @@ TEST_CASE("a pass that was stopped continues with the line that was not sent, af
         });
         c.w.settle();
         c.useCutter();
-        c.w.window().runPlace().run().choosePieces(some);
-        REQUIRE(QTest::qWaitFor([&] { return !c.run().isAsking(); }, 20'000));
-        c.w.click("Cut without marks machine");
-        lines = c.run().linesOfPass();
+        c.run().choosePieces(some);
+        REQUIRE(QTest::qWaitFor([&] { return !c.run().isBusy(); }, 20'000));
+        c.w.click("Cut without marks run");
+        lines = c.run().model().linesOfPass();
         const Document& document = c.w.window().document();
         whole = cutHpgl(*document.namedJob(), *document.made(), 0, {LineKind::kiss});
-        c.w.click("Next machine");
+        c.w.click("Next run");
         REQUIRE(QTest::qWaitFor(
             [&] {
-                const auto sent = c.run().progress();
-                return sent && !sent->record.empty();
+                const auto sent = c.run().model().kept();
+                return sent && !sent->record.empty() && machine.isFull();
             },
             20'000));
-        REQUIRE(c.run().state() == MachineRun::State::sending);
-        c.w.click("Stop sending machine");
-        REQUIRE(QTest::qWaitFor([&] { return !c.run().isSending(); }, 20'000));
-        line = c.run().firstLine();
+        REQUIRE(c.isSending());
+        c.w.click("Stop the cut run");
+        REQUIRE(QTest::qWaitFor([&] { return !c.run().model().isCutting(); }, 20'000));
+        line = c.run().model().firstLine();
         REQUIRE(line > 0);
-        CHECK(line < c.run().linesOfPass());
+        CHECK(line < c.run().model().linesOfPass());
         CHECK(c.instruction().contains("Stopped before line " + QString::number(line + 1)));
-        CHECK(c.run().startOfLine());
+        CHECK(c.run().model().startOfLine());
         // Where the machine lost some, the operator says with which one to go on.
-        c.w.type("Continue with line of the machine", QString::number(line));
-        CHECK(c.run().firstLine() == line - 1);
+        c.w.type("Continue with line of the run", QString::number(line));
+        CHECK(c.run().model().firstLine() == line - 1);
     }
     Cutting next(folder.path("state"), false);
     next.w.window().goTo(MainWindow::run);
     next.w.settle();
     CHECK(next.w.prompt().contains("A cut was interrupted"));
     next.w.click("Prompt button");
-    REQUIRE(QTest::qWaitFor(
-        [&] { return next.run().state() == MachineRun::State::ready && !next.run().isAsking(); }, 20'000));
-    CHECK(next.run().firstLine() == line - 1);
+    REQUIRE(QTest::qWaitFor([&] { return next.isReady() && !next.run().isBusy(); }, 20'000));
+    CHECK(next.run().model().firstLine() == line - 1);
     CHECK(next.w.find<QComboBox>("Cutter of the run")->currentText() == "Of the profile");
-    CHECK(next.run().linesOfPass() == lines);
+    CHECK(next.run().model().linesOfPass() == lines);
     // It is left for the simulated machines, and taken up again.
     next.w.choose("Cutter of the run", "Simulated");
-    CHECK(next.w.window().runPlace().run().isOfJob());
+    CHECK(next.run().isOfJob());
     CHECK(next.w.prompt().contains("A cut was interrupted"));
     next.w.click("Prompt button");
-    REQUIRE(QTest::qWaitFor([&] { return !next.w.window().runPlace().run().isBusy(); }, 20'000));
-    REQUIRE(QTest::qWaitFor([&] { return !next.run().isAsking(); }, 20'000));
-    CHECK(next.run().state() == MachineRun::State::ready);
-    CHECK(next.run().firstLine() == line - 1);
+    REQUIRE(QTest::qWaitFor([&] { return !next.run().isBusy(); }, 20'000));
+    REQUIRE(QTest::qWaitFor([&] { return !next.run().isBusy(); }, 20'000));
+    CHECK(next.isReady());
+    CHECK(next.run().model().firstLine() == line - 1);
     machine.readAll();
     next.next();
-    REQUIRE(next.run().pass() == 1);
+    REQUIRE(next.run().model().step().pass == 1);
     REQUIRE(QTest::qWaitFor([&] { return machine.got().ends_with("PU0,0;SP0;\n"); }, 20'000));
     const std::string got = machine.got();
     const auto all = cutLines(whole);
@@ -231,7 +257,7 @@ TEST_CASE("a pass that was stopped continues with the line that was not sent, af
               return got.find(cut) != std::string::npos;
           }) == long(lines));
     next.next(); // the other tool
-    CHECK(next.run().state() == MachineRun::State::done);
+    CHECK(next.isDone());
     const auto& entries = next.w.window().queue().entries();
     REQUIRE(entries.size() == 1);
     CHECK(entries.front().isDone());
@@ -243,9 +269,9 @@ TEST_CASE("a test cut is sent to a real machine, and the force that is taken is 
     c.w.window().document().change("Longer", [](Job& job) { job.plan.medium.length = 300; });
     c.w.settle();
     c.useCutter();
-    c.w.click("Cut without marks machine");
-    c.w.click("Test cut first machine");
-    REQUIRE(QTest::qWaitFor([&] { return c.run().testCut().has_value(); }, 20'000));
+    c.w.click("Cut without marks run");
+    c.w.click("Test cut first run");
+    REQUIRE(QTest::qWaitFor([&] { return c.run().model().testCut().has_value(); }, 20'000));
     const QByteArray test = c.cutter.got();
     for (const char* force : {"FS70;", "FS85;", "FS100;", "FS115;", "FS130;"})
         CHECK(test.count(force) == 1);
@@ -254,14 +280,14 @@ TEST_CASE("a test cut is sent to a real machine, and the force that is taken is 
     c.w.type("Blade depth of the test", "0.35");
     QTest::mouseClick(c.w.find<QToolButton>("Drop 115"), Qt::LeftButton);
     c.w.settle();
-    CHECK(c.run().state() == MachineRun::State::ready);
+    CHECK(c.isReady());
     const Tool& kiss = c.w.window().document().job().profile.cutter.tool(LineKind::kiss);
     CHECK(kiss.force == 115);
     CHECK(kiss.bladeDepth == 0.35);
     CHECK(c.instruction().contains("Its blade stands out by 0.35 mm"));
     c.next();
     CHECK(c.cutter.got().mid(test.size()).contains("FS115;"));
-    CHECK(c.run().pass() == 1);
+    CHECK(c.run().model().step().pass == 1);
 }
 
 TEST_CASE("one kind of line, of chosen stickers, is cut alone on a real machine") {
@@ -270,13 +296,13 @@ TEST_CASE("one kind of line, of chosen stickers, is cut alone on a real machine"
     c.w.settle();
     c.useCutter();
     c.w.choose("Lines of the run", "Kiss cut");
-    REQUIRE(QTest::qWaitFor([&] { return !c.run().isAsking(); }, 20'000));
-    CHECK(c.run().passes() == 1);
-    c.w.click("Cut without marks machine");
-    const std::size_t all = c.run().linesOfPass();
-    c.w.window().runPlace().run().choosePieces({1});
-    CHECK(c.run().state() == MachineRun::State::ready); // the sheet lies as it did
-    CHECK(c.run().linesOfPass() * 2 == all);
+    REQUIRE(QTest::qWaitFor([&] { return !c.run().isBusy(); }, 20'000));
+    CHECK(c.run().model().plan().passes.size() == 1);
+    c.w.click("Cut without marks run");
+    const std::size_t all = c.run().model().linesOfPass();
+    c.run().choosePieces({1});
+    CHECK(c.isReady()); // the sheet lies as it did
+    CHECK(c.run().model().linesOfPass() * 2 == all);
     c.next();
     CHECK(cutLines(c.cutter.got().toStdString()).size() == all / 2);
     std::vector<PastRun> runs;
@@ -296,15 +322,15 @@ TEST_CASE("the window asks before it closes while a real cutter is sent to") {
         });
         c.w.settle();
         c.useCutter();
-        c.w.click("Cut without marks machine");
-        c.w.click("Next machine");
-        QTest::qWait(200);
-        REQUIRE(c.run().state() == MachineRun::State::sending);
+        c.w.click("Cut without marks run");
+        c.w.click("Next run");
+        REQUIRE(QTest::qWaitFor([&] { return machine.isFull(); }, 20'000));
+        REQUIRE(c.isSending());
         const auto asked = c.w.answerNextQuestion(QString("Go on"));
         c.w.window().close();
-        CHECK(asked->contains("still being sent"));
+        CHECK(asked->contains("still cutting"));
         CHECK(c.w.window().isVisible());
-        c.w.click("Stop sending machine");
-        REQUIRE(QTest::qWaitFor([&] { return !c.run().isSending(); }, 20'000));
+        c.w.click("Stop the cut run");
+        REQUIRE(QTest::qWaitFor([&] { return !c.run().model().isCutting(); }, 20'000));
     }
 }

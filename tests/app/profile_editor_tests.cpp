@@ -9,6 +9,7 @@
 #include <QListWidget>
 #include <QTabWidget>
 #include <catch2/catch.hpp>
+#include <nlohmann/json.hpp>
 
 #include <filesystem>
 #include <fstream>
@@ -192,6 +193,30 @@ TEST_CASE("a file in the library's folder that is no profile is named and left a
     REQUIRE(library.troubles().size() == 1);
     CHECK(library.troubles()[0].find("broken.json is not a machine profile") == 0);
     CHECK(std::filesystem::exists(toPath(folder.path("profiles/broken.json"))));
+}
+
+TEST_CASE("a profile of a newer format is named, one with members of another version keeps them") {
+    TemporaryFolder folder;
+    std::filesystem::create_directories(toPath(folder.path("profiles")));
+    nlohmann::json json = nlohmann::json::parse(profileText(startProfile()));
+    CHECK(json["format"] == profileFormat);
+    json["name"] = "Mine";
+    json["feeder"] = 2;
+    const std::filesystem::path file = toPath(folder.path("profiles/mine.json"));
+    std::ofstream(file) << json.dump();
+    json["format"] = profileFormat + 1;
+    std::ofstream(folder.path("profiles/newer.json").toStdString()) << json.dump();
+    ProfileLibrary library(toPath(folder.path("profiles")));
+    REQUIRE(library.troubles().size() == 2);
+    CHECK(library.troubles()[0].find("\"feeder\" is no field of a profile") != std::string::npos);
+    CHECK(library.troubles()[1].find("of a newer version") != std::string::npos);
+    Profile mine = library.find("Mine")->profile;
+    mine.printer.resolution = 600;
+    library.keep(mine, "Mine");
+    const nlohmann::json kept = nlohmann::json::parse(std::ifstream(file));
+    CHECK(kept["feeder"] == 2);
+    CHECK(kept["printResolution"] == 600);
+    CHECK(std::filesystem::exists(toPath(folder.path("profiles/newer.json"))));
 }
 
 TEST_CASE("the sheet's panel opens the editor, and takes the library's profile over the job's copy") {

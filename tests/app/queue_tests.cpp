@@ -175,9 +175,9 @@ TEST_CASE("entries are moved, held, run again and removed") {
     CHECK(w.find<QPushButton>("Hold queue")->text() == "Release");
     w.clickEntry(was[0]);
     w.choose("Work of the run", "Print only");
-    CHECK(w.run().steps() == std::vector{RunStep::print});
+    CHECK(w.run().model().plan().steps == std::vector{RunStep{RunTask::print}});
     w.next();
-    CHECK(w.run().isDone());
+    CHECK(w.run().model().isDone());
     CHECK(w.instruction() == "Printed.");
     w.next(); // the held one is passed over
     CHECK(w.run().entryId() == was[2]);
@@ -218,13 +218,13 @@ TEST_CASE("copies are printed at once and cut one by one, each with a drift of i
     w.next(); // all three are printed
     for (int copy = 0; copy < 3; ++copy) {
         INFO("copy " << copy);
-        CHECK(w.run().step() == RunStep::load);
+        CHECK(w.run().model().task() == RunTask::load);
         CHECK(w.run().copy() == copy);
         w.next();
         w.next();
-        shifts.insert(w.run().registration().shift.x);
+        shifts.insert(w.run().model().registration().shift.x);
         w.toWeed();
-        CHECK(w.run().errors().largest < 0.1);
+        CHECK(w.run().model().errors().largest < 0.1);
         CHECK(w.find<QPushButton>("Next run")->text() == (copy < 2 ? "Next copy" : "Run it again"));
         if (copy < 2)
             w.next();
@@ -236,10 +236,10 @@ TEST_CASE("copies are printed at once and cut one by one, each with a drift of i
     CHECK(runs[2].copy == 0);
     CHECK(runs[0].copies == 3);
     CHECK(runs[0].lines == 4);
-    CHECK(runs[0].largest.value() == Approx(w.run().errors().largest));
+    CHECK(runs[0].largest.value() == Approx(w.run().model().errors().largest));
     CHECK(runs[0].trouble.empty());
     w.next();
-    CHECK(w.run().step() == RunStep::print);
+    CHECK(w.run().model().task() == RunTask::print);
     CHECK(w.queue().entries().empty()); // a sheet of the job does not stay there
 
     HistoryDialog dialog(w.queue(), &w.window());
@@ -291,24 +291,24 @@ TEST_CASE("a sheet is printed now and cut later, and found again by its code") {
     CHECK(w.told().contains("No sheet in the queue has the code Untitled job/9"));
     scan("Untitled job/2");
     CHECK(w.run().entryId() == second);
-    CHECK(w.run().step() == RunStep::load);
+    CHECK(w.run().model().task() == RunTask::load);
 
     // The other sheet is put in by mistake: its code says so, and which one it is.
     w.choose("Sheet put in of the run", "Untitled job, sheet 1");
     w.idle();
     w.next();
     w.next();
-    CHECK(w.run().registration().fault == RunFault::wrongSheet);
+    CHECK(w.run().model().registration().fault == RunFault::wrongSheet);
     CHECK(w.trouble().contains("its code is that of Untitled job, sheet 1, in the queue"));
     w.click("Cut that sheet instead run");
     w.idle();
     CHECK(w.run().entryId() == first);
-    CHECK(w.run().step() == RunStep::load);
+    CHECK(w.run().model().task() == RunTask::load);
     w.next();
     w.next();
     CHECK(w.trouble().isEmpty());
     w.toWeed();
-    CHECK(w.run().errors().largest < 0.1);
+    CHECK(w.run().model().errors().largest < 0.1);
     CHECK(w.history().size() == 2); // one that was refused, and one that was cut
     CHECK_FALSE(w.history()[1].trouble.empty());
 }
@@ -318,14 +318,14 @@ TEST_CASE("a sheet that was printed elsewhere is only cut") {
     QueueOperator w;
     w.layOut(folder);
     w.choose("Work of the run", "Cut only");
-    CHECK(w.run().steps().front() == RunStep::load);
-    CHECK(w.run().step() == RunStep::load);
+    CHECK(w.run().model().plan().steps.front().task == RunTask::load);
+    CHECK(w.run().model().task() == RunTask::load);
     w.next();
     w.next();
-    CHECK(w.run().registration().found() == 4);
+    CHECK(w.run().model().registration().found() == 4);
     CHECK_FALSE(w.find<QPushButton>("Print again run")->isVisible());
     w.toWeed();
-    CHECK(w.run().errors().largest < 0.1);
+    CHECK(w.run().model().errors().largest < 0.1);
     CHECK(w.history().front().work == RunWork::cutOnly);
 }
 
@@ -337,16 +337,16 @@ TEST_CASE("printing and reading marks are given up by Cancel") {
     REQUIRE(w.run().isBusy());
     w.click("Cancel run");
     CHECK_FALSE(w.run().isBusy());
-    CHECK(w.run().step() == RunStep::print);
+    CHECK(w.run().model().task() == RunTask::print);
     w.next();
-    CHECK(w.run().step() == RunStep::load);
+    CHECK(w.run().model().task() == RunTask::load);
     w.next();
     w.click("Next run");
     w.click("Cancel run");
-    CHECK(w.run().step() == RunStep::findMarks);
-    CHECK(w.run().registration().marks.empty());
+    CHECK(w.run().model().task() == RunTask::findMarks);
+    CHECK(w.run().model().registration().marks.empty());
     w.next();
-    CHECK(w.run().registration().found() == 4);
+    CHECK(w.run().model().registration().found() == 4);
 }
 
 TEST_CASE("two windows share the queue, and no sheet is run by both") {
@@ -378,7 +378,7 @@ TEST_CASE("two windows share the queue, and no sheet is run by both") {
     REQUIRE(QTest::qWaitFor([&] { return two.queue().find(id)->isBegun; }, 20'000));
     CHECK_FALSE(two.queue().interrupted());
     CHECK(two.textOf(id).contains("in another window"));
-    one.click("Stop the pass run");
+    one.click("Stop the cut run");
     one.run().choose(0);
     two.clickEntry(id);
     CHECK(two.run().entryId() == id);
@@ -392,11 +392,11 @@ TEST_CASE("a cut that is under way is not stopped by a click on another sheet") 
     w.toMarks();
     w.run().setSpeed(1);
     w.click("Next run");
-    REQUIRE(w.run().isMoving());
+    REQUIRE(w.run().model().isCutting());
     w.select(w.id(1));
     QTest::mouseClick(w.list().viewport(), Qt::LeftButton, {},
                       w.list().visualItemRect(w.list().currentItem()).center());
-    CHECK(w.run().isMoving());
+    CHECK(w.run().model().isCutting());
     CHECK(w.told().contains("The cutter is at work"));
 }
 
@@ -466,7 +466,7 @@ TEST_CASE("where the queue can't be saved it is said, and sheets are run all the
     w.layOut(folder);
     w.toMarks();
     w.toWeed();
-    CHECK(w.run().errors().largest < 0.1);
+    CHECK(w.run().model().errors().largest < 0.1);
     REQUIRE(QTest::qWaitFor([&] { return w.told().contains("can't be saved"); }, 20'000));
 }
 

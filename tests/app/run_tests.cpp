@@ -13,23 +13,23 @@ TEST_CASE("a sheet is printed, loaded, read, cut with two tools and weeded") {
     Operator w;
     w.layOut(folder);
     CHECK(w.find<QListWidget>("Queue of the run")->item(1)->text().contains("Perforated die cut"));
-    CHECK(w.run().steps().size() == 7);
+    CHECK(w.run().model().plan().steps.size() == 7);
     w.next();
-    CHECK(w.run().step() == RunStep::load);
+    CHECK(w.run().model().task() == RunTask::load);
     w.next();
-    CHECK(w.run().step() == RunStep::findMarks);
+    CHECK(w.run().model().task() == RunTask::findMarks);
     w.next();
     CHECK(w.instruction().contains("4 of 4 marks found"));
     CHECK(w.facts().contains("Mark 4: off by 0.0"));
     w.next();
-    CHECK(w.run().step() == RunStep::changeTool);
+    CHECK(w.run().model().task() == RunTask::changeTool);
     CHECK(w.instruction().contains("into holder 2"));
-    CHECK(w.run().record().size() == 2);
+    CHECK(w.run().model().record().size() == 2);
     w.next();
-    CHECK(w.run().step() == RunStep::weed);
+    CHECK(w.run().model().task() == RunTask::weed);
     CHECK(w.trouble().isEmpty());
-    CHECK(w.run().errors().lines.size() == 4);
-    CHECK(w.run().errors().largest < 0.1);
+    CHECK(w.run().model().errors().lines.size() == 4);
+    CHECK(w.run().model().errors().largest < 0.1);
     CHECK(w.facts().contains("Off the print: 0.0"));
     // What is weeded are the stickers' colour on the backing, and no marks.
     const QImage seen = w.window().runPlace().view().grab().toImage();
@@ -43,7 +43,7 @@ TEST_CASE("a sheet is printed, loaded, read, cut with two tools and weeded") {
     CHECK(sticker > 1000);
     CHECK(dark < 200);
     w.click("Next run");
-    CHECK(w.run().step() == RunStep::print);
+    CHECK(w.run().model().task() == RunTask::print);
 }
 
 TEST_CASE("each fault that is tried is noticed, by the machine or by the check after it") {
@@ -80,13 +80,13 @@ TEST_CASE("each fault that is tried is noticed, by the machine or by the check a
     CHECK(w.trouble().isEmpty());
     CHECK(w.facts().contains("Mark 1: not found"));
     w.toWeed();
-    CHECK(w.run().errors().largest < 0.2);
+    CHECK(w.run().model().errors().largest < 0.2);
     // What slipped was cut beside the print from then on.
     w.choose("Training of the run", "Sheet slips half-way");
     w.toMarks();
     w.toWeed();
-    CHECK(w.run().errors().largest == Approx(length(slip)).margin(0.1));
-    CHECK(w.run().errors().rms < w.run().errors().largest);
+    CHECK(w.run().model().errors().largest == Approx(length(slip)).margin(0.1));
+    CHECK(w.run().model().errors().rms < w.run().model().errors().largest);
 }
 
 TEST_CASE("a sheet of another job is known by its code") {
@@ -112,14 +112,14 @@ TEST_CASE("a wrong sheet is put right: loaded again, printed again, or its marks
     CHECK(w.trouble().contains("the wrong way round"));
     w.click("Load again run");
     w.idle();
-    CHECK(w.run().step() == RunStep::load);
+    CHECK(w.run().model().task() == RunTask::load);
     w.next();
     w.next();
     CHECK(w.trouble().isEmpty());
 
     w.choose("Training of the run", "Two marks smudged");
     w.toMarks();
-    REQUIRE(w.run().registration().fault == RunFault::tooFewMarks);
+    REQUIRE(w.run().model().registration().fault == RunFault::tooFewMarks);
     for (int mark = 0; mark < 2; ++mark) {
         w.click("Place a mark by hand run");
         auto* lens = w.find<MarkLens>("Mark lens");
@@ -133,14 +133,14 @@ TEST_CASE("a wrong sheet is put right: loaded again, printed again, or its marks
         QTest::keyClick(lens, Qt::Key_Up);
         QTest::keyClick(lens, Qt::Key_Return);
         w.settle();
-        CHECK(w.run().registration().marks.at(std::size_t(id) - 1).isByHand);
+        CHECK(w.run().model().registration().marks.at(std::size_t(id) - 1).isByHand);
         if (w.trouble().isEmpty())
             break; // three are enough
     }
     CHECK(w.trouble().isEmpty());
     CHECK(w.facts().contains("placed by hand"));
     w.toWeed();
-    CHECK(w.run().errors().largest < 0.5);
+    CHECK(w.run().model().errors().largest < 0.5);
 }
 
 TEST_CASE("a pass is paused, stopped, and continued; some stickers are cut again") {
@@ -152,23 +152,23 @@ TEST_CASE("a pass is paused, stopped, and continued; some stickers are cut again
     w.click("Next run");
     REQUIRE(QTest::qWaitFor([&] { return w.cutLength() > 5; }, 20'000));
     w.click("Next run");
-    CHECK(w.run().isPaused());
+    CHECK(w.run().model().activity() == RunActivity::paused);
     const double paused = w.cutLength();
     QTest::qWait(150);
     CHECK(w.cutLength() == paused);
     CHECK(w.find<QPushButton>("Next run")->text() == "Go on cutting");
     w.click("Next run");
     REQUIRE(QTest::qWaitFor([&] { return w.cutLength() > paused + 1; }, 20'000));
-    w.click("Stop the pass run");
-    CHECK_FALSE(w.run().isMoving());
+    w.click("Stop the cut run");
+    CHECK_FALSE(w.run().model().isCutting());
     w.run().setSpeed(400);
     w.toWeed();
     const double whole = w.cutLength();
-    CHECK(w.run().record().size() == 4);
+    CHECK(w.run().model().record().size() == 4);
     w.run().choosePieces({1});
     w.click("Cut again run");
     w.idle();
-    CHECK(w.run().step() != RunStep::weed);
+    CHECK(w.run().model().task() != RunTask::weed);
     w.toWeed();
     CHECK(w.cutLength() == Approx(whole));
 }
@@ -194,8 +194,9 @@ TEST_CASE(
     const int none = green();
     w.run().setSpeed(1);
     w.click("Next run");
-    REQUIRE(QTest::qWaitFor([&] { return w.run().record().size() == 2; }, 20'000)); // one whole, one begun
-    REQUIRE(w.run().isMoving());
+    REQUIRE(QTest::qWaitFor([&] { return w.run().model().record().size() == 2; },
+                            20'000)); // one whole, one begun
+    REQUIRE(w.run().model().isCutting());
     const int moving = green() - none;
     CHECK(moving > 300);
     w.click("Next run"); // pause
@@ -216,7 +217,48 @@ TEST_CASE(
     w.run().setSpeed(0.02);
     w.click("Cut again run");
     CHECK(green() - none < moving);
-    w.click("Stop the pass run");
+    w.click("Stop the cut run");
+}
+
+TEST_CASE("a stop and a power failure of a cutter with a memory are practised: lines are lost, and noticed") {
+    const TemporaryFolder folder;
+    Operator w;
+    w.layOut(folder, [](Job& job) {
+        job.designs.front().count = 20;
+        job.plan.medium = {400, {}};
+    });
+    for (const TrainingFault fault : {TrainingFault::forgetfulStop, TrainingFault::powerFailure})
+        for (const bool looks : {false, true}) {
+            INFO(englishNameOf(fault) << looks);
+            w.choose("Training of the run", englishNameOf(fault));
+            w.toMarks();
+            w.run().setSpeed(16);
+            w.click("Next run");
+            const CutRecord& knife = *w.run().machine().knife();
+            const bool fails = fault == TrainingFault::powerFailure;
+            REQUIRE(QTest::qWaitFor([&] { return fails ? !w.run().model().isCutting() : knife.size() > 6; },
+                                    20'000));
+            if (!fails)
+                w.click("Stop the cut run");
+            w.run().setSpeed(400);
+            CHECK(w.run().model().record().size() > knife.size());
+            CHECK(w.trouble().contains("The power failed") == fails);
+            if (fails) {
+                CHECK(w.run().model().task() == RunTask::load);
+                w.next();
+                w.next();
+                w.next(); // the marks are read again; before it cuts the line is asked for
+            }
+            REQUIRE(w.run().model().task() == RunTask::cut);
+            CHECK(w.instruction().contains("Check which line the machine cut last"));
+            std::size_t whole = 0;
+            for (const auto& [key, along] : knife)
+                whole += along > 80; // mm: each is some 90 around
+            if (looks)
+                w.type("Continue with line of the run", QString::number(whole + 1));
+            w.toWeed();
+            CHECK(w.trouble().contains("lost with the machine's memory") == !looks);
+        }
 }
 
 TEST_CASE("a run that ended with the program is continued by the next one") {
@@ -228,11 +270,11 @@ TEST_CASE("a run that ended with the program is continued by the next one") {
         w.toMarks();
         w.run().setSpeed(2);
         w.click("Next run");
-        REQUIRE(QTest::qWaitFor([&] { return w.run().record().size() == 2; }, 20'000));
+        REQUIRE(QTest::qWaitFor([&] { return w.run().model().record().size() == 2; }, 20'000));
         QTest::qWait(700); // it is kept twice a second
         cut = w.cutLength();
         whole = 0;
-        for (const CutStep& step : w.run().program())
+        for (const CutStep& step : w.run().model().program())
             if (const Cut* one = std::get_if<Cut>(&step))
                 for (std::size_t i = 1; i < one->path.size(); ++i)
                     whole += distance(one->path[i - 1], one->path[i]);
@@ -246,11 +288,11 @@ TEST_CASE("a run that ended with the program is continued by the next one") {
     REQUIRE(next.run().sheet());
     CHECK(next.cutLength() >= cut - 30);
     CHECK(next.cutLength() < whole);
-    CHECK(next.run().registration().found() == 4);
+    CHECK(next.run().model().registration().found() == 4);
     next.run().setSpeed(400);
     next.toWeed();
     CHECK(next.cutLength() == Approx(whole));
-    CHECK(next.run().errors().largest < 0.1);
+    CHECK(next.run().model().errors().largest < 0.1);
     CHECK_FALSE(next.window().queue().interrupted());
 }
 
@@ -261,19 +303,19 @@ TEST_CASE("one kind of line is cut alone, the other one later") {
     w.toMarks();
     w.choose("Lines of the run", "Kiss cut");
     w.toWeed();
-    CHECK(w.run().record().size() == 2);
-    for (const auto& [key, along] : w.run().record())
+    CHECK(w.run().model().record().size() == 2);
+    for (const auto& [key, along] : w.run().model().record())
         CHECK(key.kind == LineKind::kiss);
-    CHECK(w.run().errors().lines.size() == 2);
-    w.choose("Lines of the run", "Perforated die cut");
-    w.click("Cut again run");
-    w.idle();
+    CHECK(w.run().model().errors().lines.size() == 2);
+    w.choose("Lines of the run", "Perforated die cut"); // which is not cut yet
+    CHECK_FALSE(w.run().model().isDone());
     w.toWeed();
+    CHECK_FALSE(w.run().model().kept()); // it was one copy
     std::set<LineKind> kinds;
-    for (const auto& [key, along] : w.run().record())
+    for (const auto& [key, along] : w.run().model().record())
         kinds.insert(key.kind);
     CHECK(kinds == std::set{LineKind::kiss, LineKind::perforated});
-    CHECK(w.run().errors().lines.size() == 4);
+    CHECK(w.run().model().errors().lines.size() == 4);
 }
 
 TEST_CASE("a job that changes after its sheet was printed is reported, and printed again") {
@@ -292,7 +334,7 @@ TEST_CASE("a job that changes after its sheet was printed is reported, and print
     CHECK(w.run().sheet()->pieces.size() == 2);
     w.window().runPlace().findChild<QPushButton*>("Prompt button")->click();
     w.settle();
-    CHECK(w.run().step() == RunStep::print);
+    CHECK(w.run().model().task() == RunTask::print);
     CHECK(w.run().sheet()->pieces.size() == 1);
     CHECK(prompt().startsWith("Rehearse the sheet"));
 }
@@ -304,16 +346,16 @@ TEST_CASE("a test cut sets the kiss cut's force, which is one undo step") {
     w.choose("Training of the run", "Too little force");
     w.toMarks();
     w.click("Test cut first run");
-    REQUIRE(w.run().testCut());
-    REQUIRE(w.run().testCut()->drops.size() == 5);
+    REQUIRE(w.run().model().testCut());
+    REQUIRE(w.run().model().testCut()->drops.size() == 5);
     CHECK(w.instruction().contains("Peel the drops"));
     // It lies off the work, and only the most force is enough.
-    CHECK_FALSE(testCutBox(w.run().testCut()->drops[2].centre).meets(w.run().sheet()->work));
-    for (const TestDrop& drop : w.run().testCut()->drops)
-        CHECK((w.run().depthOf(drop.force) == CutDepth::right) == (drop.force == 130));
+    CHECK_FALSE(testCutBox(w.run().model().testCut()->drops[2].centre).meets(w.run().sheet()->work));
+    for (const TestDrop& drop : w.run().model().testCut()->drops)
+        CHECK((w.run().machine().depthOf(drop.force) == CutDepth::right) == (drop.force == 130));
     QTest::mouseClick(w.find<QToolButton>("Drop 130"), Qt::LeftButton);
     w.settle();
-    CHECK_FALSE(w.run().testCut());
+    CHECK_FALSE(w.run().model().testCut());
     const auto kissForce = [&] {
         return w.window().document().job().profile.cutter.tool(LineKind::kiss).force;
     };
@@ -341,11 +383,11 @@ TEST_CASE("from the nest to the weeded sheet, loaded wrongly once: the walk W7, 
     w.settle();
     w.countOperations();
     w.click("Run place"); // 1
-    GuidedRun& run = w.window().runPlace().run();
+    RunControl& run = w.window().runPlace().run();
     run.setSpeed(400);
     const auto next = [&](const char* button) {
         w.click(button);
-        REQUIRE(QTest::qWaitFor([&] { return !run.isBusy() && !run.isMoving(); }, 60'000));
+        REQUIRE(QTest::qWaitFor([&] { return !run.isBusy() && !run.model().isCutting(); }, 60'000));
         w.settle();
     };
     w.choose("Training of the run", "Wrong way round"); // 2: a mistake that is made on purpose
@@ -356,15 +398,15 @@ TEST_CASE("from the nest to the weeded sheet, loaded wrongly once: the walk W7, 
     next("Load again run"); // 6
     next("Next run");       // 7: it is in
     next("Next run");       // 8: find the marks
-    CHECK(run.registration().found() == 4);
+    CHECK(run.model().registration().found() == 4);
     next("Next run"); // 9: the kiss pass
-    CHECK(run.step() == RunStep::changeTool);
+    CHECK(run.model().task() == RunTask::changeTool);
     next("Next run"); // 10: the tool is in, the die pass
     CHECK(w.operations() <= 10);
-    REQUIRE(run.step() == RunStep::weed);
+    REQUIRE(run.model().task() == RunTask::weed);
     CHECK(run.trouble().isEmpty());
-    CHECK(run.errors().lines.size() >= 4);
-    CHECK(run.errors().largest < 0.2);
+    CHECK(run.model().errors().lines.size() >= 4);
+    CHECK(run.model().errors().largest < 0.2);
 }
 
 TEST_CASE("decals with a test cut: the walk W16, in 14 operations") {
@@ -383,20 +425,20 @@ TEST_CASE("decals with a test cut: the walk W16, in 14 operations") {
         rows.insert(std::lround(piece.place.e));
     CHECK(rows.size() == 2);
     w.click("Run place"); // 8
-    GuidedRun& run = w.window().runPlace().run();
+    RunControl& run = w.window().runPlace().run();
     run.setSpeed(400);
     const auto next = [&] {
         w.click("Next run");
-        REQUIRE(QTest::qWaitFor([&] { return !run.isBusy() && !run.isMoving(); }, 60'000));
+        REQUIRE(QTest::qWaitFor([&] { return !run.isBusy() && !run.model().isCutting(); }, 60'000));
         w.settle();
     };
     next();                        // 9: print
     next();                        // 10: it is in
     next();                        // 11: find the marks
     w.click("Test cut first run"); // 12
-    REQUIRE(run.testCut());
+    REQUIRE(run.model().testCut());
     const Sheet& sheet = *run.sheet();
-    const Box room = testCutBox(run.testCut()->drops[2].centre);
+    const Box room = testCutBox(run.model().testCut()->drops[2].centre);
     for (const Mark& mark : sheet.marks)
         CHECK_FALSE(room.meets(bounds(flatten(mark.quiet, 0.01))));
     for (const Piece& piece : sheet.pieces)
@@ -410,6 +452,6 @@ TEST_CASE("decals with a test cut: the walk W16, in 14 operations") {
     w.settle();
     next();                          // 14: cut
     CHECK(w.operations() + 1 <= 14); // the drop is clicked beside the count
-    REQUIRE(run.step() == RunStep::weed);
-    CHECK(run.errors().largest < 0.2);
+    REQUIRE(run.model().task() == RunTask::weed);
+    CHECK(run.model().errors().largest < 0.2);
 }

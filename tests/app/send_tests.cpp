@@ -143,7 +143,7 @@ TEST_CASE("the window asks before it stops a machine at work") {
     t.machine.read(3000);
     const auto asked = t.w.answerNextQuestion(QString("Go on"));
     t.w.window().close();
-    CHECK(asked->contains("still being sent"));
+    CHECK(asked->contains("still cutting"));
     CHECK(t.w.window().isVisible());
     CHECK(t.run().isOn());
     t.w.click("Stop sending");

@@ -164,3 +164,20 @@ TEST_CASE("names in a profile's file that mean nothing are found, with their pla
     CHECK(std::set<std::string>(unknown.begin(), unknown.end()) ==
           std::set<std::string>{"machineMakeTabs", "lines.kiss.sped"});
 }
+
+TEST_CASE("what another version keeps in a profile is kept, wherever it stands") {
+    nlohmann::json json = toJson(startProfile());
+    json["feeder"] = {{"trays", 2}};
+    json["lines"]["kiss"]["heat"] = 40;
+    json["load"] = {{"turn", 2.5}, {"tilt", 1}};
+    const Profile profile = profileFromJson({json, "profile"});
+    CHECK(profile.cutter.load.turn == 2.5);
+    CHECK(profile.cutter.load.shift == 60);
+    const nlohmann::json again = toJson(profile);
+    CHECK(again["feeder"] == json["feeder"]);
+    CHECK(again["lines"]["kiss"]["heat"] == 40);
+    CHECK(again["lines"]["kiss"]["spot"] == json["lines"]["kiss"]["spot"]);
+    CHECK(again["load"]["tilt"] == 1);
+    CHECK(profileFromJson({again, "profile"}) == profile);
+    CHECK(startProfile().unknown.empty());
+}

@@ -1,6 +1,7 @@
 #include "geometry/curve_place.h"
 #include "machine/bed_program.h"
 #include "machine/program.h"
+#include "machine/registration.h"
 
 #include <catch2/catch.hpp>
 
@@ -124,20 +125,11 @@ TEST_CASE("a tool in another holder takes the time of a change, the first one an
     CHECK(secondsToChange(program, 3, cutter) == 30);
 }
 
-TEST_CASE("a program is parted where another holder is needed, and moved to where the print lies") {
-    Cutter cutter;
-    cutter.tools[std::size_t(LineKind::kiss)].holder = 1;
-    cutter.tools[std::size_t(LineKind::crease)].holder = 1;
-    cutter.tools[std::size_t(LineKind::die)].holder = 2;
-    const std::vector<RouteLine> route{square(LineKind::kiss, 0, 0, {10, 10}, 5),
-                                       square(LineKind::crease, 0, 1, {30, 10}, 5),
-                                       square(LineKind::die, 0, 2, {8, 8}, 9)};
-    const auto parts = byTool(programOf(route, cutter), cutter);
-    REQUIRE(parts.size() == 2);
-    CHECK(cutsOf(parts[0]) == 2);
-    CHECK(cutsOf(parts[1]) == 1);
+TEST_CASE("a program is moved to where the print lies") {
+    const Cutter cutter;
+    const CutProgram program = programOf({square(LineKind::kiss, 0, 0, {10, 10}, 5)}, cutter);
     std::vector<MarkReading> marks{{1, {0, 0}, Point{1, 2}}, {2, {100, 0}, Point{101, 2}}};
-    const CutProgram moved = onBed(parts[1], registrationOf(marks).map);
+    const CutProgram moved = onBed(program, registrationOf(marks).map);
     CHECK(distance(all<Cut>(moved).front().path.front(),
-                   all<Cut>(parts[1]).front().path.front() + Point{1, 2}) < 1e-9);
+                   all<Cut>(program).front().path.front() + Point{1, 2}) < 1e-9);
 }

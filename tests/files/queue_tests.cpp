@@ -1,6 +1,7 @@
 #include "base/error.h"
 #include "queue/queue_folder.h"
 #include "queue/run_history.h"
+#include "support/square_work.h"
 #include "support/temporary_folder.h"
 
 #include <catch2/catch.hpp>
@@ -449,17 +450,6 @@ TEST_CASE("the history has the newest run first, and outlives half a line") {
 
 namespace {
 
-/// The lines of six stickers, each 40 mm around.
-CutProgram sixSquares(const Cutter& cutter) {
-    std::vector<RouteLine> lines;
-    for (std::size_t i = 0; i < 6; ++i) {
-        const Point corner{20.0 * double(i), 5};
-        const Curve curve = polygonOf(Box{corner, corner + Point{10, 10}});
-        lines.push_back({LineKind::kiss, i, 0, {{curve.start, curve.segments, true}}});
-    }
-    return programOf(route(lines), cutter);
-}
-
 double lengthOf(const CutRecord& record) {
     double all = 0;
     for (const auto& [key, along] : record)
@@ -472,11 +462,12 @@ double lengthOf(const CutRecord& record) {
 [[noreturn]] void cutUntilKilled(const QueueFolder& queue, const CutProgram& program, const Cutter& cutter,
                                  int cut) {
     RunState state = queue.run("1");
-    CutHead head(program, cutter, state.record, 1);
-    double before = lengthOf(head.record());
-    while (head.state() != CutHead::State::done) {
+    CutHead head(program, cutter, state.record);
+    double before = lengthOf(state.record);
+    while (!head.isDone()) {
         head.advance(0.002);
-        state.record = head.record();
+        for (const auto& [key, along] : head.takeNews())
+            state.record[key] = along;
         queue.keepRun("1", state);
         ::usleep(200); // else all is cut before it was killed often enough
         const double now = lengthOf(state.record), step = now - before;
@@ -493,9 +484,8 @@ TEST_CASE("a program that is killed at 50 random moments goes on where it was ke
     const TemporaryFolder folder;
     const QueueFolder queue(folder.path("queue").toStdString());
     queue.make();
-    Cutter cutter;
-    cutter.tools[std::size_t(LineKind::kiss)] = {1, 200, {}, {}, 1, 0, 0};
-    const CutProgram program = sixSquares(cutter);
+    constexpr double around = 16; // mm, of each square
+    const SquareWork work(15, {{LineKind::kiss, 1}});
     queue.keepRun("1", {});
     int cut[2];
     REQUIRE(::pipe(cut) == 0);
@@ -505,7 +495,7 @@ TEST_CASE("a program that is killed at 50 random moments goes on where it was ke
         const pid_t child = ::fork();
         REQUIRE(child >= 0);
         if (child == 0)
-            cutUntilKilled(queue, program, cutter, cut[1]);
+            cutUntilKilled(queue, work.program, work.cutter, cut[1]);
         if (kills < 50) {
             ::usleep(useconds_t(random() % 4000));
             ::kill(child, SIGKILL);
@@ -515,7 +505,7 @@ TEST_CASE("a program that is killed at 50 random moments goes on where it was ke
         REQUIRE((WIFSIGNALED(status) || WEXITSTATUS(status) == 0));
         const RunState kept = queue.run("1"); // whole at every moment
         for (const auto& [key, along] : kept.record)
-            REQUIRE(along <= 40 + 1e-6);
+            REQUIRE(along <= around + 1e-6);
     }
     ::close(cut[1]);
     double sum = 0, step = 0;
@@ -525,10 +515,10 @@ TEST_CASE("a program that is killed at 50 random moments goes on where it was ke
     CHECK(kills == 50);
     CHECK(status == 0);
     const RunState end = queue.run("1");
-    CHECK(end.record.size() == 6);
+    CHECK(end.record.size() == 15);
     for (const auto& [key, along] : end.record)
-        CHECK(along == Approx(40));
+        CHECK(along == Approx(around));
     // What was kept but not yet written down when a kill came is missing here: of each at most one step.
-    CHECK(sum <= 6 * 40 + 1e-6);
-    CHECK(sum >= 6 * 40 - kills * 0.002 * 200);
+    CHECK(sum <= 15 * around + 1e-6);
+    CHECK(sum >= 15 * around - kills * 0.002 * 200);
 }

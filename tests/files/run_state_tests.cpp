@@ -42,6 +42,14 @@ TEST_CASE("a run that is kept is read as it was") {
     CHECK(runStateFromJson(toJson(RunState{})) == RunState{});
 }
 
+TEST_CASE("a run as format 2 was first kept is read as it was") {
+    CHECK(runStateFromJson(R"({"bladeDepth":0.35,"cut":[["kiss",0,0,0,0,140.0],["perforated",3,1,1,4,27.5]],
+        "fault":"tornMark","force":130.0,"format":2,"holder":2,"kind":"perforated","lines":"0123456789abcdef",
+        "marks":[{"byHand":true,"expected":[13.0,8.0],"found":[14.25,7.5],"id":1},
+                 {"byHand":true,"expected":[13.0,8.0],"found":null,"id":2}],
+        "onCutter":true,"pieces":[0,3],"seed":17,"sheet":2,"slipped":true})") == someState());
+}
+
 TEST_CASE("a run that is damaged is refused with a sentence") {
     const std::string whole = toJson(someState());
     for (const auto& [old, wrong] : std::vector<std::pair<std::string, std::string>>{

@@ -1,11 +1,11 @@
 #pragma once
 
-#include "app/document/machine_run.h"
 #include "app/run/run_place.h"
 #include "support/window_driver.h"
 
 #include <arpa/inet.h>
 #include <array>
+#include <atomic>
 #include <cstdlib>
 #include <fcntl.h>
 #include <mutex>
@@ -51,6 +51,8 @@ public:
         const std::lock_guard lock(mutex_);
         return QByteArray::fromStdString(got_);
     }
+    /// It reads nothing, until it goes on.
+    void setBusy(bool isBusy) { isBusy_ = isBusy; }
 
 private:
     static bool isReady(int descriptor) {
@@ -66,6 +68,10 @@ private:
                 std::array<char, 4096> some{};
                 if (!isReady(line))
                     continue;
+                if (isBusy_) {
+                    std::this_thread::yield();
+                    continue;
+                }
                 const ssize_t count = read(line, some.data(), some.size());
                 isOpen = count > 0;
                 const std::string text(some.data(), std::size_t(std::max<ssize_t>(0, count)));
@@ -81,6 +87,7 @@ private:
 
     int listening_, port_ = 0;
     std::mutex mutex_;
+    std::atomic<bool> isBusy_ = false;
     std::string got_, answer_ = "0,0,0";
     std::jthread server_;
 };
@@ -105,19 +112,26 @@ struct Cutting {
         w.click("Run place");
         useCutter();
     }
-    MachineRun& run() { return w.window().runPlace().machine(); }
+    RunControl& run() { return w.window().runPlace().run(); }
     void useCutter() {
         w.choose("Cutter of the run", "Of the profile");
-        REQUIRE(QTest::qWaitFor([&] { return !run().isAsking(); }, 20'000));
+        REQUIRE(QTest::qWaitFor([&] { return !run().isBusy(); }, 20'000));
         w.settle();
     }
-    QString instruction() { return w.find<QLabel>("Machine instruction")->text(); }
+    bool isAtMarks() { return run().model().task() == RunTask::findMarks; }
+    bool isReady() { // for a pass, or to go on with one
+        const RunTask task = run().model().task();
+        return run().model().activity() == RunActivity::none &&
+               (task == RunTask::changeTool || task == RunTask::cut);
+    }
+    bool isSending() { return run().model().activity() == RunActivity::cutting; }
+    bool isStopping() { return run().model().activity() == RunActivity::stopping; }
+    bool isDone() { return run().model().isDone(); }
+    QString instruction() { return w.find<QLabel>("Run instruction")->text(); }
     void next() {
-        w.click("Next machine");
-        REQUIRE(QTest::qWaitFor(
-            [&] { return !run().isAsking() && run().state() != MachineRun::State::sending; }, 20'000));
+        w.click("Next run");
+        REQUIRE(QTest::qWaitFor([&] { return !run().isBusy() && !isSending(); }, 20'000));
         w.settle();
-        QTest::qWait(50);
     }
     Point axesOf(Point sheet) const { return {sheet.x, width - sheet.y}; }
 
@@ -157,18 +171,22 @@ public:
     FullMachine& operator=(const FullMachine&) = delete;
 
     std::string connection() const { return "device:" + name_; }
+    /// Whether no more can be sent to it.
+    bool isFull() const {
+        pollfd line{keep_, POLLOUT, 0};
+        return poll(&line, 1, 0) == 0;
+    }
     /// From now on it takes all that comes.
     void readAll() {
         reader_ = std::jthread([this](const std::stop_token& stop) {
             while (!stop.stop_requested()) {
                 std::array<char, 4096> some{};
-                const ssize_t count = read(master_, some.data(), some.size());
-                if (count <= 0) {
-                    std::this_thread::sleep_for(std::chrono::milliseconds(2));
+                pollfd asked{master_, POLLIN, 0};
+                if (poll(&asked, 1, 10) <= 0)
                     continue;
-                }
+                const ssize_t count = read(master_, some.data(), some.size());
                 const std::lock_guard lock(mutex_);
-                got_.append(some.data(), std::size_t(count));
+                got_.append(some.data(), std::size_t(std::max<ssize_t>(0, count)));
             }
         });
     }

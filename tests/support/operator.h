@@ -11,7 +11,7 @@ class Operator : public WindowDriver {
 public:
     using WindowDriver::WindowDriver;
 
-    GuidedRun& run() { return window().runPlace().run(); }
+    RunControl& run() { return window().runPlace().run(); }
     QString instruction() { return find<QLabel>("Run instruction")->text(); }
     QString trouble() { return find<QLabel>("Run trouble")->text(); }
     QString facts() { return find<QLabel>("Run facts")->text(); }
@@ -50,9 +50,10 @@ public:
         idle();
     }
     void idle() {
-        REQUIRE(QTest::qWaitFor([&] { return !run().isBusy() && !run().isMoving(); }, 30'000));
+        REQUIRE(QTest::qWaitFor([&] { return !run().isBusy() && !isMoving(); }, 30'000));
         settle();
     }
+    bool isMoving() { return run().model().isCutting() && run().model().activity() != RunActivity::paused; }
     /// From the printer to where the marks are read.
     void toMarks() {
         next();
@@ -61,9 +62,9 @@ public:
     }
     /// On to the end, through all tools.
     void toWeed() {
-        for (int i = 0; i < 6 && !run().isDone(); ++i)
+        for (int i = 0; i < 6 && !run().model().isDone(); ++i)
             next();
-        REQUIRE(run().isDone());
+        REQUIRE(run().model().isDone());
     }
     void queueChangesElsewhere() {
         window().queue().addSheets();
@@ -71,7 +72,7 @@ public:
     }
     double cutLength() {
         double sum = 0;
-        for (const auto& [key, along] : run().record())
+        for (const auto& [key, along] : run().model().record())
             sum += along;
         return sum;
     }

@@ -135,7 +135,7 @@ bool run(MainWindow& window, const QDir& demos, const QString& path) {
     if (!settle(window))
         return false;
     window.goTo(MainWindow::run);
-    hasami::GuidedRun& run = window.runPlace().run();
+    hasami::RunControl& run = window.runPlace().run();
     for (int step = 0; step < 3; ++step) {
         run.next();
         while (run.isBusy())

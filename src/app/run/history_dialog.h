@@ -1,6 +1,6 @@
 #pragma once
 
-#include "app/document/run_queue.h"
+#include "app/runs/run_queue.h"
 
 #include <QDialog>
 

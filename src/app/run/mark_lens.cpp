@@ -18,7 +18,7 @@ constexpr double across = 14; // mm that are seen
 
 } // namespace
 
-MarkLens::MarkLens(GuidedRun& run, QWidget* parent) : QWidget(parent), run_(run) {
+MarkLens::MarkLens(RunControl& run, QWidget* parent) : QWidget(parent), run_(run) {
     setObjectName("Mark lens");
     setAccessibleName(tr("Magnified view of a mark"));
     setToolTip(tr("Arrow keys move the cross hairs by 0.1 mm, with Shift by 1 mm; Enter takes the place"));
@@ -28,7 +28,7 @@ MarkLens::MarkLens(GuidedRun& run, QWidget* parent) : QWidget(parent), run_(run)
 
 void MarkLens::look(Point place) {
     place_ = place;
-    const SensorView view = run_.look(place, across);
+    const SensorView view = run_.machine().look(place, across);
     seen_ = QImage(view.light.width(), view.light.height(), QImage::Format_Grayscale8);
     for (int row = 0; row < seen_.height(); ++row) {
         uchar* line = seen_.scanLine(row);

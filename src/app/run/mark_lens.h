@@ -1,6 +1,6 @@
 #pragma once
 
-#include "app/document/guided_run.h"
+#include "app/runs/run_control.h"
 
 #include <QImage>
 #include <QWidget>
@@ -12,7 +12,7 @@ namespace hasami {
 class MarkLens : public QWidget {
     Q_OBJECT
 public:
-    explicit MarkLens(GuidedRun& run, QWidget* parent = nullptr);
+    explicit MarkLens(RunControl& run, QWidget* parent = nullptr);
 
     void look(Point place);
     Point place() const { return place_; }
@@ -27,7 +27,7 @@ protected:
     void mousePressEvent(QMouseEvent* event) override;
 
 private:
-    GuidedRun& run_;
+    RunControl& run_;
     Point place_;
     QImage seen_;
 };

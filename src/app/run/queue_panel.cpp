@@ -36,7 +36,7 @@ QString nameOf(RunWork work) {
 
 } // namespace
 
-QueuePanel::QueuePanel(Document& document, RunQueue& queue, GuidedRun& run, QWidget* parent)
+QueuePanel::QueuePanel(Document& document, RunQueue& queue, RunControl& run, QWidget* parent)
     : QFrame(parent), document_(document), queue_(queue), run_(run), list_(new QueueList),
       work_(new QComboBox), copies_(new QuantityField(QuantityKind::count, 1, mostQueueCopies)),
       code_(new QLineEdit), menu_(new QMenu(this)) {
@@ -86,7 +86,7 @@ QueuePanel::QueuePanel(Document& document, RunQueue& queue, GuidedRun& run, QWid
         if (list_->selected())
             menu_->popup(list_->viewport()->mapToGlobal(at));
     });
-    connect(&run_, &GuidedRun::changed, this, &QueuePanel::showQueue); // also where the queue changes
+    connect(&run_, &RunControl::changed, this, &QueuePanel::showQueue); // also where the queue changes
     connect(&document_, &Document::jobChanged, this, [this] { done_.clear(); });
     setTabOrder(list_, findChild<QPushButton*>("History queue"));
     showQueue();
@@ -138,11 +138,6 @@ QPushButton* QueuePanel::addButton(QWidget& box, const char* text, const char* n
     return button;
 }
 
-void QueuePanel::showRealMachine(bool isReal) {
-    isReal_ = isReal;
-    showQueue();
-}
-
 const QueueEntry* QueuePanel::selectedEntry() const {
     const QueueRow* row = list_->selected();
     return row && row->kind == QueueRow::Kind::entry ? queue_.find(row->id) : nullptr;
@@ -157,11 +152,14 @@ bool QueuePanel::isSelectedRun() const {
 }
 
 QString QueuePanel::statusOfRun() const {
-    return isReal_                        ? tr("on your machine")
-           : !run_.job()                  ? tr("being opened")
-           : !run_.isDone()               ? hasami::nameOf(run_.step())
-           : !run_.errors().lines.empty() ? offText(run_.errors().largest)
-                                          : tr("printed");
+    const RunModel& model = run_.model();
+    if (!run_.job())
+        return tr("being opened");
+    if (!model.isDone())
+        return tr(englishNameOf(model.task()));
+    if (!model.errors().lines.empty())
+        return offText(model.errors().largest);
+    return model.isOnlyPrinted() ? tr("printed") : tr("cut");
 }
 
 /// "copy 2 of 3" of what is run, "1 of 3 done" of what waits.
@@ -264,8 +262,8 @@ std::vector<QueueRow> QueuePanel::rows() const {
 }
 
 void QueuePanel::showQueue() {
-    if (run_.isOfJob() && run_.isDone() && !run_.errors().lines.empty())
-        done_[run_.sheetNumber()] = run_.errors().largest;
+    if (run_.isOfJob() && run_.model().isDone() && !run_.model().errors().lines.empty())
+        done_[run_.sheetNumber()] = run_.model().errors().largest;
     listJob();
     list_->showRows(rows());
     const std::pair<std::string, std::size_t> now{run_.isOfJob() ? std::string() : run_.entryId(),
@@ -286,7 +284,7 @@ void QueuePanel::showSelected() {
     const QueueEntry* entry = selectedEntry();
     const bool isRun = isSelectedRun();
     const QueueEntry& plan = entry ? *entry : run_.plan();
-    const bool canPlan = (entry || isRun) && !(isRun && (run_.isBusy() || run_.isCutting()));
+    const bool canPlan = (entry || isRun) && !(isRun && (run_.isBusy() || run_.model().isCutting()));
     work_->setEnabled(canPlan && !plan.isBegun && !(plan.isPrinted && isRun));
     copies_->setEnabled(canPlan && !plan.isDone());
     work_->setCurrentIndex(int(plan.work));
@@ -300,20 +298,18 @@ void QueuePanel::showSelected() {
                       : entry && entry->isHeld ? tr("The sheet is run again when its turn comes")
                                                : tr("Passes the sheet over until it is released"));
     hold_->setEnabled(entry && !isRun);
-    remove_->setEnabled(entry && !(isRun && run_.isCutting()));
+    remove_->setEnabled(entry && !(isRun && run_.model().isCutting()));
 }
 
-/// What is selected is run, unless the head moves: that is not stopped by a click.
+/// What is selected is run, unless a cut is under way: that is not stopped by a click.
 void QueuePanel::choose() {
     const QueueRow* row = list_->selected();
     if (!row || isSelectedRun())
         return;
-    if (run_.isCutting())
-        return Q_EMIT told(tr("The cutter is at work: pause it or wait, then choose another sheet"));
     if (row->kind == QueueRow::Kind::sheet)
-        Q_EMIT sheetWanted(row->sheet);
+        run_.choose(row->sheet);
     else
-        Q_EMIT entryWanted(std::string(row->id));
+        run_.chooseEntry(std::string(row->id));
 }
 
 void QueuePanel::setWork(int which) {
@@ -386,7 +382,7 @@ void QueuePanel::removeSelected() {
 /// What was printed or cut in part is not thrown away by accident.
 void QueuePanel::remove(const std::string& id) {
     const QueueEntry* entry = queue_.find(id);
-    if (!entry || (id == run_.entryId() && run_.isCutting()))
+    if (!entry || (id == run_.entryId() && run_.model().isCutting()))
         return;
     if (!entry->isDone() && (entry->isBegun || entry->isPrinted)) {
         QMessageBox question(QMessageBox::Question, "Hasami",
@@ -402,7 +398,7 @@ void QueuePanel::remove(const std::string& id) {
     }
     const std::string removed = id; // the row goes
     if (removed == run_.entryId())
-        Q_EMIT sheetWanted(0);
+        run_.choose(0);
     queue_.remove(removed);
 }
 
@@ -432,17 +428,17 @@ void QueuePanel::findCode() {
     bool isDoubtful = false;
     const QueueEntry* found = findByCode(queue_.entries(), code.toStdString(), &isDoubtful);
     if (isDoubtful)
-        return Q_EMIT told(
+        return Q_EMIT messageRaised(
             tr("Several sheets in the queue have the code %1, from different states of the job: choose "
                "the one that was printed")
                 .arg(code));
     if (!found)
-        return Q_EMIT told(tr("No sheet in the queue has the code %1").arg(code));
-    if (run_.isCutting())
-        return Q_EMIT told(tr("The cutter is at work: pause it or wait, then choose another sheet"));
-    if (found->id != run_.entryId())
-        Q_EMIT entryWanted(std::string(found->id));
-    list_->selectEntry(found->id);
+        return Q_EMIT messageRaised(tr("No sheet in the queue has the code %1").arg(code));
+    const std::string id = found->id;
+    if (id != run_.entryId())
+        run_.chooseEntry(id);
+    if (id == run_.entryId())
+        list_->selectEntry(id);
 }
 
 /// What the buttons do, and what is needed less often.

@@ -1,7 +1,7 @@
 #pragma once
 
-#include "app/document/guided_run.h"
 #include "app/run/queue_list.h"
+#include "app/runs/run_control.h"
 
 #include <QFrame>
 
@@ -20,15 +20,10 @@ class QuantityField;
 class QueuePanel : public QFrame {
     Q_OBJECT
 public:
-    QueuePanel(Document& document, RunQueue& queue, GuidedRun& run, QWidget* parent = nullptr);
-
-    /// Whether the sheet that is run lies on the cutter of the profile.
-    void showRealMachine(bool isReal);
+    QueuePanel(Document& document, RunQueue& queue, RunControl& run, QWidget* parent = nullptr);
 
 Q_SIGNALS:
-    void sheetWanted(std::size_t sheet); ///< of the job, to be run
-    void entryWanted(const std::string& id);
-    void told(const QString& sentence);
+    void messageRaised(const QString& sentence);
     void done(const QString& sentence); ///< something that takes its time
 
 private:
@@ -69,7 +64,7 @@ private:
 
     Document& document_;
     RunQueue& queue_;
-    GuidedRun& run_;
+    RunControl& run_;
     QueueList* list_;
     QComboBox* work_;
     QuantityField* copies_;
@@ -78,7 +73,6 @@ private:
     QMenu* menu_;
     std::vector<QueueEntry> ofJob_;      ///< its sheets that have work
     std::shared_ptr<const Made> listed_; ///< and what they are of
-    bool isReal_ = false;
     std::pair<std::string, std::size_t> shownRun_;
     std::map<std::size_t, double>
         done_; ///< sheets of the job that were cut, and how far off the print at most

@@ -4,18 +4,13 @@
 #include "app/kit/named.h"
 #include "app/kit/prompt_line.h"
 #include "app/paint/line_names.h"
-#include "app/run/cutter_panel.h"
 #include "app/run/queue_panel.h"
 #include "app/run/step_panel.h"
 #include "app/words/words.h"
 
-#include <QFrame>
 #include <QGridLayout>
 #include <QLabel>
-#include <QStackedWidget>
 #include <QVBoxLayout>
-
-#include <utility>
 
 namespace hasami {
 
@@ -26,10 +21,9 @@ constexpr std::array speeds{1.0, 4.0, 16.0, 64.0}; // of the machine's own
 } // namespace
 
 RunPlace::RunPlace(Document& document, RunQueue& queue, QWidget* parent)
-    : QWidget(parent), document_(document), queue_(queue), run_(new GuidedRun(document, queue, this)),
-      machine_(new MachineRun(document, this)), prompt_(new PromptLine), machines_(new ElidedCombo),
-      kinds_(new ElidedCombo), speed_(new ElidedCombo), fault_(new ElidedCombo), view_(new RunView(*run_)),
-      sides_(new QStackedWidget), steps_(new StepPanel(*run_)),
+    : QWidget(parent), document_(document), queue_(queue), run_(new RunControl(document, queue, this)),
+      prompt_(new PromptLine), machines_(new ElidedCombo), kinds_(new ElidedCombo), speed_(new ElidedCombo),
+      fault_(new ElidedCombo), view_(new RunView(*run_)), steps_(new StepPanel(*run_)),
       queued_(new QueuePanel(document, queue, *run_)) {
     auto* layout = new QGridLayout(this);
     layout->setContentsMargins(12, 8, 12, 12);
@@ -38,27 +32,18 @@ RunPlace::RunPlace(Document& document, RunQueue& queue, QWidget* parent)
     layout->addWidget(queued_, 1, 0, 2, 1);
     layout->addWidget(makeSettings(), 1, 1);
     layout->addWidget(view_, 2, 1);
-    layout->addWidget(makeSteps(), 1, 2, 2, 1);
+    layout->addWidget(steps_, 1, 2, 2, 1);
     layout->setColumnStretch(1, 1);
     layout->setRowStretch(2, 1);
-    connect(run_, &GuidedRun::changed, this, &RunPlace::showRun);
-    connect(run_, &GuidedRun::told, this, &RunPlace::told);
+    connect(run_, &RunControl::changed, this, &RunPlace::showRun);
+    connect(run_, &RunControl::messageRaised, this, &RunPlace::messageRaised);
     connect(&document, &Document::jobChanged, this, &RunPlace::showPrompt);
-    connect(queued_, &QueuePanel::sheetWanted, this, [this](std::size_t sheet) {
-        if (run_->isCutting())
-            return;
-        run_->choose(sheet);
-        loadMachine();
-    });
-    connect(queued_, &QueuePanel::entryWanted, this,
-            [this](const std::string& id) { run_->chooseEntry(id); });
-    connect(queued_, &QueuePanel::told, this, &RunPlace::told);
+    connect(queued_, &QueuePanel::messageRaised, this, &RunPlace::messageRaised);
     connect(queued_, &QueuePanel::done, prompt_, [this](const QString& sentence) { prompt_->say(sentence); });
     connect(steps_, &StepPanel::aimed, view_, &RunView::aim);
     connect(steps_, &StepPanel::resultWanted, view_, [this](bool errors) {
         view_->setResult(errors ? RunView::Result::errors : RunView::Result::stickers);
     });
-    connect(machine_, &MachineRun::changed, this, &RunPlace::showMachine);
     showRun();
 }
 
@@ -79,7 +64,8 @@ QWidget* RunPlace::makeSettings() {
     machines_->addItems({tr("Simulated"), tr("Of the profile")});
     add(*machines_, N_("Cutter"),
         N_("Simulated, to rehearse; or the one that the machine profile has a connection to"), 25);
-    connect(machines_, &QComboBox::activated, this, [this](int which) { useMachine(which == 1); });
+    connect(machines_, &QComboBox::activated, this,
+            [this](int which) { run_->useMachine(RunControl::Machine(which)); });
     add(*kinds_, N_("Lines"), N_("All lines of the sheet are cut, or one kind alone"), 22);
     connect(kinds_, &QComboBox::activated, this, [this](int which) {
         run_->chooseKind(which == 0 ? std::nullopt
@@ -99,31 +85,6 @@ QWidget* RunPlace::makeSettings() {
     return box;
 }
 
-QWidget* RunPlace::makeSteps() {
-    sides_->addWidget(steps_);
-    auto* real = new QFrame;
-    real->setProperty("role", "panel");
-    auto* column = new QVBoxLayout(real);
-    column->setContentsMargins(0, 0, 0, 0);
-    auto* cutter = new CutterPanel(*machine_);
-    column->addWidget(cutter);
-    connect(cutter, &CutterPanel::forceTaken, this, [this](double force) {
-        machine_->takeForce(force);
-        run_->takeForce(force);
-    });
-    connect(cutter, &CutterPanel::depthEntered, this, [this](double depth) {
-        machine_->takeBladeDepth(depth);
-        run_->takeBladeDepth(depth);
-    });
-    sides_->addWidget(real);
-    sides_->setFixedWidth(304);
-    return sides_;
-}
-
-bool RunPlace::isReal() const {
-    return sides_->currentIndex() == 1;
-}
-
 /// All, then each kind that the sheet has.
 void RunPlace::listKinds() {
     std::vector<LineKind> kinds;
@@ -141,104 +102,29 @@ void RunPlace::listKinds() {
         for (std::size_t i = 0; i < kinds.size(); ++i)
             kinds_->addItem(names[qsizetype(i) + 1], int(kinds[i]));
     }
-    kinds_->setCurrentIndex(run_->kind() ? std::max(0, kinds_->findData(int(*run_->kind()))) : 0);
-}
-
-void RunPlace::useMachine(bool isReal) {
-    if (run_->isCutting()) { // nothing but its own buttons stops a cut
-        machines_->setCurrentIndex(sides_->currentIndex());
-        return;
-    }
-    sides_->setCurrentIndex(isReal ? 1 : 0);
-    machines_->setCurrentIndex(isReal ? 1 : 0);
-    queued_->showRealMachine(isReal);
-    if (run_->isOfJob())
-        run_->choose(run_->sheetNumber());
-    else if (!isReal && run_->state().isOnCutter)
-        run_->choose(0); // what a real cutter has begun is not for a simulated one
-    if (isReal)
-        loadMachine();
-    else
-        view_->aim({});
-    showRun();
-}
-
-/// The sheet that is run goes onto the profile's cutter, if that is chosen.
-void RunPlace::loadMachine() {
-    if (!isReal() || !run_->sheet() || machine_->isSending())
-        return;
-    isNoted_ = false;
-    sinceLoaded_.start();
-    loaded_ = run_->entryId();
-    const RunState& state = run_->state();
-    machine_->choose(run_->runSheet(), run_->pieces(), run_->kind());
-    if (state.isOnCutter)
-        machine_->goOnWith(state);
+    kinds_->setCurrentIndex(run_->model().kind() ? std::max(0, kinds_->findData(int(*run_->model().kind())))
+                                                 : 0);
 }
 
 void RunPlace::showRun() {
+    const bool isFree = !run_->model().isCutting();
+    const bool isSimulated = run_->machineInUse() == RunControl::Machine::simulated;
+    machines_->setCurrentIndex(int(run_->machineInUse()));
+    machines_->setEnabled(isFree);
     fault_->setCurrentIndex(int(run_->fault()));
-    machines_->setEnabled(!run_->isCutting());
-    speed_->setEnabled(!isReal());
-    fault_->setEnabled(!isReal() && !run_->isCutting());
-    kinds_->setEnabled(!run_->isCutting());
+    fault_->setEnabled(isSimulated && isFree);
+    speed_->setEnabled(isSimulated);
+    kinds_->setEnabled(isFree);
     listKinds();
     showPrompt();
-    if (run_->state().isOnCutter && !isReal())
-        return useMachine(true);
-    if (!isReal() || !run_->sheet() || machine_->isSending())
-        return;
-    if (isOnMachine())
-        machine_->setChoice(run_->pieces(), run_->kind());
-    else
-        loadMachine();
-}
-
-bool RunPlace::isOnMachine() const {
-    return machine_->sheet().made == run_->made() && machine_->sheet().number == run_->sheetNumber() &&
-           loaded_ == run_->entryId();
-}
-
-/// The mark that is to be touched, or where the line begins that is cut next after a stop.
-std::optional<Point> RunPlace::placeOnMachine() const {
-    if (machine_->state() == MachineRun::State::marks && machine_->current() < machine_->marks().size())
-        return machine_->marks()[machine_->current()].expected;
-    if (machine_->state() == MachineRun::State::ready && machine_->firstLine() > 0)
-        return machine_->startOfLine();
-    return {};
-}
-
-void RunPlace::showMachine() {
-    if (isReal())
-        view_->aim(placeOnMachine());
-    if (!isReal())
-        return;
-    const bool isBegun = machine_->progress() || machine_->current() > 0 || machine_->isSending();
-    if (isBegun && loaded_ == run_->entryId()) {
-        run_->holdSheet();
-        if (std::exchange(loaded_, run_->entryId()) != loaded_)
-            queued_->showRealMachine(true); // the list shows it among the job's sheets, not in the queue too
-    }
-    run_->setOnCutter(machine_->isSending());
-    if (loaded_ != run_->entryId() || loaded_.empty())
-        return; // another sheet is being put in
-    if (machine_->state() != MachineRun::State::done) {
-        isNoted_ = false;
-        if (const auto progress = machine_->progress())
-            run_->keepByMachine(*progress);
-    } else if (!isNoted_) {
-        isNoted_ = true;
-        run_->noteCutByMachine(double(sinceLoaded_.elapsed()) / 1000, machine_->lines(),
-                               machine_->isRepeating());
-    }
 }
 
 void RunPlace::showPrompt() {
-    if (const QueueEntry* begun = queue_.interrupted(); begun && !run_->isMoving())
+    if (const QueueEntry* interrupted = queue_.interrupted(); interrupted && !run_->model().isCutting())
         return prompt_->say(tr("A cut was interrupted: %1, sheet %2. Put the same sheet in to go on.")
-                                .arg(QString::fromStdString(begun->job))
-                                .arg(begun->sheet + 1),
-                            tr("Go on with it"), [this, id = begun->id] { run_->chooseEntry(id); });
+                                .arg(QString::fromStdString(interrupted->job))
+                                .arg(interrupted->sheet + 1),
+                            tr("Go on with it"), [this, id = interrupted->id] { run_->chooseEntry(id); });
     if (!run_->sheet() && run_->isOfJob() && queue_.entries().empty())
         return prompt_->say(tr("Nothing is laid out yet."), tr("Go to Stickers"),
                             [this] { Q_EMIT stickersWanted(); });
@@ -246,7 +132,7 @@ void RunPlace::showPrompt() {
         return prompt_->say(
             tr("The job has changed since this sheet was printed: it is cut as it was printed."),
             tr("Print again"), [this] { run_->choose(run_->sheetNumber()); });
-    if (isReal())
+    if (run_->machineInUse() == RunControl::Machine::ofProfile)
         return prompt_->say(tr("The cut goes to your machine, tool by tool."));
     prompt_->say(tr("Rehearse the sheet on simulated machines before it goes to yours."));
 }

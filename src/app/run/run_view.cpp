@@ -9,6 +9,8 @@
 
 #include <algorithm>
 #include <cmath>
+#include <tuple>
+#include <utility>
 
 namespace hasami {
 
@@ -49,7 +51,7 @@ QColor colourOfError(double millimetres) {
 }
 
 /// The part of the path that was cut.
-std::vector<Point> begun(const std::vector<Point>& path, double along) {
+std::vector<Point> firstPart(const std::vector<Point>& path, double along) {
     std::vector<Point> part{path.front()};
     for (std::size_t i = 1; i < path.size() && along > 0; ++i) {
         const double side = distance(path[i - 1], path[i]);
@@ -61,58 +63,94 @@ std::vector<Point> begun(const std::vector<Point>& path, double along) {
 
 } // namespace
 
-RunView::RunView(GuidedRun& run, QWidget* parent) : CanvasView(parent), run_(run) {
+RunView::RunView(RunControl& run, QWidget* parent) : CanvasView(parent), run_(run) {
     setObjectName("Bed");
     setAccessibleName(tr("Bed"));
     setAccessibleDescription(tr("The printed sheet on the cutter's bed; a click chooses a sticker"));
-    connect(&run, &GuidedRun::changed, this, &RunView::showAgain);
-    connect(&run, &GuidedRun::moved, this, qOverload<>(&QWidget::update));
+    connect(&run, &RunControl::changed, this, &RunView::showAgain);
+    connect(&run, &RunControl::moved, this, &RunView::addNews);
 }
 
 RunView::Shown RunView::whatIsShown() const {
-    const bool isWeed = run_.step() == RunStep::weed;
-    const bool isPlan = !run_.hasPicture() || (run_.step() == RunStep::print && !run_.isDone());
+    const RunModel& model = run_.model();
+    const bool isWeed = model.task() == RunTask::weed && model.isDone();
+    const BedPicture* bed = run_.machine().bed();
+    const bool isPlan = !bed || (model.task() == RunTask::print && !model.isDone());
     const bool isWeeded = !isPlan && isWeed && result_ == Result::stickers && run_.trouble().isEmpty();
-    return {run_.printed(),
+    return {bed ? bed->printed() : nullptr,
             run_.made(),
+            model.isPrepared() ? model.sharedProgram() : nullptr,
             run_.sheetNumber(),
             isPlan,
             isWeeded,
             !isPlan && isWeed && !isWeeded,
-            run_.pieces(),
-            run_.registration().marks,
-            run_.errors().largest};
+            model.pieces(),
+            model.registration().marks,
+            model.errors().largest};
 }
 
-/// Whether lines that are drawn are to be cut again.
-bool RunView::hasBeenTakenBack() const {
-    return std::ranges::any_of(layer_.isNull() ? shown_ : inLayer_, [&](const auto& drawn) {
-        const auto cut = run_.record().find(drawn.first);
-        return cut == run_.record().end() || cut->second < drawn.second;
-    });
-}
-
-/// The content is drawn again where it is another one. Lines that are cut meanwhile come over it.
+/// The content is drawn again where it is another one.
 void RunView::showAgain() {
     update();
     Shown now = whatIsShown();
-    if (now == content_ && !hasBeenTakenBack())
+    const bool isTakenBack = std::exchange(takenBack_, run_.model().takenBack()) != run_.model().takenBack();
+    if (now == content_) {
+        if (isTakenBack)
+            layer_.clear();
         return;
+    }
     if (now.made != content_.made)
         peeled_.clear();
     content_ = std::move(now);
-    shown_ = run_.record();
-    layer_ = {};
+    layer_.clear();
     listCuts();
     chooseTurn();
     contentChanged();
     redraw();
 }
 
+/// What is cut: as one sees it on the sheet.
+const CutRecord& RunView::lines() const {
+    const CutRecord* knife = run_.machine().knife();
+    return knife ? *knife : run_.model().record();
+}
+
+/// Lines that were cut since the last time.
+void RunView::addNews(const CutLengths& news) {
+    update();
+    if (content_.areErrors)
+        return;
+    for (const auto& [key, along] : news)
+        if (const auto found = numbers_.find(key); found != numbers_.end())
+            addToLayer(found->second, along);
+}
+
+void RunView::addToLayer(std::size_t cut, double along) {
+    constexpr double negligible = 1e-6; // mm
+    if (along < cuts_[cut].length - negligible) {
+        underWay_[cut] = along;
+        return;
+    }
+    underWay_.erase(cut);
+    layer_.add({cut, along});
+}
+
 void RunView::listCuts() {
     cuts_.clear();
-    for (const auto& [key, cut] : keyedCuts(run_.program()))
-        cuts_.push_back({key, cut, pathLength(*cut)});
+    numbers_.clear();
+    if (!content_.program)
+        return;
+    std::map<std::tuple<LineKind, std::size_t, std::size_t>, double> errors;
+    if (content_.areErrors)
+        for (const LineError& error : run_.model().errors().lines)
+            errors[{error.kind, error.piece, error.line}] = error.largest;
+    for (const auto& [key, cut] : keyedCuts(*content_.program)) {
+        const Box box = bounds(cut->path);
+        const auto error = errors.find({cut->kind, cut->piece, cut->line});
+        numbers_[key] = cuts_.size();
+        cuts_.push_back({cut, QRectF(toQt(box.least), toQt(box.most)), pathLength(*cut),
+                         error == errors.end() ? std::nullopt : std::optional(error->second)});
+    }
 }
 
 void RunView::chooseTurn() {
@@ -152,9 +190,14 @@ LengthUnit RunView::unit() const {
     return run_.job() ? run_.job()->unit : LengthUnit::millimetre;
 }
 
+/// Where a place of the sheet is shown: on the print as it lies, or on the plan.
+Point RunView::bedOf(Point sheet) const {
+    return run_.machine().bed() ? run_.model().registration().map(sheet) : sheet;
+}
+
 QPainterPath RunView::onBed(const std::vector<Point>& path) const {
     const QPolygonF line = mappedLine(
-        path, [&](Point p) { return run_.registration().map(p); }, nearest());
+        path, [&](Point p) { return bedOf(p); }, nearest());
     QPainterPath mapped;
     mapped.addPolygon(line);
     return mapped;
@@ -180,22 +223,21 @@ const Region& RunView::peeledOf(const Piece& piece) {
 /// The same where it was cut.
 QPainterPath RunView::peeledOnBed(const Piece& piece) {
     return pathOf(
-        peeledOf(piece), [&](Point p) { return run_.registration().map(piece.place(p)); }, nearest());
+        peeledOf(piece), [&](Point p) { return bedOf(piece.place(p)); }, nearest());
 }
 
 void RunView::paintContent(QPainter& painter, const QRectF& visible) {
     painter.setRenderHint(QPainter::Antialiasing);
     painter.setRenderHint(QPainter::SmoothPixmapTransform);
     painter.fillRect(visible, bedColour);
-    if (content_.isPlan)
-        return paintPlan(painter);
     if (content_.isWeeded)
         return paintWeeded(painter);
-    paintSheet(painter, visible);
-    if (content_.areErrors)
-        return paintErrors(painter);
-    paintCuts(painter);
-    paintChosen(painter);
+    if (content_.isPlan)
+        paintPlan(painter);
+    else
+        paintSheet(painter, visible);
+    if (!content_.areErrors)
+        paintChosen(painter);
 }
 
 /// An empty medium with the outlines of what comes.
@@ -213,9 +255,11 @@ void RunView::paintPlan(QPainter& painter) {
 }
 
 void RunView::paintSheet(QPainter& painter, const QRectF& part) const {
-    const QImage& picture = run_.picture(pixelsPerMillimetre() * devicePixelRatioF());
-    const Point first = run_.printed()->placeOf(-0.5, -0.5),
-                last = run_.printed()->placeOf(run_.printed()->width() - 0.5, run_.printed()->height() - 0.5);
+    const BedPicture& bed = *run_.machine().bed();
+    const PrintedSheet& printed = *bed.printed();
+    const QImage& picture = bed.at(pixelsPerMillimetre() * devicePixelRatioF());
+    const Point first = printed.placeOf(-0.5, -0.5),
+                last = printed.placeOf(printed.width() - 0.5, printed.height() - 0.5);
     const QRectF whole(toQt(first), toQt(last)), seen = whole & part;
     if (seen.isEmpty())
         return;
@@ -241,48 +285,47 @@ void RunView::paintWeeded(QPainter& painter) {
     }
 }
 
-void RunView::paintCuts(QPainter& painter) const {
-    for (const SeenCut& seen : cuts_)
-        if (const auto found = shown_.find(seen.key); found != shown_.end()) {
-            LinePaths line; // one by one: of all together the stroke takes many times as long
-            line[std::size_t(seen.key.kind)] = onBed(begun(seen.cut->path, found->second));
-            paintCutLines(painter, line, 2);
-        }
+/// The lines that were cut, or each line in the colour of its error.
+void RunView::paintLines(QPainter& painter) {
+    const QSize pixels = size() * devicePixelRatioF();
+    if (!layer_.fits(pixels, painter.transform())) {
+        layer_.begin(pixels, devicePixelRatioF(), painter.transform());
+        underWay_.clear();
+        if (content_.areErrors) {
+            for (std::size_t cut = 0; cut < cuts_.size(); ++cut)
+                if (cuts_[cut].error)
+                    layer_.add({cut, cuts_[cut].length});
+        } else
+            for (const auto& [key, cut] : lines())
+                if (const auto found = numbers_.find(key); found != numbers_.end())
+                    addToLayer(found->second, cut);
+    }
+    const auto draw = [this](QPainter& onLayer, const LineLayer::Part& part) { drawLine(onLayer, part); };
+    if (!layer_.paint(painter, draw))
+        update();
+    for (const auto& [cut, along] : underWay_)
+        drawLine(painter, {cut, along});
+    if (content_.areErrors)
+        paintWorst(painter);
 }
 
-/// What was cut since the content was drawn.
-void RunView::paintNewCuts(QPainter& painter) {
-    const QSize pixels = size() * devicePixelRatioF();
-    if (layer_.size() != pixels || layerPlace_ != painter.transform()) {
-        layer_ = QPixmap(pixels);
-        layer_.setDevicePixelRatio(devicePixelRatioF());
-        layer_.fill(Qt::transparent);
-        layerPlace_ = painter.transform();
-        inLayer_ = shown_;
+void RunView::drawLine(QPainter& painter, const LineLayer::Part& part) const {
+    const SeenCut& seen = cuts_[part.line];
+    const double reach = 20; // mm that a sheet may lie off, and a line's width
+    const QRectF box = seen.box.adjusted(-reach, -reach, reach, reach);
+    if (!painter.transform().mapRect(box).intersects(QRectF(QPointF(), QSizeF(size() * devicePixelRatioF()))))
+        return;
+    if (!seen.error) {
+        LinePaths line;
+        line[std::size_t(seen.cut->kind)] = onBed(firstPart(seen.cut->path, part.along));
+        return paintCutLines(painter, line, 2);
     }
-    LinePaths finished, underWay;
-    for (const SeenCut& seen : cuts_) {
-        const auto cut = run_.record().find(seen.key);
-        const auto drawn = inLayer_.find(seen.key);
-        if (cut == run_.record().end() || (drawn != inLayer_.end() && drawn->second >= cut->second))
-            continue;
-        constexpr double negligible = 1e-6; // mm
-        const bool isFinished = cut->second >= seen.length - negligible;
-        if (isFinished)
-            inLayer_[seen.key] = cut->second;
-        (isFinished ? finished : underWay)[std::size_t(seen.key.kind)].addPath(
-            onBed(begun(seen.cut->path, cut->second)));
-    }
-    QPainter onLayer(&layer_);
-    onLayer.setRenderHint(QPainter::Antialiasing);
-    onLayer.setTransform(layerPlace_);
-    paintCutLines(onLayer, finished, 2);
-    onLayer.end();
-    painter.save();
-    painter.resetTransform();
-    painter.drawPixmap(0, 0, layer_);
-    painter.restore();
-    paintCutLines(painter, underWay, 2);
+    const double pixel = 1 / pixelsPerMillimetre();
+    const QPainterPath line = onBed(seen.cut->path);
+    painter.setPen(QPen(Qt::white, 4 * pixel));
+    painter.drawPath(line);
+    painter.setPen(QPen(colourOfError(*seen.error), 2.4 * pixel));
+    painter.drawPath(line);
 }
 
 /// The stickers that are cut alone.
@@ -290,7 +333,7 @@ void RunView::paintChosen(QPainter& painter) {
     const double pixel = 1 / pixelsPerMillimetre();
     painter.setBrush(QColor(0x26, 0x4E, 0x86, 60));
     painter.setPen(QPen(colour::indigo, 2 * pixel));
-    for (const std::size_t chosen : run_.pieces()) {
+    for (const std::size_t chosen : run_.model().pieces()) {
         if (chosen >= run_.sheet()->pieces.size())
             continue;
         const Piece& piece = run_.sheet()->pieces[chosen];
@@ -298,29 +341,13 @@ void RunView::paintChosen(QPainter& painter) {
     }
 }
 
-/// Each line in the colour of its error, the worst place ringed.
-void RunView::paintErrors(QPainter& painter) const {
+/// The place that lies most off the print, ringed.
+void RunView::paintWorst(QPainter& painter) const {
     const double pixel = 1 / pixelsPerMillimetre();
-    for (const CutStep& step : run_.program()) {
-        const Cut* cut = std::get_if<Cut>(&step);
-        if (!cut)
-            continue;
-        const auto& errors = run_.errors().lines;
-        const auto error = std::ranges::find_if(errors, [&](const LineError& one) {
-            return one.kind == cut->kind && one.piece == cut->piece && one.line == cut->line;
-        });
-        if (error == errors.end())
-            continue;
-        const QPainterPath line = onBed(cut->path);
-        painter.setPen(QPen(Qt::white, 4 * pixel));
-        painter.drawPath(line);
-        painter.setPen(QPen(colourOfError(error->largest), 2.4 * pixel));
-        painter.drawPath(line);
-    }
-    const auto worst = std::ranges::max_element(run_.errors().lines, {}, &LineError::largest);
-    if (worst == run_.errors().lines.end())
+    const auto worst = std::ranges::max_element(run_.model().errors().lines, {}, &LineError::largest);
+    if (worst == run_.model().errors().lines.end())
         return;
-    const QPointF at = toQt(run_.registration().map(worst->worst));
+    const QPointF at = toQt(bedOf(worst->worst));
     for (const auto& [tint, wide] : {std::pair(QColor(Qt::white), 5.0), std::pair(colour::indigo, 2.5)}) {
         painter.setPen(QPen(tint, wide * pixel));
         painter.setBrush(Qt::NoBrush);
@@ -331,9 +358,9 @@ void RunView::paintErrors(QPainter& painter) const {
 /// Where each mark was looked for and found.
 void RunView::paintMarks(QPainter& painter) const {
     const double pixel = 1 / pixelsPerMillimetre();
-    for (const MarkReading& mark : run_.registration().marks) {
+    for (const MarkReading& mark : run_.model().registration().marks) {
         const bool isGood = mark.found && !mark.isDropped;
-        const QPointF at = toQt(mark.found ? *mark.found : run_.registration().map(mark.expected));
+        const QPointF at = toQt(mark.found ? *mark.found : run_.model().registration().map(mark.expected));
         const double reach = 13 * pixel;
         for (const auto& [tint, wide] :
              {std::pair(QColor(Qt::white), 4.5), std::pair(isGood ? colour::indigo : colour::die, 2.0)}) {
@@ -351,8 +378,9 @@ void RunView::paintMarks(QPainter& painter) const {
 /// Drops that came off clean show the backing, what went too deep is dark.
 void RunView::paintTestCut(QPainter& painter) const {
     const double pixel = 1 / pixelsPerMillimetre();
-    for (const TestDrop& drop : run_.testCut()->drops) {
-        const CutDepth depth = run_.depthOf(drop.force);
+    for (const TestDrop& drop : run_.model().testCut()->drops) {
+        const auto seen = run_.machine().depthOf(drop.force);
+        const CutDepth depth = seen.value_or(CutDepth::tooShallow);
         painter.setBrush(depth == CutDepth::right     ? QBrush(backing)
                          : depth == CutDepth::tooDeep ? QBrush(bedColour)
                                                       : QBrush(Qt::NoBrush));
@@ -375,15 +403,16 @@ void RunView::paintOverlay(QPainter& painter) {
             painter.drawLine(at - QPointF(0, 16 * pixel), at + QPointF(0, 16 * pixel));
         }
     }
-    if (!run_.sheet() || !run_.hasPicture())
+    const RunModel& model = run_.model();
+    if (!run_.sheet() || content_.isWeeded)
         return;
-    if (run_.step() == RunStep::findMarks || run_.step() == RunStep::load)
+    if (run_.machine().bed() && (model.task() == RunTask::findMarks || model.task() == RunTask::load))
         paintMarks(painter);
-    if (run_.testCut())
+    if (run_.model().testCut())
         paintTestCut(painter);
-    if (const CutHead* head = run_.head(); head && run_.step() != RunStep::weed) {
-        paintNewCuts(painter);
-        const QPointF at = toQt(run_.registration().map(head->place()));
+    paintLines(painter);
+    if (const CutHead* head = run_.machine().head()) {
+        const QPointF at = toQt(bedOf(head->place()));
         const double radius = (head->isDown() ? 6 : 9) * pixel;
         painter.setPen(QPen(Qt::white, 4 * pixel));
         painter.setBrush(head->isDown() ? colour::indigo : Qt::transparent);
@@ -400,13 +429,13 @@ void RunView::paintEmpty(QPainter& painter) {
 
 void RunView::mousePressEvent(QMouseEvent* event) {
     if (event->button() == Qt::LeftButton && event->modifiers() == Qt::NoModifier && run_.sheet() &&
-        !run_.isMoving() && run_.step() != RunStep::weed) {
+        !run_.model().isCutting() && run_.model().task() != RunTask::weed) {
         const QPointF at = toMillimetres(event->position());
         for (std::size_t i = 0; i < run_.sheet()->pieces.size(); ++i) {
             const Piece& piece = run_.sheet()->pieces[i];
             if (!peeledOnBed(piece).contains(at))
                 continue;
-            std::set<std::size_t> pieces = run_.pieces();
+            std::set<std::size_t> pieces = run_.model().pieces();
             if (!pieces.erase(i))
                 pieces.insert(i);
             return run_.choosePieces(pieces);

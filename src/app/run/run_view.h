@@ -1,8 +1,9 @@
 #pragma once
 
-#include "app/document/guided_run.h"
 #include "app/kit/canvas_view.h"
 #include "app/paint/paint_design.h"
+#include "app/run/line_layer.h"
+#include "app/runs/run_control.h"
 
 #include <QPainterPath>
 
@@ -15,7 +16,7 @@ namespace hasami {
 class RunView : public CanvasView {
     Q_OBJECT
 public:
-    explicit RunView(GuidedRun& run, QWidget* parent = nullptr);
+    explicit RunView(RunControl& run, QWidget* parent = nullptr);
 
     /// Shows the stickers alone, as they are weeded, or where each line lies off the print.
     enum class Result { stickers, errors };
@@ -33,10 +34,11 @@ protected:
     void mousePressEvent(QMouseEvent* event) override;
 
 private:
-    /// What the content depends on, beside how far the lines are cut.
+    /// What the content depends on; the lines that are cut lie over it.
     struct Shown {
         std::shared_ptr<const PrintedSheet> printed;
         std::shared_ptr<const Made> made;
+        std::shared_ptr<const CutProgram> program;
         std::size_t sheet = 0;
         bool isPlan = true, isWeeded = false, areErrors = false;
         std::set<std::size_t> pieces;
@@ -46,11 +48,14 @@ private:
         friend bool operator==(const Shown&, const Shown&) = default;
     };
     Shown whatIsShown() const;
-    bool hasBeenTakenBack() const;
+    const CutRecord& lines() const;
+    void addNews(const CutLengths& news);
+    void addToLayer(std::size_t cut, double along);
     void showAgain();
     void chooseTurn();
     void resizeEvent(QResizeEvent* event) override;
     QRectF bed() const;
+    Point bedOf(Point sheet) const;
     QPainterPath onBed(const std::vector<Point>& path) const;
     double nearest() const;
     const Region& peeledOf(const Piece& piece);
@@ -59,29 +64,29 @@ private:
     void paintSheet(QPainter& painter, const QRectF& part) const;
     void paintWeeded(QPainter& painter);
     void listCuts();
-    void paintCuts(QPainter& painter) const;
-    void paintNewCuts(QPainter& painter);
+    void paintLines(QPainter& painter);
+    void drawLine(QPainter& painter, const LineLayer::Part& part) const;
     void paintChosen(QPainter& painter);
-    void paintErrors(QPainter& painter) const;
+    void paintWorst(QPainter& painter) const;
     void paintMarks(QPainter& painter) const;
     void paintTestCut(QPainter& painter) const;
 
-    GuidedRun& run_;
+    RunControl& run_;
     Result result_ = Result::stickers;
     std::optional<Point> aim_;
     /// A cut of the program.
     struct SeenCut {
-        CutKey key;
         const Cut* cut;
-        double length; ///< mm
+        QRectF box;                  ///< mm of the sheet
+        double length = 0;           ///< mm
+        std::optional<double> error; ///< off the print at most, mm, once it was measured
     };
     std::vector<SeenCut> cuts_;
+    std::map<CutKey, std::size_t> numbers_; ///< of the cuts
     Shown content_;
-    CutRecord shown_; ///< what was cut, as the content has it
-    /// Cuts that were finished since then, each drawn once; what else is drawn over it each time.
-    QPixmap layer_;
-    QTransform layerPlace_;                                   ///< that it was drawn with
-    CutRecord inLayer_;                                       ///< and in the content
+    std::uint64_t takenBack_ = 0;            ///< by the model, when the layer was begun
+    LineLayer layer_;                        ///< cuts that are finished,
+    std::map<std::size_t, double> underWay_; ///< and those that are not, with how far they came
     std::map<std::shared_ptr<const Sticker>, Region> peeled_; ///< of what was made
 };
 

@@ -71,8 +71,9 @@ StepDrawing::StepDrawing(QWidget* parent) : QWidget(parent) {
     setFixedHeight(132);
 }
 
-void StepDrawing::showStep(RunStep step, bool isWrong) {
-    step_ = step;
+void StepDrawing::showStep(RunTask task, bool isThrough, bool isWrong) {
+    task_ = task;
+    isThrough_ = isThrough;
     isWrong_ = isWrong;
     update();
 }
@@ -81,35 +82,34 @@ void StepDrawing::paintEvent(QPaintEvent*) {
     QPainter painter(this);
     painter.translate((width() - 264) / 2.0, 0);
     Sketch draw(painter, coloursOf(palette()));
-    switch (step_) {
-    case RunStep::print:
+    switch (task_) {
+    case RunTask::print:
         draw.box({62, 20, 140, 44});
         draw.sheet({84, 56, 96, 66});
         draw.accent();
         draw.arrow({214, 66}, {214, 112});
         break;
-    case RunStep::load:
+    case RunTask::load:
         draw.sheet({92, 10, 80, 92});
         draw.cutter();
         draw.accent();
         draw.arrow({200, 126}, {200, 92});
         draw.arrow({132, 126}, {132, 108});
         break;
-    case RunStep::findMarks:
+    case RunTask::findMarks:
         draw.sheet({82, 8, 100, 116});
         draw.accent();
         for (const QPointF mark :
              {QPointF(90.5, 17.9), QPointF(173.5, 17.9), QPointF(90.5, 114.1), QPointF(173.5, 114.1)})
             draw.ring(mark, 9);
         break;
-    case RunStep::kissPass:
-    case RunStep::diePass:
+    case RunTask::cut:
         draw.sheet({82, 6, 100, 120});
-        draw.sticker({132, 96}, 22, step_ == RunStep::diePass ? Qt::DashLine : Qt::SolidLine);
+        draw.sticker({132, 96}, 22, isThrough_ ? Qt::DashLine : Qt::SolidLine);
         draw.cutter();
         draw.head(132);
         break;
-    case RunStep::changeTool:
+    case RunTask::changeTool:
         draw.box({102, 22, 60, 34});
         draw.box({120, 62, 24, 40});
         draw.line({120, 102}, {132, 122});
@@ -117,7 +117,7 @@ void StepDrawing::paintEvent(QPaintEvent*) {
         draw.accent();
         draw.arrow({186, 112}, {186, 66});
         break;
-    case RunStep::weed:
+    case RunTask::weed:
         draw.box({50, 28, 164, 80}, true);
         draw.sticker({92, 68}, 24);
         draw.sticker({166, 60}, 24);

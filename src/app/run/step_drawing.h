@@ -1,6 +1,6 @@
 #pragma once
 
-#include "app/document/guided_run.h"
+#include "run/run_plan.h"
 
 #include <QWidget>
 
@@ -12,15 +12,16 @@ class StepDrawing : public QWidget {
 public:
     explicit StepDrawing(QWidget* parent = nullptr);
 
-    void showStep(RunStep step, bool isWrong);
+    /// `isThrough`: the medium is cut through.
+    void showStep(RunTask task, bool isThrough, bool isWrong);
     QSize sizeHint() const override { return {264, 132}; }
 
 protected:
     void paintEvent(QPaintEvent* event) override;
 
 private:
-    RunStep step_ = RunStep::print;
-    bool isWrong_ = false;
+    RunTask task_ = RunTask::print;
+    bool isThrough_ = false, isWrong_ = false;
 };
 
 } // namespace hasami

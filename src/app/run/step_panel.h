@@ -1,10 +1,11 @@
 #pragma once
 
-#include "app/document/guided_run.h"
+#include "app/runs/run_control.h"
 
 #include <QScrollArea>
 
-#include <array>
+#include <map>
+#include <vector>
 
 class QComboBox;
 class QLabel;
@@ -15,66 +16,69 @@ class QVBoxLayout;
 namespace hasami {
 
 class MarkLens;
+class QuantityField;
 class StepDrawing;
 class TestCutPanel;
 
-/// The steps of the run, what is to be done in the present one, and one button for the next thing.
+/// The steps of the run, what is to be done in the present one, and one button for the next thing. What else
+/// can be done now has a smaller button of its own, as the run's model offers it.
 class StepPanel : public QScrollArea {
     Q_OBJECT
 public:
-    explicit StepPanel(GuidedRun& run, QWidget* parent = nullptr);
+    explicit StepPanel(RunControl& run, QWidget* parent = nullptr);
 
 Q_SIGNALS:
-    void aimed(std::optional<Point> place); ///< a mark that is placed by hand
+    void aimed(std::optional<Point> place); ///< what the operator looks for on the bed
     void resultWanted(bool errors);         ///< where lines lie off the print, or the stickers
 
 private:
-    struct Words {
-        QString what, button;
-        bool isEnabled = true;
-    };
-    Words wordsFor(RunStep step) const;
-    Words wordsWhenDone() const;
-    Words wordsOnPass() const;
-    QString factsOf(RunStep step) const;
+    QPushButton* addButton(const char* name, const char* effect, const std::function<void()>& act);
+    QWidget* makePrints();
+    QWidget* makePosition();
+    QWidget* makeFirstLine();
+    QString instruction() const;
+    QString instructionOnMarks() const;
+    QString instructionOnTool() const;
+    QString instructionOnCut() const;
+    QString instructionWhenDone() const;
+    QString progressText() const;
+    QString mainText() const;
+    QString factsText() const;
+    QString nameOf(RunStep step) const;
+    QString kindsOf(std::size_t pass) const;
     void showRun();
-    void showProgress();
     void showSteps();
+    void showMain();
+    void showActions();
+    void showPlacing();
+    void showTest();
+    void showProgress();
+    void listPrints();
     void goOn();
     void placeByHand();
-    QPushButton* addButton(QVBoxLayout* layout, const char* name, const char* effect,
-                           void (StepPanel::*act)());
-    void stopPass();
-    void loadAgain();
-    void printAgain();
-    void cutAgain();
     void setMark();
-    void toggleErrors();
-    void cancel();
-    void cutFound();
-    void cutNow();
-    void listPrints();
-    void cutTest();
-    void showDrops();
+    void takeTyped();
+    std::optional<Point> aim() const;
 
-    GuidedRun& run_;
-    std::array<QLabel*, 7> steps_{}; ///< a row for each
+    RunControl& run_;
+    QVBoxLayout *layout_, *rows_;
+    std::vector<QLabel*> steps_; ///< a row for each
     QLabel *what_, *trouble_, *facts_;
     StepDrawing* drawing_;
-    QPushButton *next_, *cancel_, *found_, *cut_, *stop_, *load_, *print_, *again_, *hand_, *errors_, *test_;
+    QPushButton* next_;
+    std::map<RunAction, QPushButton*> actions_;
+    QPushButton *found_, *hand_, *test_, *typed_, *errors_;
     QWidget* putIn_; ///< which of several printed sheets is put in
     QComboBox* prints_;
+    QWidget* position_; ///< of a mark that is touched
+    QuantityField *x_, *y_;
+    QWidget* first_; ///< the line with which a stopped pass continues
+    QuantityField* line_;
     TestCutPanel* tests_;
     QProgressBar* progress_;
     MarkLens* lens_;
     std::optional<int> placed_; ///< the mark that is placed by hand
 };
-
-/// "Find marks": a step's name in the user's language.
-QString nameOf(RunStep step);
-
-/// "Die cut: put its tool into holder 2, its blade out by 0.50 mm."
-QString toolSentence(LineKind kind, const Tool& tool);
 
 /// "5 s", "3 min 07 s".
 QString timeText(double seconds);

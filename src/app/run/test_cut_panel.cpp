@@ -64,7 +64,7 @@ void TestCutPanel::showTest(const std::optional<TestCut>& test, std::optional<do
     qDeleteAll(findChildren<QToolButton*>());
     if (test)
         for (const TestDrop& drop : test->drops)
-            addDrop(drop.force, depths ? std::optional(depths(drop.force)) : std::nullopt);
+            addDrop(drop.force, depths ? depths(drop.force) : std::nullopt);
     depth_->show(bladeDepth.value_or(0));
 }
 

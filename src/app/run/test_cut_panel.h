@@ -21,7 +21,7 @@ public:
     explicit TestCutPanel(QWidget* parent = nullptr);
 
     /// How deep a simulated knife went with a force; nothing on a real machine, where one looks.
-    using Depths = std::function<CutDepth(double force)>;
+    using Depths = std::function<std::optional<CutDepth>(double force)>;
     void showTest(const std::optional<TestCut>& test, std::optional<double> bladeDepth,
                   const Depths& depths = {});
 

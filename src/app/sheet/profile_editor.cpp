@@ -161,6 +161,7 @@ void ProfileEditor::addForms(QWidget& place) {
     addReachFields(cutter);
     addRollerField(cutter);
     addErrorOfCut(cutter);
+    addLoadLimits(cutter);
     addTimes(cutter);
     addAxesFields(cutter);
     cutter.addChoice(
@@ -399,7 +400,7 @@ void ProfileEditor::exportFile() {
     const QString path = askWhereToSave(this, tr("Export the profile"), name.toLower().replace(' ', '-'),
                                         {{tr("Machine profile"), ".json"}});
     if (!path.isEmpty())
-        tried([&] { writeSafely(toPath(path), toJson(entry->profile).dump(2) + "\n"); });
+        tried([&] { writeSafely(toPath(path), profileText(entry->profile)); });
 }
 
 void ProfileEditor::keepJobs() {

@@ -73,6 +73,7 @@ void addRollerField(ProfileForm& form);
 void addTabsField(ProfileForm& form);
 void addAxesFields(ProfileForm& form);
 void addErrorOfCut(ProfileForm& form);
+void addLoadLimits(ProfileForm& form);
 void addErrorOfPrint(ProfileForm& form);
 void addTimes(ProfileForm& form);
 void addResolution(ProfileForm& form);

@@ -1,8 +1,8 @@
 // What comes into the window by drop and by the clipboard.
 
-#include "app/document/run_queue.h"
 #include "app/kit/notice_bar.h"
 #include "app/run/run_place.h"
+#include "app/runs/run_queue.h"
 #include "app/stickers/bench.h"
 #include "app/stickers/item_hand.h"
 #include "app/stickers/stickers_place.h"

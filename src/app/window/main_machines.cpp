@@ -18,8 +18,8 @@
 
 namespace hasami {
 
-bool MainWindow::isSendingCut() {
-    return (sheet_ && sheet_->outputs().sending().isOn()) || (run_ && run_->machine().isSending());
+bool MainWindow::isCutting() {
+    return (sheet_ && sheet_->outputs().sending().isOn()) || (run_ && run_->run().model().isCutting());
 }
 
 void MainWindow::stopMachines() {
@@ -28,12 +28,12 @@ void MainWindow::stopMachines() {
         sheet_->outputs().printing().stop();
     }
     if (run_)
-        run_->machine().stop();
+        run_->run().act(RunAction::stop);
 }
 
 void MainWindow::showCut() {
     cut_->refresh();
-    if (onceCutEnded_ && !isSendingCut()) // not inside the change that is being shown
+    if (onceCutEnded_ && !isCutting()) // not inside the change that is being shown
         QMetaObject::invokeMethod(this, std::exchange(onceCutEnded_, {}), Qt::QueuedConnection);
 }
 
@@ -49,41 +49,31 @@ CutActions MainWindow::actionsOfSending() {
 }
 
 /// In Run the steps themselves show it.
-CutActions MainWindow::actionsOfMachine() {
-    MachineRun* run = &run_->machine();
+CutActions MainWindow::actionsOfRun() {
+    RunControl* run = &run_->run();
     return {[this, run]() -> std::optional<CutUnderWay> {
-                if (!run->isSending() || places_->currentWidget() == run_)
+                const RunActivity activity = run->model().activity();
+                if (!run->model().isCutting() || places_->currentWidget() == run_)
                     return {};
-                return CutUnderWay{
-                    (run->isPaused() ? tr("%1 is paused at %2 %") : tr("%1 is cutting: %2 % sent"))
-                        .arg(run->target())
-                        .arg(int(run->share() * 100)),
-                    run->isPaused(), run->state() == MachineRun::State::stopping};
+                const bool isPaused = activity == RunActivity::paused;
+                return CutUnderWay{(isPaused ? tr("%1 is paused at %2 %") : tr("%1 is cutting: %2 %"))
+                                       .arg(run->machine().name())
+                                       .arg(int(run->machine().share() * 100)),
+                                   isPaused, activity == RunActivity::stopping};
             },
-            [run](bool isPaused) { run->setPaused(isPaused); }, [run] { run->stop(); },
-            [this] { goTo(MainWindow::run); }};
-}
-
-CutActions MainWindow::actionsOfSimulation() {
-    GuidedRun* run = &run_->run();
-    return {[this, run]() -> std::optional<CutUnderWay> {
-                if (!run->isMoving() || places_->currentWidget() == run_)
-                    return {};
-                return CutUnderWay{tr("The simulated cutter is cutting"), false, false};
-            },
-            [run](bool) { run->pause(); }, [run] { run->stop(); }, [this] { goTo(MainWindow::run); }};
+            [run](bool isPaused) { run->act(isPaused ? RunAction::pause : RunAction::resume); },
+            [run] { run->act(RunAction::stop); }, [this] { goTo(MainWindow::run); }};
 }
 
 /// A machine or printer at work is not left by accident.
 bool MainWindow::mayStopMachines() {
     const PrintRun* printing = sheet_ ? &sheet_->outputs().printing() : nullptr;
-    const bool isCutting = isSendingCut();
-    if (!isCutting && (!printing || !printing->isOn() || printing->isStopping()))
+    const bool cuts = isCutting();
+    if (!cuts && (!printing || !printing->isOn() || printing->isStopping()))
         return true;
     QMessageBox question(QMessageBox::Question, "Hasami",
-                         isCutting
-                             ? tr("The cut is still being sent to the machine. Stop it, and lift the knife?")
-                             : tr("The print is not done yet. Stop it, and cancel what is not printed?"),
+                         cuts ? tr("The machine is still cutting. Stop it, and lift the knife?")
+                              : tr("The print is not done yet. Stop it, and cancel what is not printed?"),
                          QMessageBox::NoButton, this);
     auto* stop = question.addButton(tr("Stop and close"), QMessageBox::AcceptRole);
     auto* goOn = question.addButton(tr("Go on"), QMessageBox::RejectRole);

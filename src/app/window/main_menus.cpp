@@ -1,10 +1,10 @@
 // The window's menus and the list of keys.
 
 #include "app/document/nest_run.h"
-#include "app/document/run_queue.h"
 #include "app/kit/scale_dialog.h"
 #include "app/kit/settings.h"
 #include "app/kit/theme.h"
+#include "app/runs/run_queue.h"
 #include "app/sheet/sheet_place.h"
 #include "app/sheet/sheet_view.h"
 #include "app/shelf/shelf.h"

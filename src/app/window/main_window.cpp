@@ -4,7 +4,6 @@
 #include "app/document/findings_watch.h"
 #include "app/document/nest_run.h"
 #include "app/document/recovery_keeper.h"
-#include "app/document/run_queue.h"
 #include "app/document/send_run.h"
 #include "app/kit/notice_bar.h"
 #include "app/kit/save_dialog.h"
@@ -13,6 +12,7 @@
 #include "app/kit/wheel_guard.h"
 #include "app/proof/proof_place.h"
 #include "app/run/run_place.h"
+#include "app/runs/run_queue.h"
 #include "app/sheet/ledger.h"
 #include "app/sheet/outputs_panel.h"
 #include "app/sheet/sheet_place.h"
@@ -100,7 +100,7 @@ MainWindow::MainWindow(QWidget* parent)
     connect(&document_, &Document::refused, notice_, &NoticeBar::warn);
     connect(&stickers_->bench(), &Bench::told, notice_, &NoticeBar::warn);
     connect(recovery_, &RecoveryKeeper::failed, notice_, &NoticeBar::warn);
-    connect(queue_.get(), &RunQueue::told, notice_, &NoticeBar::warn);
+    connect(queue_.get(), &RunQueue::messageRaised, notice_, &NoticeBar::warn);
     connect(&document_, &Document::jobChanged, this, &MainWindow::showState);
     connect(&document_, &Document::jobChanged, this, &MainWindow::prepareSheetPlace);
     connect(&document_, &Document::madeChanged, this, &MainWindow::showState);
@@ -160,11 +160,10 @@ RunPlace& MainWindow::runPlace() {
     run_ = new RunPlace(document_, *queue_);
     places_->addWidget(run_);
     connect(run_, &RunPlace::stickersWanted, this, [this] { goTo(stickers); });
-    connect(run_, &RunPlace::told, notice_, &NoticeBar::warn);
-    connect(&run_->machine(), &MachineRun::changed, this, &MainWindow::showCut);
-    connect(&run_->run(), &GuidedRun::changed, this, &MainWindow::showCut);
-    cut_->add(actionsOfMachine());
-    cut_->add(actionsOfSimulation());
+    connect(run_, &RunPlace::messageRaised, notice_, &NoticeBar::warn);
+    connect(&run_->run(), &RunControl::changed, this, &MainWindow::showCut);
+    connect(&run_->run(), &RunControl::moved, this, &MainWindow::showCut);
+    cut_->add(actionsOfRun());
     return *run_;
 }
 
@@ -528,7 +527,7 @@ void MainWindow::closeEvent(QCloseEvent* event) {
         event->ignore();
         return;
     }
-    if (isSendingCut()) {
+    if (isCutting()) {
         event->ignore();
         onceCutEnded_ = [this] { close(); };
         return;

@@ -103,12 +103,11 @@ private:
     bool mayStopMachines();
     QString askForJobPath();
     QString pathToSaveTo();
-    bool isSendingCut();
+    bool isCutting();
     void stopMachines();
     void showCut();
     CutActions actionsOfSending();
-    CutActions actionsOfMachine();
-    CutActions actionsOfSimulation();
+    CutActions actionsOfRun();
 
     Document document_;
     std::unique_ptr<RunQueue> queue_; ///< before document_ goes

@@ -182,12 +182,13 @@ void sendTo(const SendTarget& target, const std::string& name, std::string_view 
     Sending(machine, target, hpgl, progress).run(stop, isPaused);
 }
 
-std::string askMachine(const SendTarget& target, std::string_view question, const std::stop_token& stop) {
+std::string askMachine(const SendTarget& target, std::string_view question, const std::stop_token& stop,
+                       std::chrono::seconds patience) {
     if (target.kind == SendTarget::Kind::folder)
         throw OutputError(sentence("%1 is a folder, and can't be asked where the head is", target.name()));
     Connection machine = Connection::open(target, Connection::Access::sendAndReceive, stop);
     std::string answer;
-    const auto end = steady_clock::now() + timeoutOfAnswer;
+    const auto end = steady_clock::now() + patience;
     try {
         while (steady_clock::now() < end) {
             throwIfStopped(stop);

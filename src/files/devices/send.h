@@ -4,6 +4,7 @@
 #include "files/devices/send_target.h"
 
 #include <atomic>
+#include <chrono>
 #include <functional>
 #include <stop_token>
 #include <string>
@@ -32,7 +33,10 @@ void sendTo(const SendTarget& target, const std::string& name, std::string_view 
             const std::atomic<bool>* isPaused = nullptr, HostLookUp lookUp = &getaddrinfo);
 
 /// Sends a question and gives what the machine answers, without its end of line. Throws OutputError: no
-/// connection, no answer within 5 s, or a folder, which says nothing; Stopped.
-std::string askMachine(const SendTarget& target, std::string_view question, const std::stop_token& stop = {});
+/// connection, no answer within `patience`, or a folder, which says nothing; Stopped.
+///
+/// A machine answers once it has done all that it was sent before.
+std::string askMachine(const SendTarget& target, std::string_view question, const std::stop_token& stop = {},
+                       std::chrono::seconds patience = std::chrono::seconds(5));
 
 } // namespace hasami

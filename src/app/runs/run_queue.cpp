@@ -1,4 +1,4 @@
-#include "app/document/run_queue.h"
+#include "app/runs/run_queue.h"
 
 #include "app/words/words.h"
 #include "base/error.h"
@@ -109,7 +109,7 @@ void RunQueue::onDisk(const std::function<void(const QueueFolder&)>& work) {
         [this](const Outcome<bool>& outcome) {
             const bool hasFailed = !outcome.failure.empty();
             if (hasFailed && !isFailing_) // not again each half second of a cut
-                Q_EMIT told(
+                Q_EMIT messageRaised(
                     tr("The queue can't be saved, so that a cut can't be continued after a restart: %1")
                         .arg(QString::fromStdString(outcome.failure)));
             isFailing_ = hasFailed;
@@ -179,7 +179,7 @@ void RunQueue::addSheets() {
         const auto job = document_.namedJob(); // as it is now: `made` is of this one
         const auto sheets = sheetsWithWork(*made);
         if (sheets.empty())
-            Q_EMIT told(tr("Nothing is laid out yet: there is no sheet to add to the queue"));
+            Q_EMIT messageRaised(tr("Nothing is laid out yet: there is no sheet to add to the queue"));
         add(job, *made, document_.path(), sheets);
     });
 }
@@ -218,19 +218,19 @@ void RunQueue::addFiles(const QStringList& paths) {
                 if (read.value) {
                     const auto sheets = sheetsWithWork(*read.value->made);
                     if (sheets.empty())
-                        Q_EMIT told(
+                        Q_EMIT messageRaised(
                             tr("%1 has no sheet to add to the queue").arg(QFileInfo(path).fileName()));
                     add(read.value->job, *read.value->made, read.value->path, sheets);
                 } else if (!read.failure.empty())
-                    Q_EMIT told(QString::fromStdString(read.failure));
+                    Q_EMIT messageRaised(QString::fromStdString(read.failure));
                 Q_EMIT changed();
             });
 }
 
 bool RunQueue::mayChange(const QueueEntry& entry) {
     if (entry.isNewer)
-        Q_EMIT told(tr("%1 was added by a newer version of Hasami: use that to run or change it")
-                        .arg(QString::fromStdString(entry.job.empty() ? entry.id : entry.job)));
+        Q_EMIT messageRaised(tr("%1 was added by a newer version of Hasami: use that to run or change it")
+                                 .arg(QString::fromStdString(entry.job.empty() ? entry.id : entry.job)));
     return !entry.isNewer;
 }
 
@@ -270,7 +270,7 @@ void RunQueue::remove(const std::string& id) {
     if (found == entries_.end() || !mayChange(*found))
         return;
     if (!take(id)) {
-        Q_EMIT told(tr("This sheet is being run in another window of Hasami"));
+        Q_EMIT messageRaised(tr("This sheet is being run in another window of Hasami"));
         return;
     }
     onDisk([entry = *found](const QueueFolder& folder) { folder.remove(entry); });
@@ -353,7 +353,7 @@ void RunQueue::giveOrTell(const Outcome<Value>& outcome, const std::function<voi
     if (outcome.value)
         then(*outcome.value);
     else if (!outcome.failure.empty())
-        Q_EMIT told(QString::fromStdString(outcome.failure));
+        Q_EMIT messageRaised(QString::fromStdString(outcome.failure));
 }
 
 void RunQueue::makeFiles(const QueueEntry& entry, const QString& folder,
@@ -414,8 +414,8 @@ void RunQueue::record(const QueueEntry& entry, int copy, PastRun run) {
         },
         [this](const Outcome<bool>& outcome) {
             if (!outcome.failure.empty())
-                Q_EMIT told(tr("The run can't be saved in the history: %1")
-                                .arg(QString::fromStdString(outcome.failure)));
+                Q_EMIT messageRaised(tr("The run can't be saved in the history: %1")
+                                         .arg(QString::fromStdString(outcome.failure)));
             Q_EMIT historyChanged();
         });
 }
@@ -426,7 +426,7 @@ void RunQueue::readHistory(QObject* context, std::function<void(const std::vecto
         [folder = folder_](const std::stop_token&) { return hasami::readHistory(folder.history()); },
         [this, then = std::move(then)](const Outcome<std::vector<PastRun>>& outcome) {
             if (!outcome.failure.empty())
-                Q_EMIT told(QString::fromStdString(outcome.failure));
+                Q_EMIT messageRaised(QString::fromStdString(outcome.failure));
             then(outcome.value.value_or(std::vector<PastRun>()));
         });
 }
@@ -464,9 +464,10 @@ void RunQueue::takeRead(const Read& read) {
 
 void RunQueue::sayDamaged(const std::vector<std::string>& damaged) {
     for (const std::string& file : damaged)
-        Q_EMIT told(tr("%1 of the queue is damaged. It was set aside in the folder \"damaged\" beside the "
-                       "queue's entries")
-                        .arg(QString::fromStdString(file)));
+        Q_EMIT messageRaised(
+            tr("%1 of the queue is damaged. It was set aside in the folder \"damaged\" beside the "
+               "queue's entries")
+                .arg(QString::fromStdString(file)));
 }
 
 } // namespace hasami

@@ -1,7 +1,7 @@
 #pragma once
 
 #include "app/document/document.h"
-#include "app/document/run_sheet.h"
+#include "app/runs/run_sheet.h"
 #include "files/outputs.h"
 #include "queue/entry_lock.h"
 #include "queue/queue_folder.h"
@@ -91,7 +91,7 @@ Q_SIGNALS:
     void changed();
     void added(std::size_t sheets); ///< at the user's wish
     void historyChanged();
-    void told(const QString& sentence); ///< something could not be added or kept
+    void messageRaised(const QString& sentence); ///< something could not be added or kept
 
 private:
     struct NewJob {

@@ -1,4 +1,4 @@
-#include "app/document/kiss_tool.h"
+#include "app/runs/kiss_tool.h"
 
 #include "app/words/words.h"
 #include "machine/test_cut.h"
