@@ -2,7 +2,6 @@
 
 #include <algorithm>
 #include <cmath>
-#include <cstdint>
 
 namespace hasami {
 
@@ -54,28 +53,6 @@ std::vector<KeyedCut> keyedCuts(const CutProgram& program) {
     return cuts;
 }
 
-std::string fingerprintOf(const CutProgram& program) {
-    std::vector<KeyedCut> cuts = keyedCuts(program);
-    std::ranges::sort(cuts, {}, &KeyedCut::key);
-    // FNV-1a, 64 bits: G. Fowler, L. C. Noll and K.-P. Vo, 1991.
-    std::uint64_t hash = 0xcbf29ce484222325;
-    const auto add = [&](std::uint64_t number) {
-        for (int byte = 0; byte < 8; ++byte, number >>= 8)
-            hash = (hash ^ (number & 0xff)) * 0x100000001b3;
-    };
-    for (const auto& [key, cut] : cuts) {
-        for (const std::uint64_t part :
-             {std::uint64_t(key.kind), std::uint64_t(key.piece), std::uint64_t(key.line),
-              std::uint64_t(key.pass), std::uint64_t(key.run)})
-            add(part);
-        add(std::uint64_t(std::llround(pathLength(*cut) * 10)));
-    }
-    std::string text;
-    for (int shift = 60; shift >= 0; shift -= 4)
-        text += "0123456789abcdef"[hash >> shift & 0xf];
-    return text;
-}
-
 std::vector<KeyedStep> remaining(const CutProgram& program, const CutRecord& done) {
     std::vector<KeyedStep> steps;
     const std::vector<KeyedCut> cuts = keyedCuts(program);
@@ -113,29 +90,6 @@ std::vector<KeyedStep> remaining(const CutProgram& program, const CutRecord& don
     if (!steps.empty() && length(at) > negligible)
         steps.push_back({Travel{kind, at, {}}, {}});
     return steps;
-}
-
-CutProgram onlyPieces(const CutProgram& program, const std::set<std::size_t>& pieces, std::size_t allPieces) {
-    CutProgram some;
-    for (const CutStep& step : program) {
-        const Cut* cut = std::get_if<Cut>(&step);
-        const bool isShared = cut && cut->piece >= allPieces;
-        if (!cut || (isShared ? pieces.size() == allPieces : pieces.contains(cut->piece)))
-            some.push_back(step);
-    }
-    return some;
-}
-
-CutProgram onlyKinds(const CutProgram& program, std::span<const LineKind> kinds) {
-    const auto has = [&](LineKind kind) { return std::ranges::find(kinds, kind) != kinds.end(); };
-    CutProgram some;
-    for (const CutStep& step : program) {
-        const auto* select = std::get_if<SelectTool>(&step);
-        const Cut* cut = std::get_if<Cut>(&step);
-        if ((select && has(select->kind)) || (cut && has(cut->kind)))
-            some.push_back(step);
-    }
-    return some;
 }
 
 CutHead::CutHead(const CutProgram& program, const Cutter& cutter, const CutRecord& done)

@@ -7,9 +7,6 @@
 #include <cstddef>
 #include <map>
 #include <optional>
-#include <set>
-#include <span>
-#include <string>
 #include <utility>
 #include <vector>
 
@@ -39,10 +36,6 @@ struct KeyedCut {
 };
 std::vector<KeyedCut> keyedCuts(const CutProgram& program);
 
-/// Identifies the lines that a program cuts (which there are, and how long each is to 0.1 mm), in whatever
-/// order: 16 hexadecimal digits. A record belongs to a program of the same fingerprint alone.
-std::string fingerprintOf(const CutProgram& program);
-
 /// How long the path of a cut is, mm: what its record holds once it is whole.
 double pathLength(const Cut& cut);
 
@@ -56,12 +49,6 @@ struct KeyedStep {
 /// What of a program is still to be cut, with the ways between. Cuts that were stopped half-way begin where
 /// they stopped. O(points).
 std::vector<KeyedStep> remaining(const CutProgram& program, const CutRecord& done);
-
-/// The cuts of some pieces alone; those of lines that pieces share only where all pieces are among them.
-CutProgram onlyPieces(const CutProgram& program, const std::set<std::size_t>& pieces, std::size_t allPieces);
-
-/// The cuts of some kinds of line alone.
-CutProgram onlyKinds(const CutProgram& program, std::span<const LineKind> kinds);
 
 /// The head of a cutter that runs a program with the tools that are in: where it is after a time, and what
 /// was cut by then.

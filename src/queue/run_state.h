@@ -26,7 +26,7 @@ struct RunState {
     std::uint32_t seed = 1;          ///< of the print
     std::vector<MarkReading> marks;  ///< as they were read; empty: not yet
     CutRecord record;                ///< what was cut; on a real cutter: what that received
-    std::string lines;               ///< fingerprintOf the program that the record is of; empty: not known
+    std::string lines;               ///< fingerprint of those that the record is of (CutLines); empty: not known
     std::optional<int> holder;       ///< whose tool is in
     std::vector<std::size_t> pieces; ///< that are cut alone; empty: all
     std::optional<LineKind> kind;    ///< of line that is cut alone; none: all

@@ -1,7 +1,7 @@
 #pragma once
 
 #include "machine/cut_errors.h"
-#include "machine/cut_run.h"
+#include "machine/cut_lines.h"
 #include "machine/registration.h"
 #include "machine/test_cut.h"
 #include "run/run_plan.h"
@@ -40,7 +40,7 @@ inline constexpr std::array runActions{
 struct KeptRun {
     std::vector<MarkReading> marks; ///< as they were read; empty: it is cut without
     CutRecord record;
-    std::string lines;         ///< fingerprintOf the program; empty: not known
+    std::string lines;         ///< their fingerprint; empty: not known
     std::optional<int> holder; ///< whose tool is in
     std::set<std::size_t> pieces;
     std::optional<LineKind> kind;
@@ -104,7 +104,7 @@ struct TakeBladeDepth {
 /// The sheet is printed, or all is ready for its cut.
 struct Prepared {
     std::uint64_t question = 0;
-    std::shared_ptr<const CutProgram> program; ///< of the whole sheet
+    std::shared_ptr<const CutLines> lines; ///< of the whole sheet
     std::string failure = {};
 };
 struct MarksRead {
@@ -167,8 +167,9 @@ struct AskHead {
 };
 struct StartCut {
     std::uint64_t question = 0;
-    CutProgram program; ///< of the pass
-    CutRecord done;     ///< of it
+    std::shared_ptr<const CutLines> lines;
+    std::vector<std::size_t> pass; ///< their numbers,
+    CutRecord done;                ///< and what of them is cut
     SheetMap map;
     Cutter cutter;
 };

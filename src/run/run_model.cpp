@@ -1,10 +1,11 @@
 #include "run/run_model.h"
 
 #include "base/translation.h"
-#include "machine/bed_program.h"
 #include "machine/run_fault.h"
 
 #include <algorithm>
+#include <span>
+#include <utility>
 
 namespace hasami {
 
@@ -14,13 +15,6 @@ constexpr double betweenKeeps = 0.5; // s
 
 bool isPassTask(RunTask task) {
     return task == RunTask::changeTool || task == RunTask::cut;
-}
-
-CutLengths lengthsOf(const CutProgram& program) {
-    CutLengths lines;
-    for (const auto& [key, cut] : keyedCuts(program))
-        lines.emplace_back(key, pathLength(*cut));
-    return lines;
 }
 
 } // namespace
@@ -126,25 +120,26 @@ std::size_t RunModel::linesOfPass() const {
 }
 
 std::size_t RunModel::firstLine() const {
-    return linesOfPass() > 0 ? firstLineOf(step_.pass) : 0;
+    return linesOfPass() > 0 ? passes_[step_.pass].first : 0;
 }
 
-/// The first that was not cut to its end; one past the last where all were.
-std::size_t RunModel::firstLineOf(std::size_t pass) const {
+/// Where each pass has to go on. What was cut before is not looked at again, until lines are taken back.
+void RunModel::countCut() {
     constexpr double negligible = 1e-6; // mm
-    const CutLengths& lines = passes_[pass].lines;
-    const auto next = std::ranges::find_if(lines, [&](const auto& line) {
-        const auto cut = record_.find(line.first);
-        return cut == record_.end() || cut->second < line.second - negligible;
-    });
-    return std::size_t(next - lines.begin());
+    for (Pass& pass : passes_)
+        for (; pass.first < pass.lines.size(); ++pass.first) {
+            const CutLines::Line& line = (*lines_)[pass.lines[pass.first]];
+            const auto cut = record_.find(line.key);
+            if (cut == record_.end() || cut->second < line.length - negligible)
+                break;
+        }
 }
 
 std::optional<Point> RunModel::startOfLine() const {
     const std::size_t line = firstLine();
     if (line >= linesOfPass())
         return {};
-    return keyedCuts(passes_[step_.pass].program)[line].cut->path.front();
+    return (*lines_)[passes_[step_.pass].lines[line]].cut->path.front();
 }
 
 std::optional<KeptRun> RunModel::kept() const {
@@ -154,7 +149,8 @@ std::optional<KeptRun> RunModel::kept() const {
     if (registration_.model != MapModel::none)
         kept.marks = registration_.marks;
     kept.record = record_;
-    kept.lines = fingerprint_;
+    if (lines_)
+        kept.lines = lines_->fingerprint();
     kept.holder = holder_;
     kept.pieces = pieces_;
     kept.kind = kind_;
@@ -256,14 +252,11 @@ void RunModel::choosePlan() {
 
 void RunModel::choosePasses() {
     passes_.clear();
-    if (!program_)
+    if (!lines_)
         return;
-    const CutProgram some = pieces_.empty() ? *program_ : onlyPieces(*program_, pieces_, order_.pieces);
-    for (const RunPass& pass : plan_.passes) {
-        Pass& chosen = passes_.emplace_back();
-        chosen.program = onlyKinds(some, pass.kinds);
-        chosen.lines = lengthsOf(chosen.program);
-    }
+    for (const RunPass& pass : plan_.passes)
+        passes_.push_back({lines_->some(pass.kinds, pieces_, order_.pieces), 0});
+    countCut();
 }
 
 void RunModel::take(const run_event::Choose& choice) {
@@ -283,7 +276,7 @@ bool RunModel::needsTool(std::size_t pass) const {
     if (order_.machine.hasFirstTool)
         return holder_ && *holder_ != plan_.passes[pass].holder;
     return std::ranges::none_of(passes_[pass].lines,
-                                [&](const auto& line) { return record_.contains(line.first); });
+                                [&](std::size_t line) { return record_.contains((*lines_)[line].key); });
 }
 
 /// To the first pass with lines that are not cut; where all are, to the end, and false.
@@ -293,7 +286,7 @@ bool RunModel::goToPass() {
         return false;
     }
     for (std::size_t pass = 0; pass < passes_.size(); ++pass)
-        if (firstLineOf(pass) < passes_[pass].lines.size()) {
+        if (passes_[pass].first < passes_[pass].lines.size()) {
             step_ = {needsTool(pass) ? RunTask::changeTool : RunTask::cut, pass};
             return true;
         }
@@ -353,13 +346,12 @@ void RunModel::take(const run_event::Prepared& answer) {
     if (!isAnswer(answer.question, RunActivity::preparing, RunActivity::printing))
         return;
     activity_ = RunActivity::none;
-    if (!answer.program) {
+    if (!answer.lines) {
         isIn_ = false;
         trouble_ = answer.failure;
         return;
     }
-    program_ = answer.program;
-    fingerprint_ = fingerprintOf(*program_);
+    lines_ = answer.lines;
     choosePasses();
     if (kept_)
         return goOnWithKept();
@@ -390,17 +382,19 @@ void RunModel::goOnWithKept() {
     bladeDepth_ = kept.bladeDepth;
     if (kept.place) { // older versions kept no record of lines
         for (std::size_t pass = 0; pass < std::min(kept.place->first + 1, passes_.size()); ++pass) {
-            const CutLengths& lines = passes_[pass].lines;
+            const std::vector<std::size_t>& lines = passes_[pass].lines;
             const std::size_t whole = pass < kept.place->first ? lines.size() : kept.place->second;
-            record({lines.begin(), lines.begin() + std::ptrdiff_t(std::min(whole, lines.size()))});
+            for (const std::size_t line : std::span(lines).first(std::min(whole, lines.size())))
+                record_[(*lines_)[line].key] = (*lines_)[line].length;
         }
-    } else if (!kept.lines.empty() && kept.lines != fingerprint_) {
+    } else if (!kept.lines.empty() && kept.lines != lines_->fingerprint()) {
         record_.clear();
         areLinesOther_ = true;
         trouble_ =
             sentence(N_("The lines of this sheet are other ones than when its cut began: what was cut is "
                         "not known. Set the line to continue with, or print the sheet again"));
     }
+    countCut();
     if (!goToPass())
         ask<run_effect::CheckCut>(RunActivity::checking);
 }
@@ -557,9 +551,10 @@ void RunModel::startCut() {
     activity_ = RunActivity::cutting;
     run_effect::StartCut cut;
     cut.question = ++question_;
-    cut.program = passes_[step_.pass].program;
-    for (const auto& [key, length] : passes_[step_.pass].lines)
-        if (const auto done = record_.find(key); done != record_.end())
+    cut.lines = lines_;
+    cut.pass = passes_[step_.pass].lines;
+    for (const std::size_t line : cut.pass)
+        if (const auto done = record_.find((*lines_)[line].key); done != record_.end())
             cut.done.insert(*done);
     cut.map = registration_.map;
     cut.cutter = cutter();
@@ -595,6 +590,7 @@ void RunModel::record(const CutLengths& lines) {
     for (const auto& [key, length] : lines)
         record_[key] = length;
     recorded_.insert(recorded_.end(), lines.begin(), lines.end());
+    countCut();
 }
 
 void RunModel::take(const run_event::Received& answer) {
@@ -650,21 +646,26 @@ void RunModel::take(const run_event::Checked& answer) {
 void RunModel::take(const run_event::ContinueWith& from) {
     if (!offersLine() || from.line >= linesOfPass())
         return;
-    const CutLengths& lines = passes_[step_.pass].lines;
+    Pass& pass = passes_[step_.pass];
     ++takenBack_;
-    for (std::size_t i = 0; i < lines.size(); ++i)
+    for (std::size_t i = 0; i < pass.lines.size(); ++i) {
+        const CutLines::Line& line = (*lines_)[pass.lines[i]];
         if (i < from.line)
-            record_[lines[i].first] = lines[i].second;
+            record_[line.key] = line.length;
         else
-            record_.erase(lines[i].first);
+            record_.erase(line.key);
+    }
+    pass.first = from.line;
     effects_.push_back(run_effect::Keep{});
 }
 
 void RunModel::cutAgain() {
     ++takenBack_;
-    for (const Pass& pass : passes_)
-        for (const auto& [key, length] : pass.lines)
-            record_.erase(key);
+    for (Pass& pass : passes_) {
+        for (const std::size_t line : pass.lines)
+            record_.erase((*lines_)[line].key);
+        pass.first = 0;
+    }
     if (advised_)
         force_ = advised_;
     advised_.reset();

@@ -41,7 +41,7 @@ public:
     bool isDone() const; ///< weeded, or printed and not cut now
     bool isOnlyPrinted() const { return isOnlyPrinted_; }
     bool isCounted() const { return isCounted_; } ///< the present copy, as done
-    bool isPrepared() const { return program_ != nullptr; }
+    bool isPrepared() const { return lines_ != nullptr; }
     const std::string& trouble() const { return trouble_; } ///< a sentence; empty: none
     /// Why the sheet hardly lies as its marks say, a sentence; empty: it may.
     const std::string& doubt() const { return doubt_; }
@@ -58,8 +58,8 @@ public:
     const std::set<std::size_t>& pieces() const { return pieces_; }
     std::optional<LineKind> kind() const { return kind_; }
     /// What is cut, of the whole sheet. REQUIRES: isPrepared().
-    const CutProgram& program() const { return *program_; }
-    const std::shared_ptr<const CutProgram>& sharedProgram() const { return program_; }
+    const std::shared_ptr<const CutLines>& cutLines() const { return lines_; }
+    const CutProgram& program() const { return lines_->program(); }
     const CutRecord& record() const { return record_; }
     const CutLengths& recorded() const { return recorded_; } ///< by the last event
     /// Changes whenever lines are taken from the record, or it is another one.
@@ -83,8 +83,8 @@ public:
 private:
     /// The lines of a pass that are chosen.
     struct Pass {
-        CutProgram program;
-        CutLengths lines; ///< and how long each is
+        std::vector<std::size_t> lines; ///< their numbers
+        std::size_t first = 0;          ///< of them, that is not cut to its end
     };
 
     void take(RunAction action);
@@ -114,7 +114,7 @@ private:
     void choosePasses();
     bool goToPass();
     bool needsTool(std::size_t pass) const;
-    std::size_t firstLineOf(std::size_t pass) const;
+    void countCut();
     void goOnWithKept();
     void printed();
     void loaded();
@@ -145,8 +145,7 @@ private:
     std::size_t mark_ = 0;
     std::set<std::size_t> pieces_;
     std::optional<LineKind> kind_;
-    std::shared_ptr<const CutProgram> program_;
-    std::string fingerprint_; ///< of it
+    std::shared_ptr<const CutLines> lines_;
     std::vector<Pass> passes_;
     CutRecord record_;
     CutLengths recorded_;

@@ -1,3 +1,4 @@
+#include "machine/cut_lines.h"
 #include "machine/cut_memory.h"
 #include "support/rounds.h"
 #include "support/square_work.h"
@@ -102,30 +103,46 @@ TEST_CASE("a cut that was stopped half-way begins where it stopped") {
     CHECK(remaining(work.program, {}).size() >= 6);
 }
 
-TEST_CASE("some pieces are cut again alone") {
+TEST_CASE("the lines of some pieces and kinds alone, and those that pieces share only with all of these") {
     const Work work(4);
-    const CutProgram some = onlyPieces(work.program, {1, 3}, 4);
-    CutHead head(some, work.cutter, {});
-    head.advance(1e6);
-    const CutLengths cut = head.takeNews();
-    CHECK(cut.size() == 2 + 2 * 2);
-    for (const auto& [key, along] : cut)
+    const CutLines lines(work.program);
+    REQUIRE(lines.all().size() == 4 + 2 * 4);
+    const auto cutOf = [&](const std::vector<LineKind>& kinds, const std::set<std::size_t>& pieces,
+                           std::size_t all = 4) {
+        CutHead head(lines.programOf(lines.some(kinds, pieces, all)), work.cutter, {});
+        head.advance(1e6);
+        CHECK(head.isDone());
+        return head.takeNews();
+    };
+    const std::vector<LineKind> both{LineKind::kiss, LineKind::die};
+    CHECK(cutOf(both, {}).size() == 4 + 2 * 4);
+    const CutLengths some = cutOf(both, {1, 3});
+    CHECK(some.size() == 2 + 2 * 2);
+    for (const auto& [key, along] : some)
         CHECK((key.piece == 1 || key.piece == 3));
-    CHECK(CutHead(onlyPieces(work.program, {}, 4), work.cutter, {}).isDone());
+    for (const auto& [key, along] : cutOf({LineKind::die}, {}))
+        CHECK(key.kind == LineKind::die);
+    CHECK(cutOf({LineKind::crease}, {}).empty());
+    // Were there three pieces, the fourth one's lines would be those that they share.
+    CHECK(cutOf(both, {0, 1}, 3).size() == 2 + 2 * 2);
+    CHECK(cutOf(both, {0, 1, 2}, 3).size() == 4 + 2 * 4);
 }
 
-TEST_CASE("some kinds of line are cut alone") {
-    const Work work(3);
-    const auto only = [&](std::vector<LineKind> kinds) { return onlyKinds(work.program, kinds); };
-    CutHead head(only({LineKind::die}), work.cutter, {});
-    head.advance(1e6);
-    CHECK(head.isDone());
-    const CutLengths cut = head.takeNews();
-    CHECK(cut.size() == 2 * 3);
-    for (const auto& [key, along] : cut)
-        CHECK(key.kind == LineKind::die);
-    CHECK(keyedCuts(only({LineKind::kiss, LineKind::die})).size() == 3 + 2 * 3);
-    CHECK(remaining(only({LineKind::crease}), {}).empty());
+TEST_CASE("lines are found by their keys, and known again by a fingerprint, whatever their order") {
+    const Work work(5);
+    const CutLines lines(work.program);
+    for (std::size_t i = 0; i < lines.all().size(); ++i)
+        CHECK(lines.find(lines[i].key) == i);
+    CHECK_FALSE(lines.find({LineKind::crease, 0, 0, 0, 0}));
+    CutProgram turned = work.program;
+    std::ranges::reverse(turned);
+    CHECK(CutLines(turned).fingerprint() == lines.fingerprint());
+    CutProgram shorter = work.program;
+    for (CutStep& step : shorter)
+        if (Cut* cut = std::get_if<Cut>(&step); cut && cut->piece == 2)
+            cut->path.pop_back();
+    CHECK(CutLines(shorter).fingerprint() != lines.fingerprint());
+    CHECK(CutLines({}).fingerprint().size() == 16);
 }
 
 TEST_CASE(

@@ -77,7 +77,9 @@ struct Bench {
         isCutting = question;
         isStopping = false;
         left.clear();
-        for (const KeyedStep& step : remaining(order.program, order.done))
+        if (!order.lines) // a test cut
+            return;
+        for (const KeyedStep& step : remaining(order.lines->programOf(order.pass), order.done))
             if (step.key)
                 left.emplace_back(*step.key, step.before + pathLength(std::get<Cut>(step.step)));
     }
@@ -85,7 +87,7 @@ struct Bench {
     bool answer() {
         if (isPreparing)
             act(run_event::Prepared{std::exchange(isPreparing, 0),
-                                    std::make_shared<const CutProgram>(work.program)});
+                                    std::make_shared<const CutLines>(work.program)});
         else if (isReading) {
             run_event::MarksRead read{std::exchange(isReading, 0), {}};
             read.read.marks = order.marks;
@@ -179,7 +181,7 @@ std::vector<RunEvent> allEvents(const Bench& bench, std::uint64_t question) {
                    run_event::CutTest{{}, "no room"},
                    run_event::TakeForce{90},
                    run_event::TakeBladeDepth{0.4},
-                   run_event::Prepared{question, std::make_shared<const CutProgram>(bench.work.program)},
+                   run_event::Prepared{question, std::make_shared<const CutLines>(bench.work.program)},
                    run_event::Prepared{question, {}, "no printer"},
                    run_event::MarksRead{question, read},
                    run_event::MarksRead{question, {}, "no sensor"},

@@ -17,7 +17,7 @@ namespace hasami {
 namespace {
 
 constexpr double aroundMedium = 10; // mm of the bed, as much as the printed sheet's picture has
-const QColor bedColour(74, 78, 84), backing(0xE9, 0xE4, 0xD6);
+const QColor bedColour(74, 78, 84), backing(0xE9, 0xE4, 0xD6), planned(0xB8, 0xB2, 0xA4);
 
 QPointF toQt(Point p) {
     return {p.x, p.y};
@@ -79,7 +79,7 @@ RunView::Shown RunView::whatIsShown() const {
     const bool isWeeded = !isPlan && isWeed && result_ == Result::stickers && run_.trouble().isEmpty();
     return {bed ? bed->printed() : nullptr,
             run_.made(),
-            model.isPrepared() ? model.sharedProgram() : nullptr,
+            model.cutLines(),
             run_.sheetNumber(),
             isPlan,
             isWeeded,
@@ -103,7 +103,7 @@ void RunView::showAgain() {
         peeled_.clear();
     content_ = std::move(now);
     layer_.clear();
-    listCuts();
+    listErrors();
     chooseTurn();
     contentChanged();
     redraw();
@@ -120,36 +120,33 @@ void RunView::addNews(const CutLengths& news) {
     update();
     if (content_.areErrors)
         return;
+    if (!content_.lines || content_.isWeeded)
+        return;
     for (const auto& [key, along] : news)
-        if (const auto found = numbers_.find(key); found != numbers_.end())
-            addToLayer(found->second, along);
+        if (const auto found = content_.lines->find(key))
+            addToLayer(*found, along);
 }
 
 void RunView::addToLayer(std::size_t cut, double along) {
     constexpr double negligible = 1e-6; // mm
-    if (along < cuts_[cut].length - negligible) {
+    if (along < (*content_.lines)[cut].length - negligible) {
         underWay_[cut] = along;
         return;
     }
     underWay_.erase(cut);
-    layer_.add({cut, along});
+    layer_.add({piecesInLayer() + cut, along});
 }
 
-void RunView::listCuts() {
-    cuts_.clear();
-    numbers_.clear();
-    if (!content_.program)
+void RunView::listErrors() {
+    errors_.clear();
+    if (!content_.areErrors)
         return;
     std::map<std::tuple<LineKind, std::size_t, std::size_t>, double> errors;
-    if (content_.areErrors)
-        for (const LineError& error : run_.model().errors().lines)
-            errors[{error.kind, error.piece, error.line}] = error.largest;
-    for (const auto& [key, cut] : keyedCuts(*content_.program)) {
-        const Box box = bounds(cut->path);
-        const auto error = errors.find({cut->kind, cut->piece, cut->line});
-        numbers_[key] = cuts_.size();
-        cuts_.push_back({cut, QRectF(toQt(box.least), toQt(box.most)), pathLength(*cut),
-                         error == errors.end() ? std::nullopt : std::optional(error->second)});
+    for (const LineError& error : run_.model().errors().lines)
+        errors[{error.kind, error.piece, error.line}] = error.largest;
+    for (const CutLines::Line& line : content_.lines->all()) {
+        const auto error = errors.find({line.key.kind, line.key.piece, line.key.line});
+        errors_.push_back(error == errors.end() ? std::nullopt : std::optional(error->second));
     }
 }
 
@@ -230,26 +227,24 @@ void RunView::paintContent(QPainter& painter, const QRectF& visible) {
     painter.setRenderHint(QPainter::Antialiasing);
     painter.setRenderHint(QPainter::SmoothPixmapTransform);
     painter.fillRect(visible, bedColour);
+    const Sheet& sheet = *run_.sheet();
+    const QRectF medium(0, 0, sheet.length, run_.job()->plan.medium.width);
     if (content_.isWeeded)
-        return paintWeeded(painter);
-    if (content_.isPlan)
-        paintPlan(painter);
+        painter.fillRect(medium, backing);
+    else if (content_.isPlan)
+        paintPlan(painter, medium);
     else
         paintSheet(painter, visible);
-    if (!content_.areErrors)
+    if (!content_.areErrors && !content_.isWeeded)
         paintChosen(painter);
 }
 
-/// An empty medium with the outlines of what comes.
-void RunView::paintPlan(QPainter& painter) {
-    const Sheet& sheet = *run_.sheet();
-    painter.fillRect(QRectF(0, 0, sheet.length, run_.job()->plan.medium.width), Qt::white);
-    painter.setPen(QPen(QColor(0xB8, 0xB2, 0xA4), 1 / pixelsPerMillimetre()));
-    for (const Piece& piece : sheet.pieces)
-        painter.drawPath(pathOf(peeledOf(piece), piece.place, nearest()));
+/// An empty medium; over it come the outlines of what is to be.
+void RunView::paintPlan(QPainter& painter, const QRectF& medium) const {
+    painter.fillRect(medium, Qt::white);
     painter.setPen(Qt::NoPen);
-    painter.setBrush(QColor(0xB8, 0xB2, 0xA4));
-    for (const Mark& mark : sheet.marks)
+    painter.setBrush(planned);
+    for (const Mark& mark : run_.sheet()->marks)
         painter.drawPath(pathOf(
             flatten(mark.ink, 0.05), [](Point p) { return p; }, nearest()));
 }
@@ -269,62 +264,92 @@ void RunView::paintSheet(QPainter& painter, const QRectF& part) const {
     painter.drawImage(seen, picture, toPicture.mapRect(seen));
 }
 
-void RunView::paintWeeded(QPainter& painter) {
-    const Sheet& sheet = *run_.sheet();
-    painter.fillRect(QRectF(0, 0, sheet.length, run_.job()->plan.medium.width), backing);
-    painter.setBrush(Qt::NoBrush);
-    const QPen rim(QColor(0, 0, 0, 70), 1.2 / pixelsPerMillimetre());
-    for (const Piece& piece : sheet.pieces) { // one by one: a clip of all together takes many times as long
-        const QPainterPath sticker = peeledOnBed(piece);
-        painter.save();
-        painter.setClipPath(sticker);
-        paintSheet(painter, sticker.boundingRect());
-        painter.restore();
-        painter.setPen(rim);
-        painter.drawPath(sticker);
-    }
+/// How many pieces come in the layer before its lines.
+std::size_t RunView::piecesInLayer() const {
+    return content_.isPlan || content_.isWeeded ? run_.sheet()->pieces.size() : 0;
 }
 
-/// The lines that were cut, or each line in the colour of its error.
+void RunView::fillLayer() {
+    underWay_.clear();
+    for (std::size_t piece = 0; piece < piecesInLayer(); ++piece)
+        layer_.add({piece, 0});
+    if (!content_.lines || content_.isWeeded)
+        return;
+    if (content_.areErrors) {
+        for (std::size_t cut = 0; cut < errors_.size(); ++cut)
+            if (errors_[cut])
+                addToLayer(cut, (*content_.lines)[cut].length);
+        return;
+    }
+    for (const auto& [key, along] : lines())
+        if (const auto found = content_.lines->find(key))
+            addToLayer(*found, along);
+}
+
+/// The pieces, and the lines that were cut, or each line in the colour of its error.
 void RunView::paintLines(QPainter& painter) {
     const QSize pixels = size() * devicePixelRatioF();
     if (!layer_.fits(pixels, painter.transform())) {
         layer_.begin(pixels, devicePixelRatioF(), painter.transform());
-        underWay_.clear();
-        if (content_.areErrors) {
-            for (std::size_t cut = 0; cut < cuts_.size(); ++cut)
-                if (cuts_[cut].error)
-                    layer_.add({cut, cuts_[cut].length});
-        } else
-            for (const auto& [key, cut] : lines())
-                if (const auto found = numbers_.find(key); found != numbers_.end())
-                    addToLayer(found->second, cut);
+        fillLayer();
     }
-    const auto draw = [this](QPainter& onLayer, const LineLayer::Part& part) { drawLine(onLayer, part); };
+    const auto draw = [this](QPainter& onLayer, const LineLayer::Part& part) { drawPart(onLayer, part); };
     if (!layer_.paint(painter, draw))
         update();
     for (const auto& [cut, along] : underWay_)
-        drawLine(painter, {cut, along});
+        drawCut(painter, {cut, along});
     if (content_.areErrors)
         paintWorst(painter);
 }
 
-void RunView::drawLine(QPainter& painter, const LineLayer::Part& part) const {
-    const SeenCut& seen = cuts_[part.line];
-    const double reach = 20; // mm that a sheet may lie off, and a line's width
-    const QRectF box = seen.box.adjusted(-reach, -reach, reach, reach);
-    if (!painter.transform().mapRect(box).intersects(QRectF(QPointF(), QSizeF(size() * devicePixelRatioF()))))
+void RunView::drawPart(QPainter& painter, const LineLayer::Part& part) {
+    const std::size_t pieces = piecesInLayer();
+    if (part.line < pieces)
+        drawPiece(painter, run_.sheet()->pieces[part.line]);
+    else
+        drawCut(painter, {part.line - pieces, part.along});
+}
+
+bool RunView::isSeen(const QPainter& painter, const QRectF& box) const {
+    return painter.transform().mapRect(box).intersects(
+        QRectF(QPointF(), QSizeF(size() * devicePixelRatioF())));
+}
+
+/// The outline of what comes, or a sticker as it is weeded.
+void RunView::drawPiece(QPainter& painter, const Piece& piece) {
+    const QPainterPath sticker = peeledOnBed(piece);
+    if (!isSeen(painter, sticker.boundingRect()))
         return;
-    if (!seen.error) {
-        LinePaths line;
-        line[std::size_t(seen.cut->kind)] = onBed(firstPart(seen.cut->path, part.along));
-        return paintCutLines(painter, line, 2);
+    painter.setBrush(Qt::NoBrush);
+    if (content_.isPlan) {
+        painter.setPen(QPen(planned, 1 / pixelsPerMillimetre()));
+        return painter.drawPath(sticker);
     }
+    painter.save();
+    painter.setRenderHint(QPainter::SmoothPixmapTransform);
+    painter.setClipPath(sticker);
+    paintSheet(painter, sticker.boundingRect());
+    painter.restore();
+    painter.setPen(QPen(QColor(0, 0, 0, 70), 1.2 / pixelsPerMillimetre()));
+    painter.drawPath(sticker);
+}
+
+void RunView::drawCut(QPainter& painter, const LineLayer::Part& part) const {
+    const Cut& cut = *(*content_.lines)[part.line].cut;
     const double pixel = 1 / pixelsPerMillimetre();
-    const QPainterPath line = onBed(seen.cut->path);
+    const QPainterPath line = onBed(firstPart(cut.path, part.along));
+    const double reach = 4 * pixel; // the line's width
+    if (!isSeen(painter, line.boundingRect().adjusted(-reach, -reach, reach, reach)))
+        return;
+    if (!content_.areErrors) {
+        LinePaths lines;
+        lines[std::size_t(cut.kind)] = line;
+        return paintCutLines(painter, lines, 2);
+    }
+    painter.setBrush(Qt::NoBrush);
     painter.setPen(QPen(Qt::white, 4 * pixel));
     painter.drawPath(line);
-    painter.setPen(QPen(colourOfError(*seen.error), 2.4 * pixel));
+    painter.setPen(QPen(colourOfError(*errors_[part.line]), 2.4 * pixel));
     painter.drawPath(line);
 }
 
@@ -404,7 +429,7 @@ void RunView::paintOverlay(QPainter& painter) {
         }
     }
     const RunModel& model = run_.model();
-    if (!run_.sheet() || content_.isWeeded)
+    if (!run_.sheet())
         return;
     if (run_.machine().bed() && (model.task() == RunTask::findMarks || model.task() == RunTask::load))
         paintMarks(painter);

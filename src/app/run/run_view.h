@@ -38,7 +38,7 @@ private:
     struct Shown {
         std::shared_ptr<const PrintedSheet> printed;
         std::shared_ptr<const Made> made;
-        std::shared_ptr<const CutProgram> program;
+        std::shared_ptr<const CutLines> lines;
         std::size_t sheet = 0;
         bool isPlan = true, isWeeded = false, areErrors = false;
         std::set<std::size_t> pieces;
@@ -60,12 +60,16 @@ private:
     double nearest() const;
     const Region& peeledOf(const Piece& piece);
     QPainterPath peeledOnBed(const Piece& piece);
-    void paintPlan(QPainter& painter);
+    void paintPlan(QPainter& painter, const QRectF& medium) const;
     void paintSheet(QPainter& painter, const QRectF& part) const;
-    void paintWeeded(QPainter& painter);
-    void listCuts();
+    void listErrors();
+    void fillLayer();
     void paintLines(QPainter& painter);
-    void drawLine(QPainter& painter, const LineLayer::Part& part) const;
+    void drawPart(QPainter& painter, const LineLayer::Part& part);
+    void drawPiece(QPainter& painter, const Piece& piece);
+    void drawCut(QPainter& painter, const LineLayer::Part& part) const;
+    std::size_t piecesInLayer() const;
+    bool isSeen(const QPainter& painter, const QRectF& box) const;
     void paintChosen(QPainter& painter);
     void paintWorst(QPainter& painter) const;
     void paintMarks(QPainter& painter) const;
@@ -74,18 +78,11 @@ private:
     RunControl& run_;
     Result result_ = Result::stickers;
     std::optional<Point> aim_;
-    /// A cut of the program.
-    struct SeenCut {
-        const Cut* cut;
-        QRectF box;                  ///< mm of the sheet
-        double length = 0;           ///< mm
-        std::optional<double> error; ///< off the print at most, mm, once it was measured
-    };
-    std::vector<SeenCut> cuts_;
-    std::map<CutKey, std::size_t> numbers_; ///< of the cuts
+    /// Of each line that is cut, how far off the print it is at most, mm; empty: it is not shown.
+    std::vector<std::optional<double>> errors_;
     Shown content_;
-    std::uint64_t takenBack_ = 0;            ///< by the model, when the layer was begun
-    LineLayer layer_;                        ///< cuts that are finished,
+    std::uint64_t takenBack_ = 0; ///< by the model, when the layer was begun
+    LineLayer layer_; ///< pieces (before they are printed, or weeded), then cuts that are finished,
     std::map<std::size_t, double> underWay_; ///< and those that are not, with how far they came
     std::map<std::shared_ptr<const Sticker>, Region> peeled_; ///< of what was made
 };

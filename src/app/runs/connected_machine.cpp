@@ -54,13 +54,12 @@ void ConnectedMachine::prepare(std::uint64_t question) {
     preparing_ = runInBackground(
         document_.background().routes, this, tr("The cut can't be prepared"),
         [sheet = sheet_](const std::stop_token& stop) {
-            return std::make_shared<const CutProgram>(
+            return std::make_shared<const CutLines>(
                 programOf(*sheet.job, *sheet.made, *sheet.sheet(), {}, stop));
         },
-        [this, question](const Outcome<std::shared_ptr<const CutProgram>>& program) {
-            if (!program.isStopped())
-                Q_EMIT answered(
-                    run_event::Prepared{question, program.value.value_or(nullptr), program.failure});
+        [this, question](const Outcome<std::shared_ptr<const CutLines>>& lines) {
+            if (!lines.isStopped())
+                Q_EMIT answered(run_event::Prepared{question, lines.value.value_or(nullptr), lines.failure});
         });
 }
 
@@ -125,26 +124,25 @@ void ConnectedMachine::askForEnd(std::uint64_t question) {
 }
 
 void ConnectedMachine::cut(const run_effect::StartCut& order) {
-    CutProgram program;
-    CutLengths lines;
-    for (const KeyedStep& step : remaining(order.program, order.done)) {
-        program.push_back(step.step);
-        if (step.key)
-            lines.emplace_back(*step.key, step.before + pathLength(std::get<Cut>(step.step)));
-    }
-    begin(order.question, std::move(lines),
-          [program = std::move(program), map = order.map, cutter = order.cutter,
-           width = sheet_.job->plan.medium.width,
-           origin = origin()] { return hpglOf(onBed(program, map), cutter, width, origin); });
+    const auto lines = std::make_shared<CutLengths>();
+    begin(order.question, lines, [order, lines, width = sheet_.job->plan.medium.width, origin = origin()] {
+        CutProgram program;
+        for (KeyedStep& step : remaining(order.lines->programOf(order.pass), order.done)) {
+            if (step.key)
+                lines->emplace_back(*step.key, step.before + pathLength(std::get<Cut>(step.step)));
+            program.push_back(std::move(step.step));
+        }
+        return hpglOf(onBed(std::move(program), order.map), order.cutter, width, origin);
+    });
 }
 
 void ConnectedMachine::cutTest(const run_effect::StartTest& order) {
-    begin(order.question, {},
+    begin(order.question, std::make_shared<CutLengths>(),
           [test = order.test, map = order.map, cutter = order.cutter, width = sheet_.job->plan.medium.width,
            origin = origin()] { return testCutHpgl(test, map, cutter, width, origin); });
 }
 
-void ConnectedMachine::begin(std::uint64_t question, CutLengths lines,
+void ConnectedMachine::begin(std::uint64_t question, std::shared_ptr<const CutLengths> lines,
                              const std::function<std::string()>& hpgl) {
     sending_.emplace(question, std::move(lines), 0, std::make_shared<SentSoFar>());
     whenFree([this, hpgl] { send(hpgl); });
@@ -183,8 +181,10 @@ void ConnectedMachine::send(const std::function<std::string()>& hpgl) {
 
 /// What it has taken since the last time.
 CutLengths ConnectedMachine::received() {
-    const std::size_t lines = std::min<std::size_t>(sending_->soFar->lines, sending_->lines.size());
-    const auto first = sending_->lines.begin();
+    if (sending_->soFar->lines == 0)
+        return {}; // they may still be worked out
+    const std::size_t lines = std::min<std::size_t>(sending_->soFar->lines, sending_->lines->size());
+    const auto first = sending_->lines->begin();
     CutLengths news(first + std::ptrdiff_t(sending_->told), first + std::ptrdiff_t(lines));
     sending_->told = lines;
     return news;

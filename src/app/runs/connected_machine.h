@@ -36,13 +36,14 @@ private:
     /// What is being sent.
     struct Sending {
         std::uint64_t question = 0;
-        CutLengths lines; ///< in order, each with its length
+        std::shared_ptr<const CutLengths> lines; ///< in order, each with its length: once some are received
         std::size_t told = 0;
         std::shared_ptr<SentSoFar> soFar;
         std::stop_source stop;
     };
     std::optional<Point> origin() const;
-    void begin(std::uint64_t question, CutLengths lines, const std::function<std::string()>& hpgl);
+    void begin(std::uint64_t question, std::shared_ptr<const CutLengths> lines,
+               const std::function<std::string()>& hpgl);
     void send(const std::function<std::string()>& hpgl);
     CutLengths received();
     void tellReceived();

@@ -151,7 +151,7 @@ SimulatedMachine::Printed SimulatedMachine::printedBy(const Order& order, const 
             std::make_shared<const SheetPicture>(renderPrint(isOther ? other : *source.job, *made,
                                                              order.pictures, source.number, stop, progress))};
     }
-    printed.program = std::make_shared<const CutProgram>(
+    printed.lines = std::make_shared<const CutLines>(
         programOf(*order.sheet.job, *order.sheet.made, *order.sheet.sheet(), {}, stop));
     throwIfStopped(stop);
     printed.bed = std::make_shared<const BedPicture>(
@@ -193,7 +193,7 @@ void SimulatedMachine::prepare(std::uint64_t question) {
     layPrint([this, question](const Outcome<Printed>& outcome) {
         run_event::Prepared answer{question, {}, outcome.failure};
         if (outcome.value)
-            answer.program = outcome.value->program;
+            answer.lines = outcome.value->lines;
         Q_EMIT answered(answer);
     });
 }
@@ -217,18 +217,38 @@ void SimulatedMachine::readMarks(std::uint64_t question) {
         }));
 }
 
+/// How the head moves is worked out in the background.
 void SimulatedMachine::cut(const run_effect::StartCut& order) {
     question_ = order.question;
-    head_.emplace(order.program, order.cutter, order.done);
-    if (memory_)
-        memory_->begin(order.program, order.done);
-    clock_.start();
-    timer_.start();
+    isPaused_ = false;
+    head_.reset();
+    struct Way {
+        std::shared_ptr<CutHead> head;
+        std::optional<CutMemory> memory;
+    };
+    stop_ = runInBackground(
+        document_.background().machines, this, tr("The cut can't be prepared"),
+        [order, memory = memory_](const std::stop_token&) {
+            const CutProgram program = order.lines->programOf(order.pass);
+            Way way{std::make_shared<CutHead>(program, order.cutter, order.done), memory};
+            if (way.memory)
+                way.memory->begin(program, order.done);
+            return way;
+        },
+        ifWantedStill([this](const Outcome<Way>& way) {
+            if (!way.value)
+                return Q_EMIT answered(run_event::CutEnded{question_, {}, false, way.failure});
+            head_ = way.value->head;
+            memory_ = way.value->memory;
+            if (!isPaused_)
+                setPaused(false);
+        }));
 }
 
 void SimulatedMachine::advance() {
     const double seconds = std::min(mostFrame, double(clock_.restart()) / 1000);
-    constexpr double step = 0.1; // s of the machine
+    // s of the machine: where the sheet slips, from which line on
+    const double step = copy_.fault == TrainingFault::slippingSheet ? 0.1 : seconds * speed_;
     CutLengths news;
     for (double left = seconds * speed_; left > 0 && !head_->isDone(); left -= step) {
         head_->advance(std::min(step, left));
@@ -274,9 +294,11 @@ void SimulatedMachine::noteSlip(const CutLengths& news) {
 
 void SimulatedMachine::end(bool isWhole) {
     timer_.stop();
+    giveUp(); // where the head has not moved yet
     run_event::CutEnded ended;
     ended.question = question_;
-    ended.lines = memory_ ? memory_->cut({}) : head_->takeNews();
+    if (head_)
+        ended.lines = memory_ ? memory_->cut({}) : head_->takeNews();
     ended.isWhole = isWhole;
     if (!isWhole)
         head_.reset();
@@ -289,7 +311,8 @@ void SimulatedMachine::cutTest(const run_effect::StartTest& order) {
 }
 
 void SimulatedMachine::setPaused(bool isPaused) {
-    if (isPaused)
+    isPaused_ = isPaused;
+    if (isPaused || !head_)
         return timer_.stop();
     clock_.start();
     timer_.start();
@@ -314,64 +337,91 @@ std::optional<double> SimulatedMachine::secondsLeft() const {
     return head_ ? std::optional(head_->secondsLeft()) : std::nullopt;
 }
 
-/// How far the lines that were cut lie off the print, as only the simulation knows it.
-CutErrors SimulatedMachine::errorsOf(const RunModel& run) const {
-    RehearsalFaults before = faults();
-    if (copy_.hasSlipped)
-        before.error.shift = before.error.shift - slip;
-    const PrintMap print(before.error, medium()), slipped(faults().error, medium());
-    const auto wholeKey = [](const Cut& cut) { return CutKey{cut.kind, cut.piece, cut.line, cut.pass, 0}; };
-    CutProgram cuts; // that were made: perhaps of some pieces or of one kind alone
-    for (const CutStep& step : run.program())
-        if (const Cut* cut = std::get_if<Cut>(&step); cut && run.record().contains(wholeKey(*cut)))
-            cuts.push_back(step);
-    return cutErrors(cuts, run.registration().map,
-                     [&](const Cut& cut, Point place) {
-                         const auto found = afterSlip_.find(wholeKey(cut));
-                         return found != afterSlip_.end() && found->second ? slipped(place) : print(place);
-                     },
-                     {before.cutError, copy_.seed});
-}
+/// What is looked at once a sheet is cut.
+struct SimulatedMachine::Inspection {
+    RunSheet sheet;
+    std::shared_ptr<const CutLines> lines;
+    CutRecord record;
+    Registration registration;
+    std::map<CutKey, bool> afterSlip;
+    RehearsalFaults faults;                ///< as the sheet lay at first,
+    PrintError slipped;                    ///< and at last
+    std::shared_ptr<const BedPicture> bed; ///< whose marks are read again; none: they need not be
+    Box medium;
+    std::uint32_t seed = 1;
+    std::string trouble;
 
-/// Once a sheet is cut its marks are looked at again: where they are elsewhere, it has moved.
+    /// How far the lines that were cut lie off the print, as only the simulation knows it.
+    CutErrors errors() const {
+        const auto wholeKey = [](const Cut& cut) {
+            return CutKey{cut.kind, cut.piece, cut.line, cut.pass, 0};
+        };
+        const PrintMap first(faults.error, medium), last(slipped, medium);
+        CutProgram cuts; // that were made: perhaps of some pieces or of one kind alone
+        for (const CutLines::Line& line : lines->all())
+            if (record.contains(wholeKey(*line.cut)))
+                cuts.emplace_back(*line.cut);
+        return cutErrors(cuts, registration.map,
+                         [&](const Cut& cut, Point place) {
+                             const auto found = afterSlip.find(wholeKey(cut));
+                             return found != afterSlip.end() && found->second ? last(place) : first(place);
+                         },
+                         {faults.cutError, seed});
+    }
+    /// Where the marks are elsewhere than before, the sheet has moved: by how much.
+    double moved(const std::stop_token& stop) const {
+        const std::vector<MarkReading> again =
+            registerSheet(std::span(sheet.sheet()->marks), simulatedSensor(*bed->printed()), {}, stop).marks;
+        double most = 0;
+        for (std::size_t i = 0; i < std::min(again.size(), registration.marks.size()); ++i)
+            if (again[i].found && registration.marks[i].found)
+                most = std::max(most, distance(*again[i].found, *registration.marks[i].found));
+        return most;
+    }
+};
+
 void SimulatedMachine::check(std::uint64_t question, const RunModel& run) {
     head_.reset();
-    run_event::Checked answer;
-    answer.question = question;
-    answer.errors = errorsOf(run);
+    Inspection what{sheet_,         run.cutLines(), run.record(), run.registration(), afterSlip_, faults(),
+                    faults().error, nullptr,        medium(),     copy_.seed,         {}};
+    if (copy_.hasSlipped)
+        what.faults.error.shift = what.faults.error.shift - slip;
     const double force = run.cutter().tool(LineKind::kiss).force.value_or(TestCut::usualForce);
-    const double needed = neededForce(copy_.fault, usualForce());
-    answer.trouble = sentenceOnWeeding(copy_.fault, hasami::depthOf(force, needed));
-    if (hasami::depthOf(force, needed) == CutDepth::tooShallow)
-        answer.force = needed; // as it is said
+    what.trouble = sentenceOnWeeding(copy_.fault, *depthOf(force));
     if (memory_)
-        answer.trouble = sentenceOnLines(memory_->missingIn(run.record()), memory_->twice());
+        what.trouble = sentenceOnLines(memory_->missingIn(run.record()), memory_->twice());
+    const bool isShallow = depthOf(force) == CutDepth::tooShallow;
+    advised_ = isShallow ? std::optional(neededForce(copy_.fault, usualForce())) : std::nullopt; // as it says
     if (!copy_.hasSlipped)
-        return Q_EMIT answered(answer);
-    layPrint([this, answer, read = run.registration().marks](const Outcome<Printed>&) {
-        compareMarks(answer, read);
+        return inspect(question, what);
+    layPrint([this, question, what](const Outcome<Printed>&) {
+        Inspection again = what;
+        again.bed = bed_;
+        inspect(question, again);
     });
 }
 
-void SimulatedMachine::compareMarks(const run_event::Checked& answer, const std::vector<MarkReading>& read) {
+void SimulatedMachine::inspect(std::uint64_t question, const Inspection& what) {
     constexpr double still = 0.25; // mm
+    struct Seen {
+        CutErrors errors;
+        double moved = 0;
+    };
     stop_ = runInBackground(
         document_.background().machines, this, tr("The marks can't be read"),
-        [sheet = sheet_, bed = bed_](const std::stop_token& stop) {
-            return registerSheet(std::span(sheet.sheet()->marks), simulatedSensor(*bed->printed()), {}, stop);
+        [what](const std::stop_token& stop) {
+            return Seen{what.errors(), what.bed ? what.moved(stop) : 0};
         },
-        ifWantedStill([this, asked = answer, read](const Outcome<Registration>& again) {
-            run_event::Checked answer = asked;
-            double most = 0;
-            if (again.value)
-                for (std::size_t i = 0; i < std::min(again.value->marks.size(), read.size()); ++i)
-                    if (again.value->marks[i].found && read[i].found)
-                        most = std::max(most, distance(*again.value->marks[i].found, *read[i].found));
-            if (most > still)
-                answer.trouble =
-                    tr("The sheet moved by %1 mm while it was cut: hold it better, and print it again")
-                        .arg(most, 0, 'f', 1)
-                        .toStdString();
+        ifWantedStill([this, question, trouble = what.trouble](const Outcome<Seen>& seen) {
+            run_event::Checked answer{question, {}, seen.value ? trouble : seen.failure, advised_};
+            if (seen.value) {
+                answer.errors = seen.value->errors;
+                if (seen.value->moved > still)
+                    answer.trouble =
+                        tr("The sheet moved by %1 mm while it was cut: hold it better, and print it again")
+                            .arg(seen.value->moved, 0, 'f', 1)
+                            .toStdString();
+            }
             Q_EMIT answered(answer);
         }));
 }

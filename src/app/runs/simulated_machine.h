@@ -48,7 +48,7 @@ public:
     void reload() override;
     double share() const override;
     std::optional<double> secondsLeft() const override;
-    const CutHead* head() const override { return head_ ? &*head_ : nullptr; }
+    const CutHead* head() const override { return head_.get(); }
     const CutRecord* knife() const override { return memory_ ? &memory_->knife() : nullptr; }
     const BedPicture* bed() const override { return bed_.get(); }
     SensorView look(Point bed, double side) const override;
@@ -63,7 +63,7 @@ private:
     };
     struct Printed {
         std::shared_ptr<const BedPicture> bed;
-        std::shared_ptr<const CutProgram> program;
+        std::shared_ptr<const CutLines> lines;
         Render render;
     };
     struct Order;
@@ -81,8 +81,8 @@ private:
     void tell(const CutLengths& news);
     void end(bool isWhole);
     void failPower();
-    CutErrors errorsOf(const RunModel& run) const;
-    void compareMarks(const run_event::Checked& answer, const std::vector<MarkReading>& read);
+    struct Inspection;
+    void inspect(std::uint64_t question, const Inspection& what);
 
     Document& document_;
     RunSheet sheet_, other_; ///< that is run; whose print was put in by mistake
@@ -90,9 +90,11 @@ private:
     std::uint32_t otherSeed_ = 0;
     Render render_;
     std::shared_ptr<const BedPicture> bed_;
-    std::optional<CutHead> head_;
+    std::shared_ptr<CutHead> head_;
     std::optional<CutMemory> memory_;
-    bool hasFailed_ = false;           ///< the power
+    bool hasFailed_ = false; ///< the power
+    bool isPaused_ = false;
+    std::optional<double> advised_;    ///< force, g, with which a sheet should be cut again
     std::uint64_t question_ = 0;       ///< of the cut under way
     std::uint64_t task_ = 0;           ///< in the background: what another one brings is dropped
     std::map<CutKey, bool> afterSlip_; ///< cuts that were begun after the sheet had moved
