@@ -424,7 +424,7 @@ bool RunControl::isOfOlderJob() const {
 
 /// How far the cut came.
 void RunControl::keep() {
-    const auto kept = model_.kept();
+    auto kept = model_.kept();
     if (entry_.empty() || !kept)
         return;
     RunState state;
@@ -432,9 +432,9 @@ void RunControl::keep() {
     state.fault = simulated_.copy().fault;
     state.seed = simulated_.copy().seed;
     state.hasSlipped = simulated_.copy().hasSlipped;
-    state.marks = kept->marks;
-    state.record = kept->record;
-    state.lines = kept->lines;
+    state.marks = std::move(kept->marks);
+    state.record = std::move(kept->record);
+    state.lines = std::move(kept->lines);
     state.holder = kept->holder;
     state.pieces.assign(kept->pieces.begin(), kept->pieces.end());
     state.kind = kept->kind;
@@ -442,7 +442,7 @@ void RunControl::keep() {
     state.bladeDepth = kept->bladeDepth;
     state.isOnCutter = machine_ == &connected_;
     state.unknown = unknown_;
-    queue_.keepRun(entry_, state);
+    queue_.keepRun(entry_, std::move(state));
     if (!plan().isBegun)
         queue_.change(entry_, [](QueueEntry& entry) { entry.isBegun = true; });
 }

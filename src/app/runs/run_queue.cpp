@@ -390,8 +390,10 @@ void RunQueue::writeFiles(const std::vector<Output>& files, std::function<void()
         });
 }
 
-void RunQueue::keepRun(const std::string& id, const RunState& state) {
-    onDisk([id, state](const QueueFolder& folder) { folder.keepRun(id, state); });
+void RunQueue::keepRun(const std::string& id, RunState state) {
+    onDisk([id, kept = std::make_shared<const RunState>(std::move(state))](const QueueFolder& folder) {
+        folder.keepRun(id, *kept);
+    });
 }
 
 void RunQueue::forgetRun(const std::string& id) {

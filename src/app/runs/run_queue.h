@@ -78,7 +78,7 @@ public:
                    std::function<void(const std::vector<Output>&)> then);
     void writeFiles(const std::vector<Output>& files, std::function<void()> then);
 
-    void keepRun(const std::string& id, const RunState& state);
+    void keepRun(const std::string& id, RunState state);
     void forgetRun(const std::string& id);
 
     /// Adds a run of an entry's copy to the history, with the present time.
