@@ -3,6 +3,7 @@
 #include "base/number_text.h"
 #include "base/translation.h"
 
+#include <algorithm>
 #include <cmath>
 
 namespace hasami {
@@ -38,19 +39,34 @@ std::string JsonReader::text(std::size_t longest) const {
     return text;
 }
 
+namespace {
+
+/// How deeply objects and lists stand in each other; of what is no JSON, at least as deeply as a parser goes.
+int depthOf(std::string_view json) {
+    int depth = 0, most = 0;
+    bool isInText = false;
+    for (std::size_t i = 0; i < json.size(); ++i) {
+        const char c = json[i];
+        if (c == '"')
+            isInText = !isInText;
+        else if (isInText && c == '\\')
+            ++i;
+        else if (!isInText && (c == '[' || c == '{'))
+            most = std::max(most, ++depth);
+        else if (!isInText && (c == ']' || c == '}'))
+            --depth;
+    }
+    return most;
+}
+
+} // namespace
+
 nlohmann::json parseJson(std::string_view text) {
-    // Depth is limited, since the parser and its values are walked recursively.
-    constexpr int deepest = 64;
-    bool tooDeep = false;
-    const auto watch = [&](int depth, nlohmann::json::parse_event_t, nlohmann::json&) {
-        tooDeep = tooDeep || depth > deepest;
-        return !tooDeep;
-    };
+    constexpr int deepest = 64; // the parser and its values are walked recursively
+    if (depthOf(text) > deepest)
+        throw InputError(translated("its JSON is nested too deeply"));
     try {
-        auto value = nlohmann::json::parse(text, watch);
-        if (tooDeep)
-            throw InputError(translated("its JSON is nested too deeply"));
-        return value;
+        return nlohmann::json::parse(text);
     } catch (const nlohmann::json::parse_error& error) {
         throw InputError(
             sentence("it is not valid JSON (wrong from byte %1 on)", std::to_string(error.byte)));
