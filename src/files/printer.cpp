@@ -123,14 +123,15 @@ public:
                                           std::min(atOnce, page.pdf.size() - sent));
         }
         ippDelete(request);
-        if (stop_.stop_requested()) {
-            reconnect();
+        try {
+            throwIfStopped(stop_);
+            waitFor(printerTimeout);
+            const Message answer(cupsGetResponse(http_.get(), address_.resource.c_str()));
+            requireDone(answer.get());
+        } catch (const Stopped&) {
             cancel(job);
-            throw Stopped();
+            throw;
         }
-        waitFor(printerTimeout);
-        const Message answer(cupsGetResponse(http_.get(), address_.resource.c_str()));
-        requireDone(answer.get());
         return job;
     }
 
@@ -142,8 +143,10 @@ public:
         return state ? ipp_jstate_t(ippGetInteger(state, 0)) : IPP_JSTATE_COMPLETED;
     }
 
-    /// Also after a stop was requested, for which it waits only shortly.
+    /// Also after a stop was requested, for which it waits only shortly; whatever was asked before, its answer
+    /// is not waited for.
     void cancel(int job) {
+        reconnect();
         stop_ = {};
         waitFor(cancelTimeout);
         ipp_t* request = jobRequest(IPP_OP_CANCEL_JOB, job);

@@ -57,6 +57,7 @@ class Printer:
     def __init__(self, media, states=(PROCESSING, COMPLETED), formats=("application/pdf",), types=("stationery", "labels")):
         self.media, self.states, self.formats, self.jobs, self.cancelled = media, list(states), formats, [], []
         self.types = types
+        self.silent, self.closed = set(), threading.Event()  # operations that it does not answer, until it closes
         printer = self
 
         class Handler(http.server.BaseHTTPRequestHandler):
@@ -88,6 +89,7 @@ class Printer:
         threading.Thread(target=self.server.serve_forever, daemon=True).start()
 
     def close(self):
+        self.closed.set()
         self.server.shutdown()
         self.server.server_close()
 
@@ -109,6 +111,8 @@ class Printer:
             more = b"\x02" + value(ENUM, "job-state", state) + value(KEYWORD, "job-state-reasons", "media-jam")
         elif operation == CANCEL_JOB:
             self.cancelled.append(attributes["job-id"])
+        if operation in self.silent:
+            self.closed.wait(60)
         head = b"\x02\0\0\0" + body[4:8] + b"\x01" + value(0x47, "attributes-charset", "utf-8") + \
             value(0x48, "attributes-natural-language", "en")
         return head + more + b"\x03"

@@ -142,6 +142,19 @@ class PrintToPrinter(CliTest):
         program.stderr.close()
         self.assertEqual(there.cancelled, [1])
 
+    def test_a_job_is_cancelled_whenever_it_is_stopped(self):
+        for silent in printer.SEND_DOCUMENT, printer.GET_JOB:  # which the printer has, but does not answer
+            there = self.there([A4])
+            there.silent = {silent}
+            program = subprocess.Popen([PROGRAM, "send", "f.hasami", "--to", f"printer:{there.uri}"], cwd=self.folder,
+                                       stderr=subprocess.PIPE, text=True)
+            while not (there.jobs and there.jobs[0]["document"]):
+                time.sleep(0.02)
+            program.send_signal(signal.SIGINT)
+            self.assertEqual(program.wait(30), 4)
+            program.stderr.close()
+            self.assertEqual(there.cancelled, [1])
+
     def test_a_silent_printer_can_be_left_at_once(self):
         silent = socket.create_server(("127.0.0.1", 0))
         self.addCleanup(silent.close)
