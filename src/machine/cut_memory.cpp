@@ -6,11 +6,11 @@ namespace hasami {
 
 namespace {
 
-constexpr double negligible = 1e-6; // mm
+constexpr double sameLength = 1e-6; // mm
 
 bool isWhole(const CutRecord& record, const CutKey& key, double length) {
     const auto found = record.find(key);
-    return found != record.end() && found->second >= length - negligible;
+    return found != record.end() && found->second >= length - sameLength;
 }
 
 } // namespace
@@ -29,12 +29,12 @@ void CutMemory::begin(const CutProgram& program, const CutRecord& done) {
 CutLengths CutMemory::cut(const CutLengths& news) {
     for (const auto& [key, along] : news) {
         const double length = lengths_[key];
-        if (isWhole(knife_, key, length) && along < length - negligible) {
+        if (isWhole(knife_, key, length) && along < length - sameLength) {
             ++twice_;
             knife_.erase(key);
         }
         knife_[key] = along;
-        if (along >= length - negligible)
+        if (along >= length - sameLength)
             ++finished_;
     }
     const std::size_t received = std::min(order_.size(), finished_ + lines);

@@ -154,7 +154,7 @@ TEST_CASE("a pass is paused, stopped, and continued; some stickers are cut again
     w.click("Next run");
     CHECK(w.run().model().activity() == RunActivity::paused);
     const double paused = w.cutLength();
-    QTest::qWait(150);
+    w.settle();
     CHECK(w.cutLength() == paused);
     CHECK(w.find<QPushButton>("Next run")->text() == "Go on cutting");
     w.click("Next run");
@@ -271,7 +271,14 @@ TEST_CASE("a run that ended with the program is continued by the next one") {
         w.run().setSpeed(2);
         w.click("Next run");
         REQUIRE(QTest::qWaitFor([&] { return w.run().model().record().size() == 2; }, 20'000));
-        QTest::qWait(700); // it is kept twice a second
+        const QueueFolder kept(folder.path("state/hasami/queue").toStdString());
+        REQUIRE(QTest::qWaitFor(
+            [&] {
+                return QFile::exists(folder.path("state/hasami/queue/runs/") +
+                                     QString::fromStdString(w.run().entryId()) + ".json") &&
+                       kept.run(w.run().entryId()).record.size() == 2;
+            },
+            20'000));
         cut = w.cutLength();
         whole = 0;
         for (const CutStep& step : w.run().model().program())

@@ -48,8 +48,7 @@ QString millimetres(double value, int digits) {
     return QLocale().toString(value, 'f', digits) + " mm";
 }
 
-/// Without "-0.0".
-QString numberText(double value, int digits) {
+QString withoutMinusZero(double value, int digits) {
     const double tens = std::pow(10, digits);
     return QLocale().toString(std::round(value * tens) / tens + 0.0, 'f', digits);
 }
@@ -394,9 +393,9 @@ QString StepPanel::factsText() const {
                           : tr("Mark %1: off by %2").arg(mark.id).arg(millimetres(mark.residual, 2)));
     if (lies.model != MapModel::none)
         lines << tr("The sheet lies turned by %1°, shifted by %2 and %3 mm, stretched by %4 and %5 %")
-                     .arg(numberText(lies.turn, 2), numberText(lies.shift.x, 1), numberText(lies.shift.y, 1),
-                          numberText(100 * (lies.scaleAlong - 1), 2),
-                          numberText(100 * (lies.scaleAcross - 1), 2))
+                     .arg(withoutMinusZero(lies.turn, 2), withoutMinusZero(lies.shift.x, 1),
+                          withoutMinusZero(lies.shift.y, 1), withoutMinusZero(100 * (lies.scaleAlong - 1), 2),
+                          withoutMinusZero(100 * (lies.scaleAcross - 1), 2))
                      .replace(" %", QChar(QChar::Nbsp) + QString('%'));
     return lines.join('\n');
 }
