@@ -23,15 +23,23 @@ nlohmann::json unknownIn(const nlohmann::json& value, const nlohmann::json& sche
     return unknown;
 }
 
+std::string memberOf(const std::string& place, const std::string& name) {
+    return place.empty() ? name : place + "." + name;
+}
+
+std::string elementOf(const std::string& place, std::size_t number) {
+    return place + "[" + std::to_string(number) + "]";
+}
+
 void addUnknown(const nlohmann::json& value, const nlohmann::json& schema, const std::string& place,
                 std::vector<std::string>& unknown) {
     if (value.is_array() && schema.contains("items"))
         for (std::size_t i = 0; i < value.size(); ++i)
-            addUnknown(value[i], schema["items"], place + "[" + std::to_string(i) + "]", unknown);
+            addUnknown(value[i], schema["items"], elementOf(place, i), unknown);
     if (!value.is_object() || !schema.contains("properties"))
         return;
     for (const auto& [name, member] : value.items()) {
-        const std::string there = place.empty() ? name : place + "." + name;
+        const std::string there = memberOf(place, name);
         const auto known = schema["properties"].find(name);
         if (known == schema["properties"].end())
             unknown.push_back(there);
