@@ -323,13 +323,13 @@ void addErrorOfCut(ProfileForm& form) {
 
 void addLoadLimits(ProfileForm& form) {
     form.addNumber(
-        {N_("Turn that is asked about"),
+        {N_("Largest turn of the sheet"),
          N_("How far a sheet may be turned that is put in by hand, in degrees: marks that say more are asked "
             "about before anything is cut")},
         {QuantityKind::angle, 0.1, 45}, [](const Profile& p) { return p.cutter.load.turn; },
         [](Profile& p, double v) { p.cutter.load.turn = v; });
     form.addNumber(
-        {N_("Shift that is asked about"),
+        {N_("Largest shift of the sheet"),
          N_("How far a sheet may lie from its place that is put in by hand: marks that say more are asked "
             "about before anything is cut")},
         {QuantityKind::length, 0.1, 1000}, [](const Profile& p) { return p.cutter.load.shift; },
