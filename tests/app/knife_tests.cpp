@@ -231,6 +231,7 @@ TEST_CASE("a system that ends the program gets the knife lifted first, and unsav
     QObject::connect(&signals, &EndSignals::received, &s.c.w.window(), &MainWindow::endNow);
     const QSignalSpy ended(&s.c.w.window(), &MainWindow::ended);
     std::raise(SIGTERM);
+    REQUIRE(QTest::qWaitFor([&] { return s.c.isStopping(); }, 20'000));
     s.machine.readAll();
     REQUIRE(QTest::qWaitFor([&] { return ended.count() == 1; }, 20'000));
     REQUIRE(QTest::qWaitFor([&] { return s.machine.got().ends_with(hpglLift); }, 20'000));
