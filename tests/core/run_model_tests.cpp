@@ -289,7 +289,7 @@ TEST_CASE("a sheet with three tools is run to its end, each line once, with and 
 TEST_CASE("every event in every state: late answers, and all but a cut's own buttons while it runs, change "
           "nothing; each state has a way to the end") {
     std::set<std::pair<RunTask, RunActivity>> met;
-    for (int round = 0; round < rounds(25, 4); ++round) {
+    for (int round = 0; round < rounds(25, 12); ++round) {
         std::mt19937 random{std::uint32_t(round)};
         const MachineAbilities machine{random() % 2 == 0, random() % 2 == 0, random() % 2 == 0,
                                        random() % 2 == 0};
