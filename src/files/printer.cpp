@@ -143,8 +143,8 @@ public:
         return state ? ipp_jstate_t(ippGetInteger(state, 0)) : IPP_JSTATE_COMPLETED;
     }
 
-    /// Also after a stop was requested, for which it waits only shortly; whatever was asked before, its answer
-    /// is not waited for.
+    /// Also after a stop was requested, for which it waits only shortly; whatever was asked before, its
+    /// answer is not waited for.
     void cancel(int job) {
         reconnect();
         stop_ = {};
