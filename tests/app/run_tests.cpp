@@ -46,6 +46,31 @@ TEST_CASE("a sheet is printed, loaded, read, cut with two tools and weeded") {
     CHECK(w.run().model().task() == RunTask::print);
 }
 
+TEST_CASE("a sheet with kiss, crease and die lines on three holders is cut, with a change before each") {
+    const TemporaryFolder folder;
+    Operator w;
+    w.layOut(folder, [](Job& job) {
+        LineRecipe crease;
+        crease.kind = LineKind::crease;
+        crease.offset = 2;
+        job.designs.front().recipe.lines.push_back(crease);
+        job.profile.cutter.tools[std::size_t(LineKind::crease)].holder = 3;
+    });
+    w.toMarks();
+    QStringList asked;
+    for (int i = 0; i < 6 && !w.run().model().isDone(); ++i) {
+        w.next();
+        if (w.run().model().task() == RunTask::changeTool)
+            asked << w.instruction();
+    }
+    REQUIRE(w.run().model().isDone());
+    REQUIRE(asked.size() == 2);
+    CHECK(asked[0].contains("Tool 2 of 3: put the one for Crease into holder 3"));
+    CHECK(asked[1].contains("Tool 3 of 3: put the one for Perforated die cut into holder 2"));
+    CHECK(w.run().model().errors().lines.size() == 6);
+    CHECK(w.run().model().errors().largest < 0.1);
+}
+
 TEST_CASE("each fault that is tried is noticed, by the machine or by the check after it") {
     const TemporaryFolder folder;
     Operator w;
