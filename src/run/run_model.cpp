@@ -169,9 +169,9 @@ void RunModel::ask(RunActivity activity) {
     effects_.push_back(std::move(effect));
 }
 
-/// Whether an answer is to what is asked now: of one or the other activity.
-bool RunModel::isAnswer(std::uint64_t question, RunActivity one, RunActivity other) const {
-    return question == question_ && (activity_ == one || activity_ == other);
+/// Whether an answer is to what is asked now.
+bool RunModel::isAnswer(std::uint64_t question, RunActivity asked) const {
+    return question == question_ && activity_ == asked;
 }
 
 void RunModel::take(RunAction action) {
@@ -343,7 +343,8 @@ void RunModel::prepare(RunActivity activity) {
 }
 
 void RunModel::take(const run_event::Prepared& answer) {
-    if (!isAnswer(answer.question, RunActivity::preparing, RunActivity::printing))
+    if (!isAnswer(answer.question, RunActivity::preparing) &&
+        !isAnswer(answer.question, RunActivity::printing))
         return;
     activity_ = RunActivity::none;
     if (!answer.lines) {
@@ -418,8 +419,7 @@ void RunModel::loaded() {
 }
 
 void RunModel::take(const run_event::MarksRead& answer) {
-    if (!order_.machine.findsMarks ||
-        !isAnswer(answer.question, RunActivity::locating, RunActivity::locating))
+    if (!order_.machine.findsMarks || !isAnswer(answer.question, RunActivity::locating))
         return;
     activity_ = RunActivity::none;
     if (!answer.failure.empty()) {
@@ -445,7 +445,7 @@ void RunModel::judge(const Registration& read) {
 }
 
 void RunModel::take(const run_event::HeadFound& answer) {
-    if (order_.machine.findsMarks || !isAnswer(answer.question, RunActivity::locating, RunActivity::locating))
+    if (order_.machine.findsMarks || !isAnswer(answer.question, RunActivity::locating))
         return;
     activity_ = RunActivity::none;
     if (answer.failure.empty())
@@ -633,7 +633,7 @@ void RunModel::take(const run_event::Confirmed& answer) {
 }
 
 void RunModel::take(const run_event::Checked& answer) {
-    if (!isAnswer(answer.question, RunActivity::checking, RunActivity::checking))
+    if (!isAnswer(answer.question, RunActivity::checking))
         return;
     activity_ = RunActivity::none;
     errors_ = answer.errors;

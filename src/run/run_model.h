@@ -106,7 +106,7 @@ private:
 
     template <class Effect>
     void ask(RunActivity activity);
-    bool isAnswer(std::uint64_t question, RunActivity one, RunActivity other) const;
+    bool isAnswer(std::uint64_t question, RunActivity asked) const;
     void next();
     void nextOfMarks();
     void prepare(RunActivity activity);

@@ -293,6 +293,16 @@ TEST_CASE("a sheet is printed now and cut later, and found again by its code") {
     CHECK(w.run().entryId() == second);
     CHECK(w.run().model().task() == RunTask::load);
 
+    // Another print that is cancelled while it is read leaves the right one in the machine.
+    w.run().putIn(first);
+    CHECK_FALSE(w.find<QPushButton>("Next run")->isEnabled());
+    w.run().next();
+    w.click("Cancel run");
+    CHECK(w.run().entryId() == second);
+    CHECK(w.run().inMachine().empty());
+    CHECK(w.run().model().task() == RunTask::load);
+    CHECK_FALSE(w.run().isBusy());
+
     // The other sheet is put in by mistake: its code says so, and which one it is.
     w.choose("Sheet put in of the run", "Untitled job, sheet 1");
     w.idle();

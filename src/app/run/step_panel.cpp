@@ -449,7 +449,7 @@ void StepPanel::showRun() {
     facts_->setVisible(!facts.isEmpty());
     what_->setText(instruction());
     next_->setText(mainText());
-    next_->setEnabled(placed_ || model.offers(model.mainAction()));
+    next_->setEnabled(!run_.isOpening() && (placed_ || model.offers(model.mainAction())));
     listPrints();
     showActions();
     showPlacing();

@@ -30,6 +30,8 @@ RunControl::~RunControl() {
 
 /// An event that comes while another one is carried out waits for its end.
 void RunControl::act(const RunEvent& event) {
+    if (isOpening_ && std::holds_alternative<RunAction>(event))
+        return; // another print, or another sheet, is on its way
     events_.push_back(event);
     if (isActing_)
         return;
@@ -198,7 +200,7 @@ bool RunControl::takeJob() {
     return !isSame;
 }
 
-/// The job was made anew, and nothing of its sheet is printed or touched yet.
+/// Takes the job as it is now, as long as nothing of its sheet was printed or touched.
 void RunControl::followJob() {
     if (!entry_.empty() || isOpening_ || model_.isCutting() || !document_.isMade() || !takeJob())
         return;
@@ -316,9 +318,14 @@ void RunControl::takeOpened(const RunQueue::Opened& opened) {
 }
 
 void RunControl::cancel() {
-    if (isOpening_)
+    if (!isOpening_)
+        return act(RunAction::cancel);
+    stop_.request_stop();
+    ++opened_;
+    isOpening_ = false;
+    if (!sheet())
         return choose(0);
-    act(RunAction::cancel);
+    Q_EMIT changed(); // another print was to be put in
 }
 
 void RunControl::useMachine(Machine machine) {
@@ -356,7 +363,8 @@ void RunControl::setFault(TrainingFault fault) {
     if (refusesWhileCutting())
         return Q_EMIT changed();
     setFaultOfCopy(fault);
-    printFresh();
+    if (machine_ == &simulated_)
+        printFresh();
 }
 
 void RunControl::setFaultOfCopy(TrainingFault fault) {
@@ -374,7 +382,7 @@ void RunControl::setWork(RunWork work) {
     }
     queue_.change(entry_, [work](QueueEntry& entry) { entry.work = work; });
     const bool isBeforeMarks = model_.task() == RunTask::print || model_.task() == RunTask::load;
-    if (!isBusy() && (isBeforeMarks || !machine_->abilities().prints))
+    if (!isBusy() && (isBeforeMarks || !machine_->abilities().prints) && !model_.kept())
         begin();
 }
 

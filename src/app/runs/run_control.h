@@ -94,8 +94,8 @@ public:
 
 Q_SIGNALS:
     void changed();
-    /// The head or a share; `news`: lines that were cut since the last time. All else that changes with it is
-    /// told by `changed`.
+    /// The head or a share; `news`: lines that were cut since the last time. Whatever else has changed emits
+    /// `changed` too.
     void moved(const CutLengths& news);
     void messageRaised(const QString& sentence); ///< why something is not done
 
