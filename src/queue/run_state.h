@@ -23,11 +23,11 @@ struct MachineProgress {
 struct RunState {
     std::size_t sheet = 0;
     TrainingFault fault = TrainingFault::none;
-    std::uint32_t seed = 1;          ///< of the print
-    std::vector<MarkReading> marks;  ///< as they were read; empty: not yet
-    CutRecord record;                ///< what was cut; on a real cutter: what that received
-    std::string lines;               ///< fingerprint of those that the record is of (CutLines); empty: not known
-    std::optional<int> holder;       ///< whose tool is in
+    std::uint32_t seed = 1;         ///< of the print
+    std::vector<MarkReading> marks; ///< as they were read; empty: not yet
+    CutRecord record;               ///< what was cut; on a real cutter: what that received
+    std::string lines;         ///< fingerprint of those that the record is of (CutLines); empty: not known
+    std::optional<int> holder; ///< whose tool is in
     std::vector<std::size_t> pieces; ///< that are cut alone; empty: all
     std::optional<LineKind> kind;    ///< of line that is cut alone; none: all
     bool hasSlipped = false;
