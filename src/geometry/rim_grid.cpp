@@ -10,8 +10,8 @@ namespace hasami {
 namespace {
 
 constexpr double sidesInCell = 2;
-constexpr double leastCell = 0.25; // mm: rays of a few mm go through few cells
-constexpr double mostCells = 4e6;
+constexpr double leastCell = 0.25;  // mm: rays of a few mm go through few cells
+constexpr double cellsForSide = 16; // at most: a large shape of few sides needs no more memory than they do
 
 /// Where along `d` from `p` the ray meets the side from a to b, in lengths of d; below 0 where it does not.
 double hit(Point p, Point d, Point a, Point b) {
@@ -26,6 +26,10 @@ double hit(Point p, Point d, Point a, Point b) {
 } // namespace
 
 RimGrid::RimGrid(const Region& region) {
+    std::size_t most = 0;
+    for (const Loop& loop : region.loops)
+        most += loop.size();
+    sides_.reserve(most);
     for (const Loop& loop : region.loops)
         addLoop(loop);
     if (!sides_.empty())
@@ -73,7 +77,8 @@ void RimGrid::sortIntoCells() {
     for (const Side& side : sides_)
         around += distance(side.from, side.to);
     const double area = std::max(bounds_.width(), 1e-3) * std::max(bounds_.height(), 1e-3);
-    cell_ = std::max({around / double(sides_.size()) * sidesInCell, std::sqrt(area / mostCells), leastCell});
+    const double sides = double(sides_.size());
+    cell_ = std::max({around / sides * sidesInCell, std::sqrt(area / (sides * cellsForSide)), leastCell});
     columns_ = int(bounds_.width() / cell_) + 1;
     rows_ = int(bounds_.height() / cell_) + 1;
     starts_.assign(std::size_t(columns_) * std::size_t(rows_) + 1, 0);

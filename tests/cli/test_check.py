@@ -36,6 +36,22 @@ class Check(CliTest):
         self.assertEqual(found[0]["code"], "copies-lost")
         self.assertEqual(found[0]["severity"], "error")
 
+    @unittest.skipIf(SANITIZED, "a sanitizer's own memory counts")
+    def test_many_large_shapes_in_a_small_job_take_little_memory(self):
+        self.run_cli("new", "--lettering", "H", "-o", "m.hasami", "--medium", "roll:1370mm")
+
+        def edit(job):
+            design = job["designs"][0]
+            ellipse = {"kind": "shape", "name": "disc", "x": 0, "y": 0, "width": 1000, "height": 1000,
+                       "fill": {"kind": "colour", "colour": "#000000"},
+                       "shape": {"form": "ellipse", "width": 1000, "height": 1000}}
+            job["designs"] = [design | {"id": f"disc-{number}", "name": f"disc {number}", "items": [ellipse]}
+                              for number in range(30)]
+
+        self.change("m.hasami", edit)
+        self.findings("m.hasami")
+        self.assertLess(peak_memory_of_children(), 350 << 20)
+
 
 if __name__ == "__main__":
     unittest.main()
