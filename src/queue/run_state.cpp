@@ -16,15 +16,15 @@ void nameRunNumbers(nlohmann::json& json) {
 }
 
 /// Format 1 kept a pass and a line in it of a real cutter.
-std::optional<MachineProgress> olderProgress(const nlohmann::json& json) {
+std::optional<std::pair<std::size_t, std::size_t>> olderPlace(const nlohmann::json& json) {
     const JsonReader in(json, "");
     if (!in.has("machine") || in.at("machine").isNull())
         return {};
     const auto both = in.at("machine").elements(2);
     if (both.size() != 2)
         in.at("machine").refuse("%1 must be two numbers");
-    return MachineProgress{std::size_t(both[0].wholeNumber(0, int(mostNumber))),
-                           std::size_t(both[1].wholeNumber(0, int(mostNumber)))};
+    return std::pair(std::size_t(both[0].wholeNumber(0, int(mostNumber))),
+                     std::size_t(both[1].wholeNumber(0, int(mostNumber))));
 }
 
 } // namespace
@@ -35,17 +35,17 @@ std::string toJson(const RunState& state) {
 
 RunState runStateFromJson(std::string_view text) {
     nlohmann::json json = parseJson(text);
-    std::optional<MachineProgress> machine;
+    std::optional<std::pair<std::size_t, std::size_t>> place;
     if (formatOf(json) == 1) {
         nameRunNumbers(json);
-        machine = olderProgress(json);
+        place = olderPlace(json);
         json.erase("machine");
     }
     std::string unknown;
     RunState state = fromKept<RunState>(json, unknown);
     state.unknown = std::move(unknown);
-    state.machine = machine;
-    state.isOnCutter |= machine.has_value();
+    state.place = place;
+    state.isOnCutter |= place.has_value();
     return state;
 }
 

@@ -1,5 +1,6 @@
 #include "rehearsal/rehearsal_files.h"
 
+#include "rehearsal/png_file.h"
 #include "sticker/printed_area.h"
 #include "workshop/route_sheet.h"
 
@@ -144,35 +145,56 @@ std::string resultJson(const Rehearsal& rehearsal, const Job& job, const Sheet& 
     return json.dump(1);
 }
 
-/// Each pixel is the mean of what falls into it.
-void fillRow(uchar* line, int width, const PrintedSheet& sheet, int row, double step) {
-    const auto until = [&](int pixel) { return std::max(int(pixel * step) + 1, int((pixel + 1) * step)); };
-    for (int column = 0; column < width; ++column) {
-        std::array<int, 3> sum{};
-        int count = 0;
-        for (int j = int(row * step); j < until(row); ++j)
-            for (int i = int(column * step); i < until(column); ++i, ++count) {
-                const Rgb rgb = sheet.at(i, j);
-                for (std::size_t c = 0; c < 3; ++c)
-                    sum[c] += rgb[c];
-            }
-        for (std::size_t c = 0; c < 3; ++c)
-            line[std::size_t(3 * column) + c] = uchar(sum[c] / std::max(1, count));
+/// A sheet seen in fewer pixels: each is the mean of what falls into it.
+class SmallerSheet {
+public:
+    SmallerSheet(const PrintedSheet& sheet, double pixelsPerMillimetre)
+        : sheet_(sheet), step_(std::max(1.0, sheet.pixelsPerMillimetre() / pixelsPerMillimetre)) {}
+
+    int width() const { return int(sheet_.width() / step_); }
+    int height() const { return int(sheet_.height() / step_); }
+
+    void fillRow(int row, std::span<unsigned char> pixels) const {
+        for (int column = 0; column < width(); ++column) {
+            std::array<int, 3> sum{};
+            int count = 0;
+            for (int j = int(row * step_); j < until(row); ++j)
+                for (int i = int(column * step_); i < until(column); ++i, ++count) {
+                    const Rgb rgb = sheet_.at(i, j);
+                    for (std::size_t c = 0; c < 3; ++c)
+                        sum[c] += rgb[c];
+                }
+            for (std::size_t c = 0; c < 3; ++c)
+                pixels[std::size_t(3 * column) + c] = uchar(sum[c] / std::max(1, count));
+        }
     }
+
+private:
+    int until(int pixel) const { return std::max(int(pixel * step_) + 1, int((pixel + 1) * step_)); }
+
+    const PrintedSheet& sheet_;
+    double step_;
+};
+
+/// Pixels a millimetre, such that a picture of the sheet has at most so many pixels.
+double scaleFor(const PrintedSheet& sheet, double mostPixels) {
+    const double all = double(sheet.width()) * double(sheet.height());
+    return sheet.pixelsPerMillimetre() * std::min(1.0, std::sqrt(mostPixels / all));
 }
 
 } // namespace
 
 QImage pictureOf(const PrintedSheet& sheet, double pixelsPerMillimetre) {
-    const double step = std::max(1.0, sheet.pixelsPerMillimetre() / pixelsPerMillimetre);
-    QImage image(int(sheet.width() / step), int(sheet.height() / step), QImage::Format_RGB888);
+    const SmallerSheet smaller(sheet, pixelsPerMillimetre);
+    QImage image(smaller.width(), smaller.height(), QImage::Format_RGB888);
     uchar* pixels = image.bits(); // before threads share it
     const unsigned threads = std::max(1U, std::thread::hardware_concurrency());
     std::vector<std::jthread> workers;
     for (unsigned worker = 0; worker < threads; ++worker)
         workers.emplace_back([&, worker] {
             for (int row = int(worker); row < image.height(); row += int(threads))
-                fillRow(pixels + row * image.bytesPerLine(), image.width(), sheet, row, step);
+                smaller.fillRow(row,
+                                {pixels + row * image.bytesPerLine(), std::size_t(image.bytesPerLine())});
         });
     workers.clear();
     return image;
@@ -206,23 +228,20 @@ QImage stickerOf(const Rehearsal& rehearsal, const MadeDesign& made, const Piece
 std::vector<Output> rehearsalFiles(const Rehearsal& rehearsal, const Job& job, const Made& made,
                                    std::size_t number, const std::filesystem::path& folder) {
     const Sheet& sheet = made.layout.sheets.at(number);
-    constexpr double mostOfPrint = 150e6; // pixels: a long roll's are fewer to a millimetre than it has
     const double whole = rehearsal.printed->pixelsPerMillimetre();
-    const double all = double(rehearsal.printed->width()) * double(rehearsal.printed->height());
-    const double scale = whole * std::min(1.0, std::sqrt(mostOfPrint / all));
-    const QImage print = pictureOf(*rehearsal.printed, scale);
-    std::vector<Output> files{{folder / "print.png", pngOf(print, scale)},
+    const double scale = scaleFor(*rehearsal.printed, 150e6); // of a long roll fewer than it has
+    const SmallerSheet print(*rehearsal.printed, scale);
+    std::vector<Output> files{{folder / "print.png", pngInRows(print.width(), print.height(), scale,
+                                                               [&](int row, std::span<unsigned char> pixels) {
+                                                                   print.fillRow(row, pixels);
+                                                               })},
                               {folder / "result.json", resultJson(rehearsal, job, sheet) + "\n"}};
     if (!rehearsal.refused.empty())
         return files;
-    constexpr double most = 16e6; // pixels of the picture of the cut
-    const double smaller = std::min(1.0, std::sqrt(most / (double(print.width()) * double(print.height()))));
-    const QImage cut =
-        smaller < 1 ? print.scaled(print.size() * smaller, Qt::KeepAspectRatio, Qt::SmoothTransformation)
-                    : print;
-    files.push_back(
-        {folder / "cut.png",
-         pngOf(withCut(cut, scale * smaller, rehearsal, programOf(job, made, sheet)), scale * smaller)});
+    const double scaleOfCut = scaleFor(*rehearsal.printed, 16e6);
+    files.push_back({folder / "cut.png", pngOf(withCut(pictureOf(*rehearsal.printed, scaleOfCut), scaleOfCut,
+                                                       rehearsal, programOf(job, made, sheet)),
+                                               scaleOfCut)});
     std::vector<std::string> names;
     std::vector<const Piece*> pieces;
     for (const Piece& piece : sheet.pieces)

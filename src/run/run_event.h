@@ -39,14 +39,18 @@ inline constexpr std::array runActions{
 /// How far a cut came, as it is kept on disk.
 struct KeptRun {
     std::vector<MarkReading> marks; ///< as they were read; empty: it is cut without
-    CutRecord record;
-    std::string lines;         ///< their fingerprint; empty: not known
+    CutRecord record;               ///< what was cut; on a real cutter: what that received
+    std::string lines;         ///< fingerprint of those that the record is of (CutLines); empty: not known
     std::optional<int> holder; ///< whose tool is in
-    std::set<std::size_t> pieces;
-    std::optional<LineKind> kind;
-    std::optional<double> force, bladeDepth;
-    /// What an older version kept in place of record: the pass and the line in it that come next.
+    std::vector<std::size_t> pieces;  ///< that are cut alone; empty: all
+    std::optional<LineKind> kind;     ///< of line that is cut alone; none: all
+    std::optional<double> force;      ///< of the kiss cut, g, that a test cut has set
+    std::optional<double> bladeDepth; ///< mm, the same; 0: as it is set
+    /// What an older version kept of a real cutter in place of record, in its own order of the lines: the
+    /// pass and the line in it that come next.
     std::optional<std::pair<std::size_t, std::size_t>> place;
+
+    friend bool operator==(const KeptRun&, const KeptRun&) = default;
 };
 
 /// What a run is of. It stays so until another one begins.

@@ -152,7 +152,7 @@ std::optional<KeptRun> RunModel::kept() const {
     if (lines_)
         kept.lines = lines_->fingerprint();
     kept.holder = holder_;
-    kept.pieces = pieces_;
+    kept.pieces.assign(pieces_.begin(), pieces_.end());
     kept.kind = kind_;
     kept.force = force_;
     kept.bladeDepth = bladeDepth_;
@@ -227,7 +227,7 @@ void RunModel::take(const run_event::Begin& begin) {
     bladeDepth_ = begin.bladeDepth;
     kept_ = begin.kept;
     if (kept_) {
-        pieces_ = kept_->pieces;
+        pieces_ = {kept_->pieces.begin(), kept_->pieces.end()};
         kind_ = kept_->kind;
     }
     if (!order_.machine.findsMarks)

@@ -203,7 +203,7 @@ TEST_CASE("entries, runs and history of the first version are read") {
     CHECK(run.record.at({LineKind::perforated, 3, 1, 1, 4}) == 27.5);
     CHECK(run.fault == TrainingFault::tornMark);
     CHECK(run.kind == LineKind::perforated);
-    CHECK(run.machine == MachineProgress{1, 17});
+    CHECK(run.place == std::pair(std::size_t(1), std::size_t(17)));
     CHECK(run.isOnCutter);
     REQUIRE(run.marks.size() == 2);
     CHECK(run.marks[0].found == Point{14.25, 7.5});

@@ -125,25 +125,6 @@ RunOrder RunControl::order() const {
     return order;
 }
 
-namespace {
-
-KeptRun keptOf(const RunState& state) {
-    KeptRun kept;
-    kept.marks = state.marks;
-    kept.record = state.record;
-    kept.lines = state.lines;
-    kept.holder = state.holder;
-    kept.pieces = {state.pieces.begin(), state.pieces.end()};
-    kept.kind = state.kind;
-    kept.force = state.force;
-    kept.bladeDepth = state.bladeDepth;
-    if (state.machine)
-        kept.place = {state.machine->pass, state.machine->line};
-    return kept;
-}
-
-} // namespace
-
 /// The present copy, from where it is: the printer, the loaded print, or in the middle of its cut.
 void RunControl::begin(const std::optional<RunState>& kept, const Tested& tested) {
     const QueueEntry& entry = plan();
@@ -163,7 +144,7 @@ void RunControl::begin(const std::optional<RunState>& kept, const Tested& tested
     run_event::Begin begin;
     begin.order = order();
     if (kept)
-        begin.kept = keptOf(*kept);
+        begin.kept = static_cast<const KeptRun&>(*kept);
     begin.force = tested.force;
     begin.bladeDepth = tested.bladeDepth;
     act(begin);
@@ -436,18 +417,11 @@ void RunControl::keep() {
     if (entry_.empty() || !kept)
         return;
     RunState state;
+    static_cast<KeptRun&>(state) = *std::move(kept);
     state.sheet = sheet_.number;
     state.fault = simulated_.copy().fault;
     state.seed = simulated_.copy().seed;
     state.hasSlipped = simulated_.copy().hasSlipped;
-    state.marks = std::move(kept->marks);
-    state.record = std::move(kept->record);
-    state.lines = std::move(kept->lines);
-    state.holder = kept->holder;
-    state.pieces.assign(kept->pieces.begin(), kept->pieces.end());
-    state.kind = kept->kind;
-    state.force = kept->force;
-    state.bladeDepth = kept->bladeDepth;
     state.isOnCutter = machine_ == &connected_;
     state.unknown = unknown_;
     queue_.keepRun(entry_, std::move(state));
