@@ -7,10 +7,12 @@
 
 namespace hasami {
 
-const char* englishNameOf(RunTask task) {
+const char* englishNameOf(const RunStep& step) {
+    if (step.task == RunTask::changeTool && step.pass == 0)
+        return N_("Insert tool");
     constexpr std::array names{N_("Print"),       N_("Load"), N_("Find marks"),
                                N_("Change tool"), N_("Cut"),  N_("Weed")};
-    return names[std::size_t(task)];
+    return names[std::size_t(step.task)];
 }
 
 bool RunPlan::has(RunTask task) const {

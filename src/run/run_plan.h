@@ -13,9 +13,6 @@ namespace hasami {
 /// What is done in a step of a run.
 enum class RunTask { print, load, findMarks, changeTool, cut, weed };
 
-/// "Find marks": in English and marked for translation. A cut is called by its kinds of line instead.
-const char* englishNameOf(RunTask task);
-
 /// What a machine does by itself; the operator does the rest.
 struct MachineAbilities {
     bool prints = false;       ///< the sheet too
@@ -39,6 +36,9 @@ struct RunStep {
 
     friend bool operator==(const RunStep&, const RunStep&) = default;
 };
+
+/// "Find marks": in English and marked for translation. A cut is called by its kinds of line instead.
+const char* englishNameOf(const RunStep& step);
 
 /// The steps of a run, in order, and the passes that they cut.
 struct RunPlan {

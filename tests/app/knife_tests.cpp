@@ -25,6 +25,7 @@ struct Stalled {
         c.w.window().document().change("Serial", [&](Job& job) {
             job.profile.cutter.connection = machine.connection();
             job.designs.front().count = 60;
+            job.plan.medium.length = 3000;
         });
         c.w.settle();
         c.useCutter();
@@ -118,6 +119,47 @@ TEST_CASE("after a stop the same tool goes on only once the machine has the end 
     CHECK(s.c.run().model().step().pass == 1);
     REQUIRE(QTest::qWaitFor([&] { return s.machine.got().ends_with("PU0,0;SP0;\n"); }, 20'000));
     CHECK(hasEachOnce(s.machine.got(), s.whole));
+}
+
+TEST_CASE("a test cut that is stopped ends with the knife up, and the sheet is cut whole after it") {
+    Stalled s;
+    s.machine.fillAllBut(2000);
+    s.c.w.click("Test cut first run");
+    REQUIRE(QTest::qWaitFor([&] { return s.machine.isFull(); }, 20'000));
+    REQUIRE(s.c.run().model().isTesting());
+    s.c.w.click("Stop the cut run");
+    CHECK(s.c.isStopping());
+    s.machine.readAll();
+    REQUIRE(s.isStopped());
+    const std::string test = s.machine.got();
+    REQUIRE(test.find("PD") != std::string::npos);
+    CHECK(test.substr(test.rfind("PD")).find(";PU;SP0;") != std::string::npos);
+    CHECK(cutLines(test).size() < 10); // a drop and a ring each for five forces
+    CHECK_FALSE(s.c.run().model().testCut());
+    CHECK(s.c.run().model().record().empty());
+    s.c.next();
+    REQUIRE(QTest::qWaitFor([&] { return s.machine.got().ends_with("PU0,0;SP0;\n"); }, 20'000));
+    CHECK(hasEachOnce(s.machine.got().substr(test.size()), s.whole));
+}
+
+TEST_CASE("a cut that is cancelled while its lines are worked out sends nothing, and is cut whole later") {
+    Cutting c;
+    c.run().useMachine(RunControl::Machine::simulated);
+    c.run().useMachine(RunControl::Machine::ofProfile);
+    REQUIRE(c.run().model().activity() == RunActivity::preparing);
+    c.run().act(RunAction::stop); // nothing runs yet
+    CHECK(c.run().model().activity() == RunActivity::preparing);
+    c.run().act(RunAction::cancel);
+    c.w.settle();
+    CHECK_FALSE(c.run().isBusy());
+    CHECK_FALSE(c.run().model().isPrepared());
+    c.next(); // works the lines out
+    c.w.click("Cut without marks run");
+    CHECK(c.cutter.got().isEmpty());
+    c.next(); // the first tool
+    c.next(); // the second one
+    CHECK(c.isDone());
+    CHECK(cutLines(c.cutter.got().toStdString()).size() == 2);
 }
 
 TEST_CASE("a cut is in sight in every place, and is paused and stopped there") {

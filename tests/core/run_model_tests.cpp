@@ -251,13 +251,13 @@ TEST_CASE("a plan has a pass for each neighbouring tools of one holder, and a ch
     const auto tasks = [&](const RunScope& scope, const MachineAbilities& machine, const Cutter& cutter) {
         std::string text;
         for (const RunStep& step : planOf(scope, kinds, cutter, machine).steps)
-            text += std::string(englishNameOf(step.task)) + " ";
+            text += std::string(englishNameOf(step)) + " ";
         return text;
     };
     CHECK(tasks({}, simulated, work.cutter) ==
           "Print Load Find marks Cut Change tool Cut Change tool Cut Weed ");
     CHECK(tasks({}, connected, work.cutter) ==
-          "Find marks Change tool Cut Change tool Cut Change tool Cut Weed ");
+          "Find marks Insert tool Cut Change tool Cut Change tool Cut Weed ");
     CHECK(tasks({true, false, true}, simulated, work.cutter) == "Print ");
     CHECK(tasks({true, false, true}, connected, work.cutter).empty());
     Cutter two = work.cutter;

@@ -176,6 +176,17 @@ public:
         pollfd line{keep_, POLLOUT, 0};
         return poll(&line, 1, 0) == 0;
     }
+    /// Fills its memory with line ends but for a number of bytes.
+    void fillAllBut(std::size_t room) {
+        while (!isFull())
+            REQUIRE(write(keep_, "\n", 1) == 1);
+        std::array<char, 4096> some{};
+        while (room > 0) {
+            const ssize_t freed = read(master_, some.data(), std::min(room, some.size()));
+            REQUIRE(freed > 0);
+            room -= std::size_t(freed);
+        }
+    }
     /// From now on it takes all that comes.
     void readAll() {
         reader_ = std::jthread([this](const std::stop_token& stop) {

@@ -156,7 +156,7 @@ QString QueuePanel::statusOfRun() const {
     if (!run_.job())
         return tr("being opened");
     if (!model.isDone())
-        return tr(englishNameOf(model.task()));
+        return tr(englishNameOf(model.step()));
     if (!model.errors().lines.empty())
         return offText(model.errors().largest);
     return model.isOnlyPrinted() ? tr("printed") : tr("cut");

@@ -197,7 +197,7 @@ QString StepPanel::kindsOf(std::size_t pass) const {
 }
 
 QString StepPanel::nameOf(RunStep step) const {
-    return step.task == RunTask::cut ? kindsOf(step.pass) : tr(englishNameOf(step.task));
+    return step.task == RunTask::cut ? kindsOf(step.pass) : tr(englishNameOf(step));
 }
 
 QString StepPanel::progressText() const {
