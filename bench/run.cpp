@@ -1,5 +1,6 @@
 #include "run.h"
 
+#include "base/error.h"
 #include "files/picture_file.h"
 #include "machine/cut_errors.h"
 #include "queue/queue_folder.h"
@@ -10,8 +11,10 @@
 #include <QTemporaryDir>
 #include <benchmark/benchmark.h>
 
+#include <algorithm>
 #include <chrono>
 #include <memory>
+#include <thread>
 
 namespace hasami::bench {
 
@@ -54,6 +57,29 @@ void printByPdftoppm(benchmark::State& state) {
         drawing.start("pdftoppm", {"-r", "300", file.fileName()});
         if (!drawing.waitForFinished(120'000))
             return state.SkipWithError("pdftoppm takes too long");
+    }
+}
+
+/// From a cancel in the middle of a print to its end, the longest.
+void cancelOfAPrint(benchmark::State& state) {
+    using Clock = std::chrono::steady_clock;
+    const BeeSheet sheet;
+    for (auto _ : state) {
+        std::chrono::duration<double> longest{0};
+        for (const int after : {100, 300, 500, 700, 900}) {
+            std::jthread printing([&](const std::stop_token& stop) {
+                try {
+                    benchmark::DoNotOptimize(renderPrint(sheet.job, *sheet.made, sheet.source, 0, stop));
+                } catch (const Stopped&) {
+                }
+            });
+            std::this_thread::sleep_for(std::chrono::milliseconds(after));
+            const auto start = Clock::now();
+            printing.request_stop();
+            printing.join();
+            longest = std::max<std::chrono::duration<double>>(longest, Clock::now() - start);
+        }
+        state.SetIterationTime(longest.count());
     }
 }
 
@@ -104,6 +130,8 @@ void registerRun() {
     };
     add("simulated print of a sheet of 600 mm/most:1.5/ours", simulatedPrint);
     add("simulated print of a sheet of 600 mm/most:1.5/peer", printByPdftoppm);
+    add("cancel of a simulated print/most:1/ours", cancelOfAPrint, true);
+    add("cancel of a simulated print/most:1/peer", bound<100>, true);
     add("queue of 5,000 entries read/most:1/ours", queueOf5000);
     add("queue of 5,000 entries read/most:1/peer", bound<100>, true);
     add("errors of 25,000 lines/most:1/ours", errorsOf25000);

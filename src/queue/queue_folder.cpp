@@ -190,14 +190,17 @@ void QueueFolder::forgetRun(const std::string& id) const {
     std::filesystem::remove(runOf(id), ignored);
 }
 
+/// Those that have not changed for long; the others are not even read.
 void QueueFolder::removeOldDone() const {
     const auto old = std::filesystem::file_time_type::clock::now() - std::chrono::hours(24 * daysOfDone);
-    for (const QueueEntry& entry : read()) {
+    for (const std::filesystem::path& file : contentOf(entries())) {
         std::error_code failure;
-        const auto changed = std::filesystem::last_write_time(entryOf(entry.id), failure);
-        if (!failure && changed <= old && entry.isDone() && !entry.isNewer &&
-            !EntryLock::isTaken(lockOf(entry.id)))
-            remove(entry);
+        const auto changed = std::filesystem::last_write_time(file, failure);
+        if (failure || changed > old || file.extension() != ".json")
+            continue;
+        const auto entry = entryIn(file);
+        if (entry && entry->isDone() && !entry->isNewer && !EntryLock::isTaken(lockOf(entry->id)))
+            remove(*entry);
     }
 }
 

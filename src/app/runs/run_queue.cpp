@@ -72,24 +72,36 @@ RunQueue::RunQueue(Document& document, QObject* parent)
     late_.setInterval(together);
     connect(&late_, &QTimer::timeout, this, &RunQueue::readAgain);
     connect(&watcher_, &QFileSystemWatcher::directoryChanged, this, [this] { late_.start(); });
-    std::vector<std::string> damaged;
     try {
         folder_.make();
-        entries_ = folder_.read(&damaged);
     } catch (const OutputError&) {
         return; // reported when something is to be saved there
     }
+    first_ = std::async(std::launch::async, [this] {
+        Read read;
+        try {
+            read.entries = folder_.read(&read.damaged);
+        } catch (const OutputError&) { // reported when something is to be saved there
+        }
+        QMetaObject::invokeMethod(
+            this, [this, damaged = read.damaged] { sayDamaged(damaged); }, Qt::QueuedConnection);
+        return read.entries;
+    });
     onDisk([](const QueueFolder& folder) { folder.removeRemains(); });
-    QMetaObject::invokeMethod(
-        this, [this, damaged] { sayDamaged(damaged); }, Qt::QueuedConnection); // once somebody listens
     watcher_.addPath(toQString(folder_.entries()));
 }
 
 RunQueue::~RunQueue() = default;
 
+std::vector<QueueEntry>& RunQueue::all() const {
+    if (first_.valid())
+        entries_ = first_.get();
+    return entries_;
+}
+
 const QueueEntry* RunQueue::find(const std::string& id) const {
-    const auto found = std::ranges::find(entries_, id, &QueueEntry::id);
-    return found != entries_.end() ? &*found : nullptr;
+    const auto found = std::ranges::find(all(), id, &QueueEntry::id);
+    return found != all().end() ? &*found : nullptr;
 }
 
 std::string RunQueue::newId() {
@@ -138,7 +150,7 @@ std::vector<std::string> RunQueue::add(const std::shared_ptr<const Job>& given, 
     const Made& made = *whole.made;
     std::vector<QueueEntry> fresh;
     std::vector<std::string> ids;
-    const double last = entries_.empty() ? 0 : entries_.back().order;
+    const double last = all().empty() ? 0 : all().back().order;
     for (const std::size_t sheet : sheets) {
         QueueEntry entry = entryOf(*job, made, sheet);
         entry.id = newId();
@@ -150,7 +162,7 @@ std::vector<std::string> RunQueue::add(const std::shared_ptr<const Job>& given, 
     }
     if (fresh.empty())
         return ids;
-    entries_.insert(entries_.end(), fresh.begin(), fresh.end());
+    all().insert(all().end(), fresh.begin(), fresh.end());
     onDisk([fresh, job, path = jobPath.toStdString()](const QueueFolder& folder) {
         folder.add(fresh, *job, path);
     });
@@ -162,11 +174,11 @@ std::vector<std::string> RunQueue::add(const std::shared_ptr<const Job>& given, 
 std::string RunQueue::addFirst(const RunSheet& sheet, const QString& jobPath, const QueueEntry& known) {
     QueueEntry entry = entryOf(*sheet.job, *sheet.made, sheet.number);
     entry.id = entry.keptJob = newId();
-    entry.order = entries_.empty() ? 0 : entries_.front().order - 1;
+    entry.order = all().empty() ? 0 : all().front().order - 1;
     entry.work = known.work;
     entry.copies = known.copies;
     entry.seed = known.seed;
-    entries_.insert(entries_.begin(), entry);
+    all().insert(all().begin(), entry);
     onDisk([entry, job = sheet.job, path = jobPath.toStdString()](const QueueFolder& folder) {
         folder.add({entry}, *job, path);
     });
@@ -235,8 +247,8 @@ bool RunQueue::mayChange(const QueueEntry& entry) {
 }
 
 void RunQueue::change(const std::string& id, const std::function<void(QueueEntry&)>& edit) {
-    const auto found = std::ranges::find(entries_, id, &QueueEntry::id);
-    if (found == entries_.end() || !mayChange(*found))
+    const auto found = std::ranges::find(all(), id, &QueueEntry::id);
+    if (found == all().end() || !mayChange(*found))
         return;
     QueueEntry changedEntry = *found;
     edit(changedEntry);
@@ -248,10 +260,10 @@ void RunQueue::change(const std::string& id, const std::function<void(QueueEntry
 }
 
 void RunQueue::move(const std::string& id, std::size_t place) {
-    const std::vector<QueueEntry> before = entries_;
-    moveInQueue(entries_, id, place);
+    const std::vector<QueueEntry> before = all();
+    moveInQueue(all(), id, place);
     std::vector<QueueEntry> moved;
-    for (const QueueEntry& entry : entries_) {
+    for (const QueueEntry& entry : all()) {
         const auto old = std::ranges::find(before, entry.id, &QueueEntry::id);
         if (old != before.end() && old->order != entry.order)
             moved.push_back(entry);
@@ -266,15 +278,15 @@ void RunQueue::move(const std::string& id, std::size_t place) {
 }
 
 void RunQueue::remove(const std::string& id) {
-    const auto found = std::ranges::find(entries_, id, &QueueEntry::id);
-    if (found == entries_.end() || !mayChange(*found))
+    const auto found = std::ranges::find(all(), id, &QueueEntry::id);
+    if (found == all().end() || !mayChange(*found))
         return;
     if (!take(id)) {
         Q_EMIT messageRaised(tr("This sheet is being run in another window of Hasami"));
         return;
     }
     onDisk([entry = *found](const QueueFolder& folder) { folder.remove(entry); });
-    entries_.erase(found);
+    all().erase(found);
     if (auto& lock = locks_.at(id))
         lock->removeFile(folder_.lockOf(id));
     release(id);
@@ -283,7 +295,7 @@ void RunQueue::remove(const std::string& id) {
 
 void RunQueue::removeDone() {
     std::vector<std::string> ids;
-    for (const QueueEntry& entry : entries_)
+    for (const QueueEntry& entry : all())
         if (entry.isDone() && !isTaken(entry.id))
             ids.push_back(entry.id);
     for (const std::string& id : ids)
@@ -322,10 +334,10 @@ void RunQueue::release(const std::string& id) {
 }
 
 const QueueEntry* RunQueue::interrupted() const {
-    const auto found = std::ranges::find_if(entries_, [&](const QueueEntry& entry) {
+    const auto found = std::ranges::find_if(all(), [&](const QueueEntry& entry) {
         return entry.isBegun && !entry.isDone() && !isTaken(entry.id) && !isElsewhere(entry.id);
     });
-    return found != entries_.end() ? &*found : nullptr;
+    return found != all().end() ? &*found : nullptr;
 }
 
 std::stop_source RunQueue::open(const QueueEntry& entry, QObject* context,
@@ -458,9 +470,9 @@ void RunQueue::readAgain() {
 }
 
 void RunQueue::takeRead(const Read& read) {
-    if (read.entries == entries_)
+    if (read.entries == all())
         return;
-    entries_ = read.entries;
+    all() = read.entries;
     Q_EMIT changed();
 }
 

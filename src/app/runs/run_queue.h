@@ -11,6 +11,7 @@
 #include <QTimer>
 
 #include <functional>
+#include <future>
 #include <map>
 #include <memory>
 #include <string>
@@ -26,7 +27,7 @@ public:
     explicit RunQueue(Document& document, QObject* parent = nullptr);
     ~RunQueue() override;
 
-    const std::vector<QueueEntry>& entries() const { return entries_; } ///< in order
+    const std::vector<QueueEntry>& entries() const { return all(); } ///< in order
     const QueueEntry* find(const std::string& id) const;
 
     /// Adds sheets of a job, last; gives back their ids, in the order of the sheets. REQUIRES: `made` was
@@ -102,6 +103,7 @@ private:
     template <class Value>
     void giveOrTell(const Outcome<Value>& outcome, const std::function<void(const Value&)>& then);
     std::string newId();
+    std::vector<QueueEntry>& all() const; ///< waits for what is still being read at the start
     void onDisk(const std::function<void(const QueueFolder&)>& work);
     void readAgain();
     struct Read {
@@ -115,7 +117,9 @@ private:
 
     Document& document_;
     QueueFolder folder_;
-    std::vector<QueueEntry> entries_;
+    mutable std::vector<QueueEntry> entries_;
+    /// What was there at the start, while it is read beside the making of the window.
+    mutable std::future<std::vector<QueueEntry>> first_;
     /// Of entries that this window runs; nothing where none can be kept.
     std::map<std::string, std::optional<EntryLock>> locks_;
     QFileSystemWatcher watcher_;
