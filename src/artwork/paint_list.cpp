@@ -98,8 +98,12 @@ public:
         list.height = positive();
         while (!atEnd()) {
             const std::string_view what = word();
-            if (what == "cmyk") {
-                list.isCmyk = true;
+            if (what == "grey") {
+                list.isGrey = true;
+            } else if (what == "inks") {
+                list.hasInks = true;
+            } else if (what == "tagged") {
+                list.isTagged = true;
             } else if (what == "clip") {
                 const int parent = clipBefore(list);
                 list.clips.push_back({parent, shape()});
@@ -313,10 +317,12 @@ std::string paintListText(const PaintList& list) {
     out.number(list.width);
     out.number(list.height);
     out.endLine();
-    if (list.isCmyk) {
-        out.word("cmyk");
-        out.endLine();
-    }
+    for (const auto& [is, word] :
+         {std::pair(list.isGrey, "grey"), {list.hasInks, "inks"}, {list.isTagged, "tagged"}})
+        if (is) {
+            out.word(word);
+            out.endLine();
+        }
     for (const PaintClip& clip : list.clips) {
         out.word("clip");
         out.number(clip.parent);

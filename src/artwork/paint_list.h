@@ -56,7 +56,9 @@ struct PaintList {
     std::vector<PaintClip> clips;
     std::vector<PaintItem> items;
     bool hasNoBackdrop = false; ///< it is known to have none: it was drawn in the program
-    bool isCmyk = false; ///< its colours are CMYK, or spot colours and greys beside such, and no others
+    bool isGrey = false;        ///< its colours are greys, printed in black alone
+    bool hasInks = false;       ///< some of its colours are CMYK or spot colours
+    bool isTagged = false;      ///< all have ICC profiles, of inks all or of none
 
     friend bool operator==(const PaintList&, const PaintList&) = default;
 };

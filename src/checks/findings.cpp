@@ -255,6 +255,10 @@ std::optional<std::string> whyNotX4(const Job& job, const Made& made) {
             if (remark.code == FindingCode::fontMissing)
                 return sentence("The print file is no PDF/X-4, since a font of %1 is not in its artwork",
                                 job.designs[i].name);
+    for (std::size_t i = 0; i < made.designs.size(); ++i)
+        if (const std::string& what = made.designs[i].notX4; !what.empty())
+            return sentence("The print file is no PDF/X-4, since the artwork of %1 has %2",
+                            job.designs[i].name, translated(what.c_str()));
     return {};
 }
 

@@ -221,8 +221,7 @@ int NewCommand::run() const {
     FontLibrary fonts;
     if (artworks.empty())
         setCopies(own.addDesignTo(job, sticker, pictures, fonts));
-    for (const std::filesystem::path& artwork : withFoldersOpened(artworks))
-        addDesigns(job, artwork, pictures, fonts);
+    const bool isWhole = addArtworks(job, pictures, fonts);
     job = withoutUnusedAssets(std::move(job));
     Cache cache;
     Made made = makeAll(job, 1, sourceOf(pictures), cache);
@@ -236,7 +235,27 @@ int NewCommand::run() const {
         }
     }
     saveJob(output, job, previewPng(job, made, sourceOf(pictures)));
-    return tell(job, made);
+    const int status = tell(job, made);
+    return isWhole ? status : doneWithFindings;
+}
+
+/// Of several files, what can't be read is said and left out; false where there was such. Throws InputError
+/// where none can be read.
+bool NewCommand::addArtworks(Job& job, PictureStore& pictures, FontLibrary& fonts) const {
+    bool isWhole = true;
+    const std::vector<std::filesystem::path> files = withFoldersOpened(artworks);
+    for (const std::filesystem::path& artwork : files)
+        try {
+            Job next = job;
+            addDesigns(next, artwork, pictures, fonts);
+            job = std::move(next);
+        } catch (const InputError& error) {
+            if (artwork == files.back() && job.designs.empty())
+                throw;
+            std::cerr << error.what() << "\n";
+            isWhole = false;
+        }
+    return isWhole;
 }
 
 /// One, or one for each part that the artwork falls into.

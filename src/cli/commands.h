@@ -46,6 +46,7 @@ struct NewCommand {
 private:
     void setPlan(Job& job) const;
     void setCopies(Design& design) const;
+    bool addArtworks(Job& job, PictureStore& pictures, FontLibrary& fonts) const;
     void addDesigns(Job& job, const std::filesystem::path& artwork, PictureStore& pictures,
                     FontLibrary& fonts) const;
 };

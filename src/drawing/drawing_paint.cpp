@@ -17,9 +17,15 @@ PaintItem paintOf(const DrawnArea& area) {
     return item;
 }
 
-bool isCmyk(const DrawnArea& area) {
-    const auto* colour = std::get_if<PaintColour>(&area.fill);
-    return colour && colour->inks;
+bool hasInks(const PaintColour& colour) {
+    return colour.inks || !colour.spot.empty();
+}
+
+bool hasInks(const DrawnArea& area) {
+    if (const auto* colour = std::get_if<PaintColour>(&area.fill))
+        return hasInks(*colour);
+    const auto* gradient = std::get_if<Gradient>(&area.fill);
+    return gradient && (hasInks(gradient->from) || hasInks(gradient->to));
 }
 
 } // namespace
@@ -29,10 +35,9 @@ PaintList paintListOf(const Drawing& drawing) {
     list.width = drawing.width;
     list.height = drawing.height;
     list.hasNoBackdrop = true;
-    list.isCmyk = !drawing.areas.empty();
     for (const DrawnArea& area : drawing.areas) {
         list.items.push_back(paintOf(area));
-        list.isCmyk = list.isCmyk && isCmyk(area);
+        list.hasInks = list.hasInks || hasInks(area);
     }
     return list;
 }

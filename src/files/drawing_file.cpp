@@ -241,7 +241,7 @@ Picture readDrawing(const Asset& asset, const PictureWish& wish, const PictureSo
     page->pdf = std::make_shared<const std::string>(drawingPdf(drawing, asset.name, pictures, stop));
     picture.page = std::move(page);
     if (wish.withInks)
-        picture.fine = inksOf(asset, picture, stop);
+        addOwnColours(asset, picture, stop);
     return picture;
 }
 

@@ -7,6 +7,12 @@ namespace hasami {
 
 using namespace std::string_view_literals;
 
+std::size_t beforePostScript(std::string_view text) {
+    constexpr std::size_t most = 100;
+    const auto first = text.substr(0, most).find_first_not_of("\xef\xbb\xbf\x04 \t\r\n"sv);
+    return first == std::string_view::npos ? 0 : first;
+}
+
 FileKind kindOf(std::span<const std::byte> bytes) {
     const std::string_view text(reinterpret_cast<const char*>(bytes.data()), bytes.size());
     if (text.starts_with("\x89PNG\r\n\x1a\n"sv))
@@ -20,8 +26,7 @@ FileKind kindOf(std::span<const std::byte> bytes) {
         return FileKind::webp;
     if (text.starts_with("GIF87a"sv) || text.starts_with("GIF89a"sv))
         return FileKind::gif;
-    if (text.starts_with("%!PS"sv) || text.starts_with("\xc5\xd0\xd3\xc6"sv) ||
-        text.starts_with("\x04%!PS"sv))
+    if (text.starts_with("\xc5\xd0\xd3\xc6"sv) || text.substr(beforePostScript(text)).starts_with("%!PS"sv))
         return FileKind::postScript;
     // A PDF file may have something before its header.
     if (text.substr(0, 1024).find("%PDF-"sv) != std::string_view::npos)

@@ -14,6 +14,10 @@ enum class FileKind { png, jpeg, tiff, webp, gif, pdf, svg, postScript, other };
 inline constexpr std::array<std::string_view, 12> artworkEndings{"tif",  "tiff", "webp", "gif", "png", "jpg",
                                                                  "jpeg", "svg",  "svgz", "pdf", "eps", "ps"};
 
+/// How much stands before a PostScript file's first line: a byte order mark, what ends a transmission, blank
+/// lines. Programs that don't expect it read no size.
+std::size_t beforePostScript(std::string_view text);
+
 FileKind kindOf(std::span<const std::byte> bytes);
 
 /// Whether a page of vector art is in it.

@@ -121,10 +121,23 @@ constexpr char namespaces[] = " xmlns:dc=\"http://purl.org/dc/elements/1.1/\""
                               "obe.com/xap/1.0/\""
                               " xmlns:pdf=\"http://ns.ad"
                               "obe.com/pdf/1.3/\""
+                              " xmlns:xmpMM=\"http://ns.ad"
+                              "obe.com/xap/1.0/mm/\""
                               " xmlns:pdfxid=\"http://www.npes.org/pdfx/ns/id/\"";
 
+/// As RFC 4122 writes a number made from a name (version 5).
+std::string uuidOf(QByteArray hash) {
+    hash[6] = char((hash[6] & 0x0F) | 0x50);
+    hash[8] = char((hash[8] & 0x3F) | 0x80);
+    std::string text = hash.left(16).toHex().toStdString();
+    for (const std::size_t at : {8U, 13U, 18U, 23U})
+        text.insert(at, "-");
+    return "uuid:" + text;
+}
+
 /// Extensible Metadata Platform, ISO 16684-1. `day`: of a PDF/X-4; else empty.
-std::string metadata(const std::string& title, const std::string& about, const std::string& day) {
+std::string metadata(const std::string& title, const std::string& about, const std::string& day,
+                     const std::string& id) {
     const auto text = [](const char* name, const std::string& value) {
         return std::string("<") + name + "><rdf:Alt><rdf:li xml:lang=\"x-default\">" + escaped(value) +
                "</rdf:li></rdf:Alt></" + name + ">\n";
@@ -141,7 +154,8 @@ std::string metadata(const std::string& title, const std::string& about, const s
            (day.empty() ? std::string()
                         : plain("pdfxid:GTS_PDFXVersion", "PDF/X-4") + plain("pdf:Trapped", "False") +
                               plain("xmp:CreateDate", time) + plain("xmp:ModifyDate", time) +
-                              plain("xmp:MetadataDate", time)) +
+                              plain("xmp:MetadataDate", time) + plain("xmpMM:DocumentID", id) +
+                              plain("xmpMM:VersionID", "1") + plain("xmpMM:RenditionClass", "default")) +
            "</rdf:Description></rdf:RDF>\n<?xpacket end=\"r\"?>\n";
 }
 
@@ -153,11 +167,11 @@ PdfDocument::PdfDocument(const std::string& title, const std::string& about) : t
     info_.replaceKey("/Title", QPDFObjectHandle::newUnicodeString(title));
     info_.replaceKey("/Producer", QPDFObjectHandle::newUnicodeString("Hasami"));
     pdf_.getTrailer().replaceKey("/Info", info_);
-    setMetadata({});
 }
 
-void PdfDocument::setMetadata(const std::string& day) {
-    auto stream = QPDFObjectHandle::newStream(&pdf_, metadata(title_, about_, day));
+void PdfDocument::addMetadata() {
+    auto stream =
+        QPDFObjectHandle::newStream(&pdf_, metadata(title_, about_, dayOfX4_, uuidOf(content_.result())));
     stream.getDict().replaceKey("/Type", name("Metadata"));
     stream.getDict().replaceKey("/Subtype", name("XML"));
     pdf_.getRoot().replaceKey("/Metadata", pdf_.makeIndirectObject(stream));
@@ -190,7 +204,8 @@ void PdfDocument::setOutputColours(const OutputColours& colours) {
     if (colours.channels == 4 && colours.ownsInks)
         defaultSpaces_.emplace_back("/DefaultCMYK", printers);
     if (!colours.dayOfX4.empty()) {
-        setMetadata(colours.dayOfX4);
+        dayOfX4_ = colours.dayOfX4;
+        intent_ = colours.profile;
         std::string time = "D:" + colours.dayOfX4 + "000000Z";
         std::erase(time, '-');
         for (const char* key : {"/CreationDate", "/ModDate"})
@@ -220,6 +235,55 @@ void PdfDocument::addDefaultSpaces() {
             if (!resources.getKey("/ColorSpace").hasKey(key))
                 resources.getKey("/ColorSpace").replaceKey(key, space);
     }
+}
+
+namespace {
+
+bool isSpaceOf(QPDFObjectHandle space, const std::string& profile) {
+    if (!space.isArray() || space.getArrayNItems() != 2 ||
+        !space.getArrayItem(0).isNameAndEquals("/ICCBased"))
+        return false;
+    QPDFObjectHandle stream = space.getArrayItem(1);
+    if (!stream.isStream() || !stream.getDict().getKey("/N").isInteger() ||
+        stream.getDict().getKey("/N").getIntValue() != 4)
+        return false;
+    const auto data = stream.getStreamData(qpdf_dl_generalized);
+    return std::string_view(reinterpret_cast<const char*>(data->getBuffer()), data->getSize()) == profile;
+}
+
+/// In all direct objects within `object`; those that have a number are gone through by themselves.
+void replaceSpaces(QPDFObjectHandle object, const std::string& profile, int depth = 0) {
+    constexpr int deepest = 50;
+    const auto inks = [] { return QPDFObjectHandle::newName("/DeviceCMYK"); };
+    if (depth > deepest)
+        return;
+    if (object.isStream())
+        return replaceSpaces(object.getDict(), profile, depth + 1);
+    if (object.isArray())
+        for (int i = 0; i < object.getArrayNItems(); ++i) {
+            QPDFObjectHandle part = object.getArrayItem(i);
+            if (isSpaceOf(part, profile))
+                object.setArrayItem(i, inks());
+            else if (!part.isIndirect())
+                replaceSpaces(part, profile, depth + 1);
+        }
+    else if (object.isDictionary())
+        for (const std::string& key : object.getKeys()) {
+            QPDFObjectHandle part = object.getKey(key);
+            if (isSpaceOf(part, profile))
+                object.replaceKey(key, inks());
+            else if (!part.isIndirect())
+                replaceSpaces(part, profile, depth + 1);
+        }
+}
+
+} // namespace
+
+/// Inks that are the printer's own are so without saying: PDF/X-4 does not allow the intent's profile for
+/// what is drawn.
+void PdfDocument::dropSpacesOfIntent() {
+    for (const QPDFObjectHandle& object : pdf_.getAllObjects())
+        replaceSpaces(object, intent_);
 }
 
 QPDFObjectHandle PdfDocument::addLayer(const std::string& layerName) {
@@ -265,14 +329,16 @@ QPDFObjectHandle PdfDocument::addOverprint() {
     return pdf_.makeIndirectObject(state);
 }
 
-QPDFObjectHandle PdfDocument::addOverprintOfInks() {
-    auto state = addOverprint();
+QPDFObjectHandle PdfDocument::addMultiply() {
+    auto state = dictionary();
+    state.replaceKey("/Type", name("ExtGState"));
     state.replaceKey("/BM", name("Multiply"));
     return state;
 }
 
 QPDFObjectHandle PdfDocument::addImage(int width, int height, const QPDFObjectHandle& colourSpace,
                                        const std::string& data) {
+    content_.addData(QByteArrayView(data.data(), qsizetype(data.size())));
     auto image = QPDFObjectHandle::newStream(&pdf_, data);
     auto about = image.getDict();
     about.replaceKey("/Type", name("XObject"));
@@ -317,13 +383,15 @@ QPDFObjectHandle PdfDocument::addSpotImage(const Grid<std::uint8_t>& amounts, co
                     std::string(reinterpret_cast<const char*>(cells.data()), cells.size()));
 }
 
-QPDFObjectHandle PdfDocument::addPicture(const Picture& picture) {
+QPDFObjectHandle PdfDocument::addPicture(const Picture& picture, const Grid<std::uint8_t>* shown) {
     const auto cells = picture.pixels.cells();
     const int channels = picture.fine ? picture.fine->channels : picture.isGrey ? 1 : 3;
     auto image = addImage(picture.pixels.width(), picture.pixels.height(), colourSpaceOf(picture, channels),
                           picture.fine ? samplesOf(*picture.fine) : samplesOf(cells, channels));
     if (picture.fine)
         image.getDict().replaceKey("/BitsPerComponent", QPDFObjectHandle::newInteger(picture.fine->bits));
+    if (shown)
+        image.getDict().replaceKey("/Mask", addStencil(*shown));
     if (picture.hasCoverage) {
         std::string coverage(cells.size(), '\0');
         std::transform(cells.begin(), cells.end(), coverage.begin(),
@@ -332,6 +400,22 @@ QPDFObjectHandle PdfDocument::addPicture(const Picture& picture) {
                                                       name("DeviceGray"), coverage));
     }
     return image;
+}
+
+/// One bit for each pixel, 1 where nothing is drawn (ISO 32000-1, 8.9.6.3).
+QPDFObjectHandle PdfDocument::addStencil(const Grid<std::uint8_t>& shown) {
+    const auto bytesOfRow = std::size_t(shown.width() + 7) / 8;
+    std::string bits(bytesOfRow * std::size_t(shown.height()), '\0');
+    for (int y = 0; y < shown.height(); ++y)
+        for (int x = 0; x < shown.width(); ++x)
+            if (shown.at(x, y) == 0)
+                bits[std::size_t(y) * bytesOfRow + std::size_t(x) / 8] |= char(0x80 >> (x % 8));
+    QPDFObjectHandle stencil = addImage(shown.width(), shown.height(), name("DeviceGray"), bits);
+    QPDFObjectHandle about = stencil.getDict();
+    about.removeKey("/ColorSpace");
+    about.replaceKey("/ImageMask", QPDFObjectHandle::newBool(true));
+    about.replaceKey("/BitsPerComponent", QPDFObjectHandle::newInteger(1));
+    return stencil;
 }
 
 QPDFObjectHandle PdfDocument::resourceDictionary(const std::vector<Resource>& resources) {
@@ -354,6 +438,7 @@ PdfDocument::PageForm PdfDocument::addPageOf(std::unique_ptr<PdfPage> page) {
 
 QPDFObjectHandle PdfDocument::addForm(const Box& formBox, const PdfContent& content,
                                       const std::vector<Resource>& resources) {
+    content_.addData(QByteArrayView(content.text().data(), qsizetype(content.text().size())));
     auto form = QPDFObjectHandle::newStream(&pdf_, content.text());
     auto about = form.getDict();
     about.replaceKey("/Type", name("XObject"));
@@ -373,6 +458,7 @@ void PdfDocument::addPage(const Box& media, const Box& trim, const PdfContent& c
     const double scale = pointsPerMillimetre / userUnit;
     PdfContent scaled;
     scaled.op("q").number(scale).op("0 0").number(scale).op("0 0 cm").op(content.text()).op("Q");
+    content_.addData(QByteArrayView(scaled.text().data(), qsizetype(scaled.text().size())));
 
     auto page = dictionary();
     page.replaceKey("/Type", name("Page"));
@@ -394,7 +480,7 @@ std::string PdfDocument::bytes() {
             (layer.isShown ? shown : hidden).push_back(layer.group);
         }
         standard.replaceKey("/Name", QPDFObjectHandle::newUnicodeString("Layers"));
-        standard.replaceKey("/Order", QPDFObjectHandle::newArray(layers_));
+        standard.replaceKey("/Order", QPDFObjectHandle::newArray(all));
         standard.replaceKey("/ON", QPDFObjectHandle::newArray(shown));
         if (!hidden.empty())
             standard.replaceKey("/OFF", QPDFObjectHandle::newArray(hidden));
@@ -405,6 +491,9 @@ std::string PdfDocument::bytes() {
     }
     if (!defaultSpaces_.empty())
         addDefaultSpaces();
+    if (!intent_.empty())
+        dropSpacesOfIntent();
+    addMetadata();
     QPDFWriter writer(pdf_);
     writer.setOutputMemory();
     writer.setMinimumPDFVersion("1.6");

@@ -6,6 +6,8 @@
 #include "geometry/path.h"
 #include "profile/profile.h"
 
+#include <QCryptographicHash>
+
 #include <string>
 #include <string_view>
 #include <utility>
@@ -61,15 +63,18 @@ public:
     /// Graphics state for strokes that print over what lies beneath.
     QPDFObjectHandle addOverprint();
 
-    /// The same for special inks over the colours: who shows spot colours by their tints lets the colours
-    /// shine through. On a plate of its own, ink multiplied with none is the ink.
-    QPDFObjectHandle addOverprintOfInks();
+    /// Graphics state for special inks over the colours: on their own plate, ink multiplied with none is the
+    /// ink; on the others, colours multiplied with no ink stay as they are (ISO 32000-1, 11.7.4.2); and who
+    /// shows spot colours by their tints lets the colours shine through. No overprint beside it: with that
+    /// the colours below would be multiplied with themselves.
+    QPDFObjectHandle addMultiply();
 
     /// How much of a spot colour each pixel has, 0 to 255.
     QPDFObjectHandle addSpotImage(const Grid<std::uint8_t>& amounts, const QPDFObjectHandle& spot);
 
     /// The picture's colours as they are, its coverage as a soft mask where it has any.
-    QPDFObjectHandle addPicture(const Picture& picture);
+    /// `shown`: 0 where it is not drawn; none: all of it is.
+    QPDFObjectHandle addPicture(const Picture& picture, const Grid<std::uint8_t>* shown = nullptr);
 
     /// A JPEG file's picture, its bytes as they are. REQUIRES: the picture was read from these bytes.
     QPDFObjectHandle addJpeg(const Picture& picture, std::span<const std::byte> bytes);
@@ -108,12 +113,16 @@ private:
     QPDFObjectHandle addImage(int width, int height, const QPDFObjectHandle& colourSpace,
                               const std::string& data);
 
+    QPDFObjectHandle addStencil(const Grid<std::uint8_t>& shown);
     QPDFObjectHandle iccBased(const std::string& profile, int channels);
-    void setMetadata(const std::string& day);
+    void addMetadata();
     void addDefaultSpaces();
+    void dropSpacesOfIntent();
 
     QPDF pdf_;
     std::string title_, about_;
+    std::string dayOfX4_, intent_; ///< of a PDF/X-4: its day, and the output intent's profile
+    QCryptographicHash content_{QCryptographicHash::Sha1}; ///< of what is drawn: the document's id
     QPDFObjectHandle info_;
     std::vector<std::pair<std::string, QPDFObjectHandle>> defaultSpaces_; ///< "/DefaultRGB" and its space
     std::vector<QPDFObjectHandle> layers_;

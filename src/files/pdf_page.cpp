@@ -2,6 +2,7 @@
 
 #include "base/error.h"
 #include "base/translation.h"
+#include "files/pdf_resources.h"
 
 #include <algorithm>
 #include <map>
@@ -123,6 +124,40 @@ void dropPrivate(QPDF& file) {
     }
 }
 
+/// Follows how deeply states are saved, and takes out what restores more than was saved: programs that draw
+/// pages stop there or go on, as they like.
+class RestoreRemover : public QPDFObjectHandle::TokenFilter {
+public:
+    void handleToken(const QPDFTokenizer::Token& token) override {
+        const bool isWord = token.getType() == QPDFTokenizer::tt_word;
+        if (isWord && token.getValue() == "q")
+            ++depth_;
+        if (isWord && token.getValue() == "Q" && --depth_ < 0) {
+            depth_ = 0;
+            hasMore_ = true;
+            return;
+        }
+        writeToken(token);
+    }
+    bool hasMore() const { return hasMore_; }
+
+private:
+    int depth_ = 0;
+    bool hasMore_ = false;
+};
+
+/// A page is composed by itself, in its own colours, before it comes on the paper: so is the form of one
+/// that uses transparency (ISO 32000-1, 11.4.7).
+void isolate(QPDFObjectHandle form, bool isTransparent) {
+    QPDFObjectHandle about = form.getDict(), group = about.getKey("/Group");
+    if (!group.isDictionary() && !isTransparent)
+        return;
+    QPDFObjectHandle own = group.isDictionary() ? group.shallowCopy() : QPDFObjectHandle::newDictionary();
+    own.replaceKey("/S", QPDFObjectHandle::newName("/Transparency"));
+    own.replaceKey("/I", QPDFObjectHandle::newBool(true));
+    about.replaceKey("/Group", own);
+}
+
 } // namespace
 
 PdfPage::PdfPage(std::shared_ptr<const std::string> pdf, int page)
@@ -149,6 +184,7 @@ PdfPage::PdfPage(std::shared_ptr<const std::string> pdf, int page)
 QPDFObjectHandle PdfPage::formIn(QPDF& into) {
     dropPrivate(*file_);
     QPDFObjectHandle form = QPDFPageObjectHelper(page_).getFormXObjectForPage(false);
+    isolate(form, resourcesOf(page_).isTransparent);
     form.getDict().replaceKey("/BBox", QPDFObjectHandle::newFromRectangle({left_, bottom_, right_, top_}));
     return into.copyForeignObject(file_->makeIndirectObject(form));
 }
@@ -166,6 +202,17 @@ Affine PdfPage::toUnitSquare() const {
         return {1 / w, 0, 0, -1 / h, -left_ / w, top_ / h};
     }
 }
+
+namespace {
+
+/// Whether a layer says of itself that it is not for paper (ISO 32000-1, 8.11.4.4).
+bool isNotPrinted(QPDFObjectHandle group) {
+    QPDFObjectHandle usage = group.getKey("/Usage");
+    QPDFObjectHandle print = usage.isDictionary() ? usage.getKey("/Print") : QPDFObjectHandle::newNull();
+    return print.isDictionary() && print.getKey("/PrintState").isNameAndEquals("/OFF");
+}
+
+} // namespace
 
 std::vector<PdfPage::Layer> PdfPage::layersIn(QPDF& into) {
     std::vector<Layer> layers;
@@ -189,9 +236,60 @@ std::vector<PdfPage::Layer> PdfPage::layersIn(QPDF& into) {
         auto group = groups.getArrayItem(i);
         if (group.isIndirect() && group.isDictionary())
             layers.push_back(
-                {into.copyForeignObject(group), isOffAtFirst ? isIn("/ON", group) : !isIn("/OFF", group)});
+                {into.copyForeignObject(group),
+                 (isOffAtFirst ? isIn("/ON", group) : !isIn("/OFF", group)) && !isNotPrinted(group)});
     }
     return layers;
+}
+
+namespace {
+
+std::string written(QPDF& file) {
+    QPDFWriter writer(file);
+    writer.setOutputMemory();
+    writer.setPreserveEncryption(false);
+    writer.setDeterministicID(true);
+    writer.write();
+    const auto buffer = writer.getBufferSharedPointer();
+    return {reinterpret_cast<const char*>(buffer->getBuffer()), buffer->getSize()};
+}
+
+/// Whether the page has notes, stamps or filled fields that belong on paper (ISO 32000-1, 12.5.3).
+bool hasPrintedAnnotations(QPDFObjectHandle page) {
+    QPDFObjectHandle all = page.getKey("/Annots");
+    for (int i = 0; all.isArray() && i < all.getArrayNItems(); ++i) {
+        QPDFObjectHandle one = all.getArrayItem(i);
+        if (!one.isDictionary())
+            continue;
+        const auto flags = one.getKey("/F").isInteger() ? one.getKey("/F").getIntValue() : 0;
+        if ((flags & an_print) != 0 && (flags & an_hidden) == 0)
+            return true;
+    }
+    return false;
+}
+
+} // namespace
+
+std::string pdfAsPrinted(const std::string& pdf, int number) {
+    QPDF file;
+    file.setSuppressWarnings(true);
+    file.processMemoryFile("artwork", pdf.data(), pdf.size());
+    const auto& pages = file.getAllPages();
+    if (number < 1 || std::size_t(number) > pages.size())
+        return pdf;
+    QPDFPageObjectHelper page(pages[std::size_t(number) - 1]);
+    RestoreRemover looking;
+    page.filterContents(&looking);
+    const bool hasAnnotations = hasPrintedAnnotations(page.getObjectHandle());
+    if (!looking.hasMore() && !hasAnnotations)
+        return pdf;
+    if (looking.hasMore())
+        page.addContentTokenFilter(std::make_shared<RestoreRemover>());
+    if (hasAnnotations) {
+        QPDFAcroFormDocumentHelper(file).generateAppearancesIfNeeded();
+        QPDFPageDocumentHelper(file).flattenAnnotations(an_print, an_hidden);
+    }
+    return written(file);
 }
 
 std::string pdfWithoutSpots(const std::string& pdf, const std::set<std::string>& spots) {
@@ -209,55 +307,7 @@ std::string pdfWithoutSpots(const std::string& pdf, const std::set<std::string>&
                 object.addTokenFilter(std::make_shared<StrokeRemover>(names));
     for (const QPDFObjectHandle& object : file.getAllObjects())
         leaveOut(object, spots);
-    QPDFWriter writer(file);
-    writer.setOutputMemory();
-    writer.setPreserveEncryption(false);
-    writer.setDeterministicID(true);
-    writer.write();
-    const auto buffer = writer.getBufferSharedPointer();
-    return {reinterpret_cast<const char*>(buffer->getBuffer()), buffer->getSize()};
-}
-
-namespace {
-
-/// Type 3 fonts are drawn in the file, Type 0 fonts have theirs in a font of their own.
-bool isMissing(QPDFObjectHandle font) {
-    QPDFObjectHandle kind = font.getKey("/Subtype");
-    if (!kind.isName() || kind.getName() == "/Type3")
-        return false;
-    if (kind.getName() == "/Type0") {
-        QPDFObjectHandle own = font.getKey("/DescendantFonts");
-        return !own.isArray() || own.getArrayNItems() < 1 || !own.getArrayItem(0).isDictionary() ||
-               isMissing(own.getArrayItem(0));
-    }
-    QPDFObjectHandle about = font.getKey("/FontDescriptor");
-    return !about.isDictionary() ||
-           !(about.hasKey("/FontFile") || about.hasKey("/FontFile2") || about.hasKey("/FontFile3"));
-}
-
-void addMissingFonts(QPDFObjectHandle resources, std::set<std::string>& missing, std::set<QPDFObjGen>& seen) {
-    if (!resources.isDictionary())
-        return;
-    QPDFObjectHandle fonts = resources.getKey("/Font"), forms = resources.getKey("/XObject");
-    if (fonts.isDictionary())
-        for (const std::string& key : fonts.getKeys())
-            if (QPDFObjectHandle font = fonts.getKey(key); font.isDictionary() && isMissing(font))
-                if (QPDFObjectHandle called = font.getKey("/BaseFont"); called.isName())
-                    missing.insert(called.getName().substr(1));
-    if (forms.isDictionary())
-        for (const std::string& key : forms.getKeys())
-            if (QPDFObjectHandle form = forms.getKey(key);
-                form.isStream() && seen.insert(form.getObjGen()).second)
-                addMissingFonts(form.getDict().getKey("/Resources"), missing, seen);
-}
-
-} // namespace
-
-std::vector<std::string> missingFontsOf(const QPDFObjectHandle& page) {
-    std::set<std::string> missing;
-    std::set<QPDFObjGen> seen;
-    addMissingFonts(QPDFPageObjectHelper(page).getAttribute("/Resources", false), missing, seen);
-    return {missing.begin(), missing.end()};
+    return written(file);
 }
 
 } // namespace hasami

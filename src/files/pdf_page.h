@@ -38,8 +38,9 @@ private:
     int turned_ = 0;                                     // degrees clockwise
 };
 
-/// The names of the fonts that a page draws in and that are not in its file.
-std::vector<std::string> missingFontsOf(const QPDFObjectHandle& page);
+/// The file with what a printed page shows beside its content drawn into it (notes that are printed, filled
+/// fields), and without what ends the drawing before its end. The same bytes where there is neither.
+std::string pdfAsPrinted(const std::string& pdf, int page);
 
 /// The file with nothing drawn in the spot colours.
 std::string pdfWithoutSpots(const std::string& pdf, const std::set<std::string>& spots);

@@ -134,8 +134,19 @@ void takeFine(Picture& picture, const QImage& image) {
     picture.fine = std::move(fine);
 }
 
-/// Refuses one that shows nothing.
+/// Whether a profile is one of as many channels as the picture has (ICC.1, 7.2.6).
+bool isProfileOf(const Picture& picture) {
+    constexpr std::size_t at = 16;
+    const int channels = picture.fine ? picture.fine->channels : picture.isGrey ? 1 : 3;
+    const std::string_view wanted = channels == 1 ? "GRAY" : channels == 4 ? "CMYK" : "RGB ";
+    return picture.iccProfile.size() >= at + wanted.size() &&
+           std::memcmp(picture.iccProfile.data() + at, wanted.data(), wanted.size()) == 0;
+}
+
+/// Refuses one that shows nothing; leaves out a profile of other colours than the picture's.
 Picture checked(const Asset& asset, Picture picture) {
+    if (!isProfileOf(picture))
+        picture.iccProfile.clear();
     const auto cells = picture.pixels.cells();
     if (std::none_of(cells.begin(), cells.end(), [](Rgba pixel) { return pixel.coverage > 0; }))
         refuse(asset, "%1 shows nothing: every pixel of it is transparent");
@@ -171,8 +182,12 @@ Picture readJpeg(const Asset& asset, const JpegHeader& header, const std::stop_t
         picture.fine = readJpegInks(asset.bytes, *picture.jpeg);
     takePixels(picture, std::move(image));
     if (picture.fine && header.components == 4)
-        if (const std::vector<std::byte> profile = profileOfJpeg(asset.bytes); !profile.empty())
+        if (std::vector<std::byte> profile = profileOfJpeg(asset.bytes); !profile.empty()) {
             showInksBy(picture, profile);
+            picture.iccProfile = std::move(profile);
+        }
+    if (!isProfileOf(picture))
+        picture.iccProfile.clear();
     return picture;
 }
 

@@ -1,8 +1,10 @@
 #include "files/print_eps.h"
 
+#include "artwork/vector_page.h"
 #include "base/error.h"
 #include "base/number_text.h"
 #include "base/translation.h"
+#include "files/pdf_document.h"
 #include "files/print_picture.h"
 #include "files/reader_process.h"
 
@@ -10,7 +12,10 @@
 #include <QStandardPaths>
 #include <QTemporaryDir>
 
+#include <algorithm>
 #include <cmath>
+#include <set>
+#include <string_view>
 
 namespace hasami {
 
@@ -46,7 +51,7 @@ std::string tintOf(const SpotColour& spot) {
     return text;
 }
 
-/// The artwork and the marks as one PostScript document.
+/// A page as a PostScript document.
 QByteArray postScriptOf(const std::string& file, const std::string& pdf, const std::stop_token& stop) {
     const QString program = QStandardPaths::findExecutable("pdftops");
     const QTemporaryDir folder;
@@ -58,7 +63,7 @@ QByteArray postScriptOf(const std::string& file, const std::string& pdf, const s
         try {
             askReader(
                 {{}, file, {}},
-                {"confined", program, "-q", "-eps", "-level3sep", "-r", "300", in.fileName(), out.fileName()},
+                {"confined", program, "-q", "-eps", "-level3", "-r", "300", in.fileName(), out.fileName()},
                 {}, stop, mostSecondsOfPdftops);
         } catch (const InputError&) {
         }
@@ -74,11 +79,58 @@ public:
           toPage_(Affine::scaling(pointsInMillimetre, pointsInMillimetre) *
                   sheetToPage(sheet, job.plan.medium)) {}
 
+    /// A part of a design, once, to be drawn for each of its pieces: a stream that is executed again and
+    /// again.
+    void addDesign(const std::string& design, const QByteArray& artwork, const Box& box) {
+        const std::string name = "Art" + std::to_string(++parts_);
+        prolog_ += "currentfile 0 (%%EndOf" + name +
+                   ") /SubFileDecode filter << >> /ReusableStreamDecode filter\n%%BeginDocument: " + name +
+                   "\n" + withoutProlog(artwork.toStdString()) + "\n%%EndDocument\n%%EndOf" + name + "\n/" +
+                   name + " exch def\n";
+        const double unit = userUnitFor(std::max(box.width(), box.height())) / pointsInMillimetre;
+        for (const Piece& piece : sheet_.pieces) {
+            if (piece.design != design)
+                continue;
+            // The page of the part has its origin at the bottom left of the box, y up.
+            const Affine place = toPage_ * piece.place * Affine{unit, 0, 0, -unit, box.least.x, box.most.y};
+            artwork_ += "[";
+            for (const double number : {place.a, place.b, place.c, place.d, place.e, place.f})
+                artwork_ += numberText(number, 6) + " ";
+            artwork_ += "] " + name + " draw\n";
+        }
+    }
+
+    /// All that pdftops writes begin with the same procedures, which are defined once.
+    std::string withoutProlog(const std::string& document) {
+        constexpr std::string_view begin = "%%BeginProlog\n", end = "%%EndProlog\n";
+        const std::size_t from = document.find(begin), to = document.find(end);
+        if (from == std::string::npos || to == std::string::npos || to < from)
+            return document;
+        if (procedures_.empty())
+            procedures_ = document.substr(from + begin.size(), to - from - begin.size());
+        const bool isTheSame = document.compare(from + begin.size(), procedures_.size(), procedures_) == 0;
+        return isTheSame ? document.substr(to + end.size()) : document;
+    }
+
+    void addMarks() {
+        if (job_.profile.marks.spot.empty())
+            body_ += "0 0 0 1 setcmykcolor\n"; // one ink: no fringe where plates don't meet
+        else
+            choose({job_.profile.marks.spot, {0, 0, 0, 1}});
+        for (const Mark& mark : sheet_.marks)
+            for (const Curve& rim : mark.ink)
+                outline({rim.start, rim.segments, true}, toPage_);
+        for (const LeadMark& mark : sheet_.lead)
+            for (const Curve& rim : mark.ink)
+                outline({rim.start, rim.segments, true}, toPage_);
+        body_ += "fill\n";
+    }
+
     void addInk(InkKind ink) {
         choose(job_.profile.names.of(ink));
         if (ink == InkKind::white && job_.profile.marks.isOnWhite)
-            for (const Mark& mark : sheet_.marks)
-                fill(mark.quiet, toPage_);
+            for (const std::vector<Curve>& area : areasUnderMarks(sheet_))
+                fill(area, toPage_);
         for (const Piece& piece : sheet_.pieces)
             for (const auto& printed : made_.find(piece.design)->inks)
                 if (printed->ink == ink && !printed->area.empty())
@@ -95,7 +147,7 @@ public:
                 }
     }
 
-    std::string text(const QByteArray& artwork) const {
+    std::string text() const {
         const double width = job_.plan.medium.width * pointsInMillimetre,
                      height = sheet_.length * pointsInMillimetre;
         std::string names, tints;
@@ -112,10 +164,12 @@ public:
                "%%EndComments\n"
                "%%BeginProlog\n/M {moveto} bind def /L {lineto} bind def /C {curveto} bind def /Z "
                "{closepath} bind def\n"
-               "/S {stroke} bind def /F {eofill} bind def\n%%EndProlog\n%%Page: 1 1\n"
-               "save /showpage {} def\n%%BeginDocument: artwork\n" +
-               artwork.toStdString() + "\n%%EndDocument\nrestore\ngsave true setoverprint 1 setlinejoin " +
-               numberText(lineWidth, 3) + " setlinewidth\n" + body_ + "grestore\nshowpage\n%%EOF\n";
+               "/S {stroke} bind def /F {eofill} bind def\n"
+               "/draw {save 3 1 roll exch concat /showpage {} def dup 0 setfileposition cvx exec restore} "
+               "bind def\n" +
+               procedures_ + prolog_ + "%%EndProlog\n%%Page: 1 1\n" + artwork_ +
+               "gsave true setoverprint 1 setlinejoin " + numberText(lineWidth, 3) + " setlinewidth\n" +
+               body_ + "grestore\nshowpage\n%%EOF\n";
     }
 
 private:
@@ -186,19 +240,44 @@ private:
     const Sheet& sheet_;
     Affine toPage_; ///< mm of the sheet to points
     std::vector<SpotColour> spots_;
-    std::string body_;
+    int parts_ = 0;
+    std::string procedures_, prolog_, artwork_, body_;
 };
+
+/// What is transparent becomes a picture in process colours: a spot colour beside it would lose its plate.
+void requireSpotsKept(const std::string& file, const Job& job, const Made& made,
+                      const PictureSource& pictures, const std::string& design, const std::stop_token& stop) {
+    const std::set<std::string>& leftOut = made.find(design)->leftOut;
+    for (const Item& item : job.find(design)->artwork.items) {
+        if (!item.isVector())
+            continue;
+        const auto picture = pictures(*assetOf(job, item), {item.page(), leftOut}, stop);
+        const VectorPage& page = *picture->page;
+        for (const std::string& spot : page.spots)
+            if (page.isTransparent && !leftOut.contains(spot))
+                throw OutputError(
+                    sentence("%1 can't be written: %2 has transparent parts, which an EPS has only as a "
+                             "picture, and the plate of its spot colour %3 would be lost. Print it as PDF",
+                             file, item.name, spot));
+    }
+}
 
 } // namespace
 
 std::string printEps(const std::string& file, const Job& job, const Made& made, const PictureSource& pictures,
                      std::size_t sheetIndex, bool withCutLines, const std::stop_token& stop) {
     const Sheet& sheet = made.layout.sheets.at(sheetIndex);
-    PrintOptions options;
-    options.cutLines = options.inks = false;
-    options.sheet = sheetIndex;
-    const std::string pdf = printPdf(job, made, pictures, options, stop);
     EpsFile eps(job, made, sheet);
+    std::set<std::string> designs;
+    for (const Piece& piece : sheet.pieces)
+        designs.insert(piece.design);
+    for (const std::string& design : designs)
+        requireSpotsKept(file, job, made, pictures, design, stop);
+    for (const DesignPart part : designParts)
+        for (const std::string& design : designs)
+            if (const auto page = designPage(job, made, pictures, design, part, stop))
+                eps.addDesign(design, postScriptOf(file, page->pdf, stop), page->box);
+    eps.addMarks();
     for (const InkKind ink : inksOn(job, made, sheet))
         eps.addInk(ink);
     if (withCutLines) {
@@ -206,7 +285,7 @@ std::string printEps(const std::string& file, const Job& job, const Made& made, 
         for (const LineKind kind : kindsOn(made, sheet))
             eps.addLines(kind, route);
     }
-    return eps.text(postScriptOf(file, pdf, stop));
+    return eps.text();
 }
 
 } // namespace hasami

@@ -6,6 +6,7 @@
 #include "checks/findings.h"
 #include "files/colour_profile.h"
 #include "files/cut_strokes.h"
+#include "files/pdf_resources.h"
 
 #include <algorithm>
 #include <array>
@@ -71,6 +72,22 @@ public:
         return pdf_.bytes();
     }
 
+    std::optional<DesignPage> pageOf(const std::string& id, DesignPart part) {
+        const Sticker& sticker = *made_.find(id)->sticker;
+        areSpotsOverprinted_ = true;
+        const DesignForms& forms = formsFor(id);
+        const bool isBleed = part != DesignPart::print;
+        if (isBleed && (!forms.bleed || forms.bleedIsOver != (part == DesignPart::bleedOver)))
+            return {};
+        Box box = sticker.footprint;
+        box.add(bounds(job_.find(id)->artwork));
+        PdfContent content;
+        content.op("q").matrix({1, 0, 0, -1, -box.least.x, box.most.y}).op("/Part Do Q");
+        const Box page{{0, 0}, {box.width(), box.height()}};
+        pdf_.addPage(page, page, content, {{"/XObject", "/Part", isBleed ? *forms.bleed : forms.print}});
+        return DesignPage{pdf_.bytes(), box};
+    }
+
 private:
     void addPrintLayers() {
         printLayer_ = pdf_.addLayer("Print");
@@ -83,14 +100,12 @@ private:
                 inks_.push_back({ink, pdf_.addLayer(titleOf(ink)),
                                  options_.plate ? pdf_.addSpotInGrey(job_.profile.names.of(ink).name)
                                                 : pdf_.addSpotColour(job_.profile.names.of(ink))});
-        if (!inks_.empty())
-            overprint_ = pdf_.addOverprintOfInks();
     }
 
     void addOutputColours() {
         const Asset& asset = *job_.assets->at(job_.outputs.colours);
         const ColourProfile about = colourProfileOf(asset);
-        const bool isX4 = !job_.day.empty() && !whyNotX4(job_, made_);
+        const bool isX4 = !job_.day.empty() && !options_.isForItsPrinter && !whyNotX4(job_, made_);
         pdf_.setOutputColours({about.name,
                                {reinterpret_cast<const char*>(asset.bytes.data()), asset.bytes.size()},
                                about.channels,
@@ -180,7 +195,7 @@ private:
                   std::vector<PdfDocument::Resource>& resources) const {
         content.op("/OC /MarksLayer BDC");
         if (job_.profile.marks.isOnWhite && !inks_.empty()) // else they would leave gaps in the white plate
-            content.op("/MarksOverprint gs");
+            content.op("/MarksOver gs");
         if (marksSpot_) {
             resources.push_back({"/ColorSpace", "/MarksSpot", *marksSpot_});
             content.op("/MarksSpot cs 1 scn");
@@ -272,12 +287,12 @@ private:
     }
 
     void addWhiteUnderMarks(const Sheet& sheet, const Ink& ink, PdfContent& content,
-                            std::vector<PdfDocument::Resource>& resources) const {
-        resources.push_back({"/ExtGState", "/MarksOverprint", overprint_});
+                            std::vector<PdfDocument::Resource>& resources) {
+        resources.push_back({"/ExtGState", "/MarksOver", multiplyState()});
         resources.push_back({"/ColorSpace", "/MarksWhite", ink.spot});
-        content.op("q /MarksOverprint gs /MarksWhite cs 1 scn");
-        for (const Mark& mark : sheet.marks) {
-            addRims(mark.quiet, content);
+        content.op("q /MarksOver gs /MarksWhite cs 1 scn");
+        for (const std::vector<Curve>& area : areasUnderMarks(sheet)) {
+            addRims(area, content);
             content.op("f"); // they may overlap
         }
         content.op("Q");
@@ -285,9 +300,9 @@ private:
 
     QPDFObjectHandle inkForm(const Sticker& sticker, const Ink& ink, const PrintedInk& printed) {
         PdfContent content;
-        std::vector<PdfDocument::Resource> resources{{"/ExtGState", "/Overprint", overprint_},
+        std::vector<PdfDocument::Resource> resources{{"/ExtGState", "/Over", multiplyState()},
                                                      {"/ColorSpace", "/Spot", ink.spot}};
-        content.op("/Overprint gs /Spot cs 1 scn");
+        content.op("/Over gs /Spot cs 1 scn");
         if (printed.graded) {
             const Grid<std::uint8_t>& amounts = printed.graded->amounts;
             resources.push_back({"/XObject", "/Amounts", pdf_.addSpotImage(amounts, ink.spot)});
@@ -347,14 +362,57 @@ private:
         } else {
             const BleedPicture& bleed = *made_.find(design.id)->bleed;
             const Grid<Rgba>& pixels = bleed.picture.pixels;
-            resources.push_back({"/XObject", "/Colours", pdf_.addPicture(bleed.picture)});
             content.op("q");
             clipTo(content, sticker.bleed->area);
-            content.matrix(bleed.fromPixels * Affine::scaling(pixels.width(), pixels.height()) * topUp)
-                .op("/Colours Do")
-                .op("Q");
+            content.matrix(bleed.fromPixels * Affine::scaling(pixels.width(), pixels.height()) * topUp);
+            if (bleed.parts.empty()) {
+                resources.push_back({"/XObject", "/Colours", pdf_.addPicture(bleed.picture)});
+                content.op("/Colours Do");
+            } else {
+                addBleedParts(design, bleed, content, resources);
+            }
+            content.op("Q");
         }
         return pdf_.addForm(sticker.footprint, content, resources);
+    }
+
+    /// Each part in its own colours, spot colours over them.
+    void addBleedParts(const Design& design, const BleedPicture& bleed, PdfContent& content,
+                       std::vector<PdfDocument::Resource>& resources) {
+        for (const BleedPart& part : bleed.parts) {
+            const std::string name = "/Colours" + std::to_string(resources.size() + 1);
+            resources.push_back(
+                {"/XObject", name,
+                 pdf_.addPicture(part.colours, bleed.parts.size() > 1 ? &part.mask : nullptr)});
+            content.op(name + " Do");
+            for (const SpotPlate& spot : part.spots) {
+                const std::string plate = "/Spot" + std::to_string(resources.size() + 1);
+                resources.push_back({"/ExtGState", "/Over", spotState()});
+                resources.push_back(
+                    {"/XObject", plate, pdf_.addSpotImage(spot.amounts, spotSpaceOf(design, spot.name))});
+                content.op("q /Over gs").op(plate + " Do").op("Q");
+            }
+        }
+    }
+
+    /// A spot colour's space as the artwork has it.
+    QPDFObjectHandle spotSpaceOf(const Design& design, const std::string& spot) {
+        for (const Item& item : design.artwork.items)
+            if (item.isVector()) {
+                const PictureObject& page = pictureFor(item, made_.find(design.id)->leftOut);
+                const PageResources drawn = resourcesOfForm(page.object);
+                if (const auto found = drawn.separations.find(spot); found != drawn.separations.end())
+                    return found->second;
+            }
+        return pdf_.addSpotColour({spot, {0, 0, 0, 0.5}}); // part of a mix, whose own look is not known
+    }
+
+    QPDFObjectHandle spotState() { return areSpotsOverprinted_ ? pdf_.addOverprint() : multiplyState(); }
+
+    const QPDFObjectHandle& multiplyState() {
+        if (!multiply_.isInitialized())
+            multiply_ = pdf_.addMultiply();
+        return multiply_;
     }
 
     QPDFObjectHandle printForm(const Design& design, const Sticker& sticker) {
@@ -452,17 +510,34 @@ private:
     std::optional<QPDFObjectHandle> marksSpot_;
     std::vector<CutStrokes> strokes_;
     std::vector<Ink> inks_; // those that are used, from the medium up
-    QPDFObjectHandle overprint_;
-    std::map<std::string, DesignForms> forms_;                                    // by design
+    QPDFObjectHandle multiply_;
+    bool areSpotsOverprinted_ = false;         ///< of the bleed, where nothing may be transparent
+    std::map<std::string, DesignForms> forms_; // by design
     std::map<std::pair<std::string, PictureWish>, PictureObject> pictureObjects_; // by asset
 };
 
 } // namespace
 
+std::vector<std::vector<Curve>> areasUnderMarks(const Sheet& sheet) {
+    std::vector<std::vector<Curve>> areas;
+    for (const Mark& mark : sheet.marks)
+        areas.push_back(mark.quiet);
+    for (const LeadMark& mark : sheet.lead)
+        areas.push_back({polygonOf(mark.box)});
+    return areas;
+}
+
 std::string printPdf(const Job& job, const Made& made, const PictureSource& pictures,
                      const PrintOptions& options, std::stop_token stop) {
     assert(!made.layout.sheets.empty());
     return PrintFile(job, made, pictures, options, std::move(stop)).bytes();
+}
+
+std::optional<DesignPage> designPage(const Job& job, const Made& made, const PictureSource& pictures,
+                                     const std::string& design, DesignPart part, std::stop_token stop) {
+    PrintOptions options;
+    options.cutLines = options.inks = false;
+    return PrintFile(job, made, pictures, options, std::move(stop)).pageOf(design, part);
 }
 
 Affine sheetToPage(const Sheet& sheet, const Medium& medium) {

@@ -5,12 +5,15 @@
 #include "files/file_name.h"
 #include "files/ghostscript.h"
 #include "files/pdf_page.h"
+#include "files/pdf_resources.h"
+#include "files/psd_plates.h"
 #include "files/qpdf.h"
 #include "files/read_file.h"
 #include "files/reader_process.h"
 
 #include <QDir>
 
+#include <algorithm>
 #include <charconv>
 #include <cstring>
 #include <filesystem>
@@ -22,10 +25,26 @@ namespace {
 
 constexpr std::size_t mostAnswer = std::size_t{1} << 30;
 
+/// With its size where it is looked for: in the header, where that puts it off to the end (Document
+/// Structuring Conventions, 4.6), and nothing before the header.
+QByteArray withItsSize(const QByteArray& bytes) {
+    QByteArray text = bytes.mid(qsizetype(beforePostScript({bytes.constData(), std::size_t(bytes.size())})));
+    for (const char* comment : {"%%BoundingBox:", "%%HiResBoundingBox:"}) {
+        const qsizetype first = text.indexOf(comment), last = text.lastIndexOf(comment);
+        const auto lineAt = [&](qsizetype at) {
+            const qsizetype end = text.indexOf('\n', at);
+            return text.mid(at, end < 0 ? -1 : end - at);
+        };
+        if (last > first && lineAt(first).contains("(atend)"))
+            text.replace(first, lineAt(first).size(), lineAt(last));
+    }
+    return text;
+}
+
 /// What it draws decides the page's size where the file says none.
 QByteArray postScriptToPdf(const Asset& asset, const QByteArray& bytes, const std::stop_token& stop) {
     QByteArray pdf =
-        fromGhostscript(asset, bytes,
+        fromGhostscript(asset, withItsSize(bytes),
                         {"-dEPSCrop", "-sDEVICE=pdfwrite", "-dAutoRotatePages=/None",
                          "-dColorConversionStrategy=/LeaveColorUnchanged", "-dDownsampleColorImages=false",
                          "-dDownsampleGrayImages=false", "-dDownsampleMonoImages=false",
@@ -80,15 +99,14 @@ std::string decoded(std::string_view hexadecimal) {
 }
 
 /// The print file is written by qpdf, which reads fewer damaged files than Poppler: better to hear of it now.
-/// The names of fonts that the page has not in the file.
-std::vector<std::string> requireWritable(const Asset& asset, const std::string& pdf, int page) {
+PageResources requireWritable(const Asset& asset, const std::string& pdf, int page) {
     try {
         QPDF document;
         document.setSuppressWarnings(true);
         document.processMemoryFile(asset.name.c_str(), pdf.data(), pdf.size());
         if (std::size_t(page) > document.getAllPages().size())
             refuse(asset, "%1 is a PDF file too damaged to be printed");
-        return missingFontsOf(document.getAllPages().at(std::size_t(page) - 1));
+        return resourcesOf(document.getAllPages().at(std::size_t(page) - 1));
     } catch (const InputError&) {
         throw;
     } catch (const std::exception&) {
@@ -100,11 +118,16 @@ Picture pictureOf(const Asset& asset, std::string pdf, int page, const QString& 
                   const std::stop_token& stop) {
     const QByteArray answered = askReader(asset, {"page", QString::number(page), scale},
                                           QByteArray::fromRawData(pdf.data(), qsizetype(pdf.size())), stop);
-    std::vector<std::string> missingFonts = requireWritable(asset, pdf, page);
+    PageResources resources = requireWritable(asset, pdf, page);
     Answer answer(asset, answered);
     auto about = std::make_shared<VectorPage>();
     about->number = page;
-    about->missingFonts = std::move(missingFonts);
+    about->missingFonts.assign(resources.missingFonts.begin(), resources.missingFonts.end());
+    about->spots = std::move(resources.spots);
+    about->spots.insert(resources.mixedSpots.begin(), resources.mixedSpots.end());
+    about->mixedSpots = std::move(resources.mixedSpots);
+    about->isTransparent = resources.isTransparent;
+    about->notX4 = resources.notX4 ? resources.notX4 : "";
     Picture picture;
     picture.hasCoverage = true;
     for (std::string_view what = answer.word(); what != "pixels"; what = answer.word()) {
@@ -124,6 +147,8 @@ Picture pictureOf(const Asset& asset, std::string pdf, int page, const QString& 
     const std::string_view pixels = answer.bytes(width * height * 4);
     std::memcpy(picture.pixels.cells().data(), pixels.data(), pixels.size());
     picture.pixelsPerMillimetre = double(width) / about->paint.width;
+    if (about->paint.isTagged && resources.profiles.size() == 1)
+        about->profile = *resources.profiles.begin();
     about->pdf = std::make_shared<const std::string>(std::move(pdf));
     picture.page = std::move(about);
     return picture;
@@ -139,6 +164,15 @@ std::string withoutSpots(const Asset& asset, std::string pdf, const std::set<std
     }
 }
 
+/// What can't be read so is reported by the reader.
+QByteArray asPrinted(const QByteArray& pdf, int page) {
+    try {
+        return QByteArray::fromStdString(pdfAsPrinted(pdf.toStdString(), page));
+    } catch (const std::exception&) {
+        return pdf;
+    }
+}
+
 /// Filters become pictures on the way to PDF.
 bool hasFilters(const QByteArray& svg) {
     return svg.contains("<filter") && (svg.contains("filter=") || svg.contains("filter:"));
@@ -146,33 +180,79 @@ bool hasFilters(const QByteArray& svg) {
 
 } // namespace
 
-std::optional<FineColours> inksOf(const Asset& asset, const Picture& picture, const std::stop_token& stop) {
-    const VectorPage& page = *picture.page;
-    const int width = picture.pixels.width(), height = picture.pixels.height();
-    try {
-        const auto perInch = [](int pixels, double length) {
-            return QString::number(pixels * 25.4 / length);
-        };
-        const QString number = QString::number(page.number);
-        const QByteArray tiff = fromGhostscript(
-            asset, QByteArray::fromRawData(page.pdf->data(), qsizetype(page.pdf->size())),
-            {"-sDEVICE=tiff32nc", "-dUseCropBox", "-dFirstPage=" + number, "-dLastPage=" + number,
-             "-r" + perInch(width, page.paint.width) + "x" + perInch(height, page.paint.height)},
-            stop);
-        const Picture inks = askReaderForPicture(asset, "tiff", 1, tiff, stop);
-        constexpr int rounding = 2; // pixels
-        if (!inks.fine || inks.fine->channels != 4 || std::abs(inks.pixels.width() - width) > rounding ||
-            std::abs(inks.pixels.height() - height) > rounding)
-            return {};
-        FineColours fine{4, inks.fine->bits, {width, height}};
-        for (int y = 0; y < height; ++y)
-            for (int x = 0; x < width; ++x)
-                fine.cells.at(x, y) = inks.fine->cells.at(std::min(x, inks.pixels.width() - 1),
-                                                          std::min(y, inks.pixels.height() - 1));
-        return fine;
-    } catch (const InputError&) {
+namespace {
+
+/// Of the size of the picture, which what was drawn may miss by a pixel or two.
+template <class Cell>
+std::optional<Grid<Cell>> fitting(const Grid<Cell>& drawn, int width, int height) {
+    constexpr int rounding = 2; // pixels
+    if (std::abs(drawn.width() - width) > rounding || std::abs(drawn.height() - height) > rounding)
         return {};
+    Grid<Cell> fitted(width, height);
+    for (int y = 0; y < height; ++y)
+        for (int x = 0; x < width; ++x)
+            fitted.at(x, y) = drawn.at(std::min(x, drawn.width() - 1), std::min(y, drawn.height() - 1));
+    return fitted;
+}
+
+/// The page in the pixels of its picture. Colours go to the plates by their numbers, whatever their profiles.
+QByteArray drawnPage(const Asset& asset, const Picture& picture, const char* device,
+                     const std::stop_token& stop) {
+    const VectorPage& page = *picture.page;
+    const auto perInch = [](int pixels, double length) { return QString::number(pixels * 25.4 / length); };
+    const QString number = QString::number(page.number);
+    return fromGhostscript(asset, QByteArray::fromRawData(page.pdf->data(), qsizetype(page.pdf->size())),
+                           {QString("-sDEVICE=") + device, "-dUseCropBox", "-dUseFastColor=true",
+                            "-dFirstPage=" + number, "-dLastPage=" + number,
+                            "-r" + perInch(picture.pixels.width(), page.paint.width) + "x" +
+                                perInch(picture.pixels.height(), page.paint.height)},
+                           stop);
+}
+
+void addPlates(const Asset& asset, Picture& picture, VectorPage& page, const std::stop_token& stop) {
+    const int width = picture.pixels.width(), height = picture.pixels.height();
+    const auto plates = platesOfPsd(drawnPage(asset, picture, "psdcmyk", stop));
+    auto process = plates ? fitting(plates->process.cells, width, height) : std::nullopt;
+    if (!process)
+        return;
+    picture.fine = FineColours{4, 8, std::move(*process)};
+    for (const SpotPlate& spot : plates->spots)
+        if (std::ranges::any_of(spot.amounts.cells(), [](std::uint8_t amount) { return amount > 0; }))
+            page.spotPlates.push_back({spot.name, *fitting(spot.amounts, width, height)});
+}
+
+void addTaggedColours(const Asset& asset, Picture& picture, const std::stop_token& stop) {
+    const int width = picture.pixels.width(), height = picture.pixels.height();
+    const Picture drawn =
+        askReaderForPicture(asset, "tiff", 1, drawnPage(asset, picture, "tiff24nc", stop), stop);
+    const auto pixels = fitting(drawn.pixels, width, height);
+    if (!pixels)
+        return;
+    FineColours fine{3, 8, {width, height}};
+    for (std::size_t i = 0; i < pixels->cells().size(); ++i) {
+        const Rgba& pixel = pixels->cells()[i];
+        fine.cells.cells()[i] = {pixel.red, pixel.green, pixel.blue, 0};
     }
+    picture.fine = std::move(fine);
+}
+
+} // namespace
+
+void addOwnColours(const Asset& asset, Picture& picture, const std::stop_token& stop) {
+    const PaintList& paint = picture.page->paint;
+    const bool isTagged = paint.isTagged && !picture.page->profile.empty();
+    if (!paint.hasInks && !isTagged)
+        return;
+    auto page = std::make_shared<VectorPage>(*picture.page);
+    try {
+        if (paint.hasInks)
+            addPlates(asset, picture, *page, stop);
+        else
+            addTaggedColours(asset, picture, stop);
+    } catch (const InputError&) {
+        return;
+    }
+    picture.page = std::move(page);
 }
 
 Picture readVector(const Asset& asset, FileKind kind, const PictureWish& wish, const std::stop_token& stop) {
@@ -187,15 +267,18 @@ Picture readVector(const Asset& asset, FileKind kind, const PictureWish& wish, c
             refuse(asset, "%1 is too damaged to be read");
         scale = pdf.mid(heading, end - heading);
         pdf.remove(0, end + 1);
-    } else if (kind == FileKind::postScript)
+    } else if (kind == FileKind::postScript) {
         pdf = postScriptToPdf(asset, bytes, stop);
+    } else {
+        pdf = asPrinted(bytes, wish.page);
+    }
     Picture picture =
         pictureOf(asset, withoutSpots(asset, pdf.toStdString(), wish.leftOut), wish.page, scale, stop);
     if (picture.page->paint.items.empty() && wish.leftOut.empty())
         refuse(asset, picture.pages > 1 ? N_("%1 shows nothing on page %2") : N_("%1 shows nothing"),
                std::to_string(wish.page));
-    if (wish.withInks && picture.page->paint.isCmyk)
-        picture.fine = inksOf(asset, picture, stop);
+    if (wish.withInks)
+        addOwnColours(asset, picture, stop);
     if (kind == FileKind::svg && hasFilters(bytes)) {
         auto about = std::make_shared<VectorPage>(*picture.page);
         about->remarks.push_back(

@@ -16,8 +16,10 @@ namespace hasami {
 Picture readVector(const Asset& asset, FileKind kind, const PictureWish& wish,
                    const std::stop_token& stop = {});
 
-/// A page's CMYK, pixel by pixel as its picture, drawn by Ghostscript; nothing where it can't be. Throws
-/// Stopped. REQUIRES: the picture is of a page.
-std::optional<FineColours> inksOf(const Asset& asset, const Picture& picture, const std::stop_token& stop);
+/// Adds a page's own colours pixel by pixel, drawn by Ghostscript, as the picture's fine colours and the
+/// page's spot plates: where it has CMYK or spot colours, or where all its colours have one ICC profile. As
+/// it is where it has neither, or where it can't be drawn. Throws Stopped. REQUIRES: the picture is of a
+/// page.
+void addOwnColours(const Asset& asset, Picture& picture, const std::stop_token& stop);
 
 } // namespace hasami

@@ -36,7 +36,9 @@ public:
     }
 
     PaintList take() {
-        list_.isCmyk = seesCmyk_ && !seesOther_;
+        list_.isGrey = seen_.grey && !seen_.inks && !seen_.other;
+        list_.hasInks = seen_.inks;
+        list_.isTagged = !seen_.device && seen_.inks != seen_.other;
         return std::move(list_);
     }
 
@@ -253,11 +255,9 @@ private:
         if (softMaskDepth_ > 0 || shape.path.empty() || isOutside(*state))
             return;
         count(shape);
-        const Inks inks = inksOf(space                  ? space
-                                 : paint == Paint::fill ? state->getFillColorSpace()
-                                                        : state->getStrokeColorSpace());
-        seesCmyk_ |= inks == Inks::cmyk;
-        seesOther_ |= inks == Inks::other;
+        seen_.add(space                  ? space
+                  : paint == Paint::fill ? state->getFillColorSpace()
+                                         : state->getStrokeColorSpace());
         PaintItem item;
         item.kind = kind;
         item.clip = now_.clip;
@@ -305,7 +305,7 @@ private:
     int softMaskDepth_ = 0, imageMasks_ = 0;
     Path textClip_;
     std::size_t pieces_ = 0;
-    bool seesCmyk_ = false, seesOther_ = false;
+    SeenSpaces seen_;
 };
 
 } // namespace

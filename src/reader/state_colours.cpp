@@ -16,28 +16,22 @@ std::string spotName(GfxColorSpace* space) {
     return {};
 }
 
-Inks inksOf(GfxColorSpace* space) {
+void SeenSpaces::add(GfxColorSpace* space) {
     if (!space)
-        return Inks::none;
-    switch (space->getMode()) {
-    case csDeviceCMYK:
-        return Inks::cmyk;
-    case csDeviceGray:
-    case csCalGray:
-        return Inks::none;
-    case csICCBased:
-        return space->getNComps() == 4 ? Inks::cmyk : space->getNComps() == 1 ? Inks::none : Inks::other;
-    case csIndexed:
-        return inksOf(static_cast<GfxIndexedColorSpace*>(space)->getBase());
-    case csSeparation:
-        return inksOf(static_cast<GfxSeparationColorSpace*>(space)->getAlt());
-    case csDeviceN:
-        return inksOf(static_cast<GfxDeviceNColorSpace*>(space)->getAlt());
-    case csPattern:
-        return inksOf(static_cast<GfxPatternColorSpace*>(space)->getUnder());
-    default:
-        return Inks::other;
-    }
+        return;
+    const GfxColorSpaceMode mode = space->getMode();
+    if (mode == csIndexed)
+        return add(static_cast<GfxIndexedColorSpace*>(space)->getBase());
+    if (mode == csPattern)
+        return add(static_cast<GfxPatternColorSpace*>(space)->getUnder());
+    device |= mode != csICCBased;
+    if (mode == csDeviceCMYK || mode == csSeparation || mode == csDeviceN ||
+        (mode == csICCBased && space->getNComps() == 4))
+        inks = true;
+    else if (mode == csDeviceGray)
+        grey = true;
+    else
+        other = true;
 }
 
 } // namespace hasami

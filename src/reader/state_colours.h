@@ -12,9 +12,14 @@ Rgba colourOf(const GfxRGB& rgb);
 /// The name of the one spot colour that a space is of; empty where it is none.
 std::string spotName(GfxColorSpace* space);
 
-/// What a colour is mixed of, for those who want to stay with it.
-enum class Inks { none, cmyk, other };
+/// What the colours of a page are made of, for those who want to stay with it.
+struct SeenSpaces {
+    bool grey = false;   ///< without a profile
+    bool inks = false;   ///< CMYK, spot colours
+    bool other = false;  ///< red, green and blue
+    bool device = false; ///< some have no ICC profile
 
-Inks inksOf(GfxColorSpace* space);
+    void add(GfxColorSpace* space);
+};
 
 } // namespace hasami

@@ -85,6 +85,7 @@ void fillBand(std::vector<unsigned char>& band, std::size_t bytesOfRow, int firs
               const FillRow& fill) {
     const int threads = int(std::max(1U, std::thread::hardware_concurrency()));
     std::vector<std::jthread> workers;
+    workers.reserve(std::size_t(threads));
     for (int worker = 0; worker < threads; ++worker)
         workers.emplace_back([&, worker] {
             for (int row = worker; row < count; row += threads)

@@ -22,8 +22,7 @@ Affine pixelGrid(const Artwork& artwork, const Box& box);
 class ArtworkPixels {
 public:
     ArtworkPixels(const Artwork& artwork, std::span<const std::shared_ptr<const Picture>> pictures,
-                  const Affine& fromCells)
-        : fine_(artwork.items.size() == 1 && pictures.front()->fine ? &*pictures.front()->fine : nullptr) {
+                  const Affine& fromCells) {
         for (std::size_t i = artwork.items.size(); i-- > 0;) {
             const Item& item = artwork.items[i];
             const Affine toPixels =
@@ -31,8 +30,6 @@ public:
             layers_.push_back({pictures[i].get(), toPixels * fromCells, item.shown()});
         }
     }
-
-    const FineColours* fine() const { return fine_; }
 
     /// The colour of the place as it is seen on white.
     Rgba at(Cell cell) const {
@@ -68,22 +65,25 @@ public:
         return std::uint8_t(std::lround(255 * (1 - left)));
     }
 
-    /// The lone picture's own colours there, on white.
-    std::array<std::uint16_t, 4> fineAt(Cell cell) const {
-        const auto found = layers_.front().cellAt(cell);
-        std::array<std::uint16_t, 4> seen = noInk();
-        if (!found)
-            return seen;
-        const double part = layers_.front().picture->pixels.at(found->column, found->row).coverage / 255.0;
-        const std::array<std::uint16_t, 4>& own = fine_->cells.at(found->column, found->row);
-        for (std::size_t i = 0; i < seen.size(); ++i)
-            seen[i] = std::uint16_t(std::lround(seen[i] + (double(own[i]) - seen[i]) * part));
-        return seen;
-    }
-
-    std::array<std::uint16_t, 4> noInk() const {
-        const auto most = std::uint16_t(fine_->channels == 4 ? 0 : fine_->bits == 16 ? 0xffff : 0xff);
-        return {most, most, most, std::uint16_t(0)};
+    /// What is seen at a place: the frontmost item that covers half of it or more, else the one that covers
+    /// most of it.
+    struct Seen {
+        std::size_t item = 0;
+        Cell cell; ///< of its picture
+    };
+    std::optional<Seen> frontAt(Cell cell) const {
+        constexpr int half = 128;
+        std::optional<Seen> front;
+        int most = 0;
+        for (std::size_t i = 0; i < layers_.size() && most < half; ++i)
+            if (const auto found = layers_[i].cellAt(cell)) {
+                const int covered = layers_[i].picture->pixels.at(found->column, found->row).coverage;
+                if (covered > most) {
+                    most = covered;
+                    front = Seen{layers_.size() - 1 - i, *found};
+                }
+            }
+        return front;
     }
 
 private:
@@ -103,7 +103,6 @@ private:
     };
 
     std::vector<Layer> layers_; // the frontmost first
-    const FineColours* fine_;
 };
 
 } // namespace hasami

@@ -110,7 +110,132 @@ private:
     bool besideIsPrinted_;
 };
 
+/// What a picture's colours are made of.
+struct ColourKind {
+    int channels = 3, bits = 8;
+    std::span<const std::byte> profile = {};
+
+    friend bool operator==(const ColourKind& a, const ColourKind& b) {
+        return a.channels == b.channels && a.bits == b.bits && std::ranges::equal(a.profile, b.profile);
+    }
+};
+
+ColourKind kindOf(const Picture& picture) {
+    if (picture.page) {
+        const VectorPage& page = *picture.page;
+        const std::span<const char> profile(page.profile);
+        if (picture.fine)
+            return {picture.fine->channels, picture.fine->bits, std::as_bytes(profile)};
+        return {page.paint.isGrey ? 1 : 3, 8, {}};
+    }
+    if (picture.fine)
+        return {picture.fine->channels, picture.fine->bits, picture.iccProfile};
+    return {picture.isGrey ? 1 : 3, 8, picture.iccProfile};
+}
+
+/// Whether eight bits of one kind are all there is.
+bool isPlain(const ColourKind& kind, std::span<const std::shared_ptr<const Picture>> pictures) {
+    return kind.channels < 4 && kind.bits == 8 && std::ranges::all_of(pictures, [&](const auto& picture) {
+               return kindOf(*picture) == kind && !picture->fine;
+           });
+}
+
+/// Sorts the pixels of a bleed by the kinds of their colours.
+class BleedParts {
+public:
+    BleedParts(std::span<const std::shared_ptr<const Picture>> pictures, int width, int height)
+        : pictures_(pictures) {
+        std::vector<ColourKind> kinds;
+        for (const auto& picture : pictures) {
+            const ColourKind kind = kindOf(*picture);
+            const auto found = std::ranges::find(kinds, kind);
+            partOf_.push_back(std::size_t(found - kinds.begin()));
+            if (found == kinds.end()) {
+                kinds.push_back(kind);
+                parts_.push_back(newPart(kind, width, height));
+            }
+            addSpots(parts_[partOf_.back()], *picture);
+        }
+    }
+
+    /// A place of the bleed that has the colour of what is seen there; places of none are white.
+    void set(int column, int row, const std::optional<ArtworkPixels::Seen>& seen) {
+        BleedPart& part = parts_[seen ? partOf_[seen->item] : 0];
+        part.mask.at(column, row) = 255;
+        if (seen)
+            put(part, column, row, *pictures_[seen->item], seen->cell);
+    }
+
+    std::vector<BleedPart> take() { return std::move(parts_); }
+
+private:
+    static BleedPart newPart(const ColourKind& kind, int width, int height) {
+        BleedPart part;
+        part.mask = Grid<std::uint8_t>(width, height);
+        part.colours.pixels = Grid<Rgba>(width, height, Rgba{255, 255, 255, 255});
+        part.colours.iccProfile.assign(kind.profile.begin(), kind.profile.end());
+        part.colours.isGrey = kind.channels == 1;
+        if (kind.channels == 4 || kind.bits != 8)
+            part.colours.fine = FineColours{kind.channels, kind.bits, {width, height, noInk(kind)}};
+        return part;
+    }
+
+    static std::array<std::uint16_t, 4> noInk(const ColourKind& kind) {
+        const auto most = std::uint16_t(kind.channels == 4 ? 0 : kind.bits == 16 ? 0xffff : 0xff);
+        return {most, most, most, 0};
+    }
+
+    static void addSpots(BleedPart& part, const Picture& picture) {
+        if (!picture.page)
+            return;
+        for (const SpotPlate& spot : picture.page->spotPlates)
+            if (std::ranges::find(part.spots, spot.name, &SpotPlate::name) == part.spots.end())
+                part.spots.push_back({spot.name, {part.mask.width(), part.mask.height()}});
+    }
+
+    /// What shows through is mixed with white; a page's own colours have that in them.
+    static void put(BleedPart& part, int column, int row, const Picture& picture, Cell from) {
+        const Rgba pixel = picture.pixels.at(from.column, from.row);
+        const double share = picture.page && picture.fine ? 1 : pixel.coverage / 255.0;
+        const auto onWhite = [&](double value, double white) {
+            return std::uint16_t(std::lround(white + (value - white) * share));
+        };
+        std::array<std::uint16_t, 4> own{pixel.red, pixel.green, pixel.blue, 0};
+        if (picture.fine)
+            own = picture.fine->cells.at(from.column, from.row);
+        if (part.colours.fine) {
+            const FineColours& fine = *part.colours.fine;
+            const auto white = noInk({fine.channels, fine.bits});
+            auto& cell = part.colours.fine->cells.at(column, row);
+            for (std::size_t i = 0; i < cell.size(); ++i)
+                cell[i] = onWhite(own[i], white[i]);
+        } else {
+            const auto level = [&](std::size_t i) { return std::uint8_t(onWhite(own[i], 255)); };
+            part.colours.pixels.at(column, row) = {level(0), level(1), level(2), 255};
+        }
+        if (picture.page)
+            for (const SpotPlate& spot : picture.page->spotPlates)
+                std::ranges::find(part.spots, spot.name, &SpotPlate::name)->amounts.at(column, row) =
+                    spot.amounts.at(from.column, from.row);
+    }
+
+    std::span<const std::shared_ptr<const Picture>> pictures_;
+    std::vector<std::size_t> partOf_; ///< of each picture
+    std::vector<BleedPart> parts_;
+};
+
 } // namespace
+
+std::size_t bytesOf(const BleedPicture& bleed) {
+    const auto of = [](const Picture& picture) {
+        return picture.pixels.cells().size_bytes() +
+               (picture.fine ? picture.fine->cells.cells().size_bytes() : 0);
+    };
+    std::size_t sum = of(bleed.picture);
+    for (const BleedPart& part : bleed.parts)
+        sum += of(part.colours) + (1 + part.spots.size()) * part.mask.cells().size();
+    return sum;
+}
 
 BleedPicture bleedPicture(const Artwork& artwork, const Sticker& sticker, const BleedRecipe& recipe,
                           std::span<const std::shared_ptr<const Picture>> pictures,
@@ -135,12 +260,13 @@ BleedPicture bleedPicture(const Artwork& artwork, const Sticker& sticker, const 
     BleedPicture made{{}, fromCells};
     const ArtworkPixels colours(artwork, pictures, grid);
     made.picture.pixels = Grid<Rgba>(extent.width(), extent.height(), Rgba{255, 255, 255, 255});
-    made.picture.isGrey = pictures.size() == 1 && pictures.front()->isGrey;
-    if (pictures.size() == 1)
-        made.picture.iccProfile = pictures.front()->iccProfile;
-    if (const FineColours* fine = colours.fine())
-        made.picture.fine =
-            FineColours{fine->channels, fine->bits, {extent.width(), extent.height(), colours.noInk()}};
+    std::optional<BleedParts> parts;
+    if (const ColourKind first = kindOf(*pictures.front()); isPlain(first, pictures)) {
+        made.picture.isGrey = first.channels == 1;
+        made.picture.iccProfile.assign(first.profile.begin(), first.profile.end());
+    } else {
+        parts.emplace(pictures, extent.width(), extent.height());
+    }
     const LookThrough through(colours, pixelsPerMillimetre, depth, isFromLine);
     const int farthest =
         int(std::ceil((recipe.amount + 0.2) * pixelsPerMillimetre + depth + thinReach + rim));
@@ -150,10 +276,12 @@ BleedPicture bleedPicture(const Artwork& artwork, const Sticker& sticker, const 
                         const int column = run.column + int(i) - extent.left, row = run.row - extent.top;
                         const Cell from = through.behind({run.column + int(i), run.row}, run.nearest[i]);
                         made.picture.pixels.at(column, row) = colours.at(from);
-                        if (made.picture.fine)
-                            made.picture.fine->cells.at(column, row) = colours.fineAt(from);
+                        if (parts)
+                            parts->set(column, row, colours.frontAt(from));
                     }
                 });
+    if (parts)
+        made.parts = parts->take();
     return made;
 }
 

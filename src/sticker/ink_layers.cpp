@@ -82,10 +82,13 @@ PrintedInk::Graded gradedBy(const Artwork& artwork, Pictures pictures, const Box
 
 } // namespace
 
-PrintedInk printInk(const Artwork& artwork, const Sticker& sticker, const InkLayer& layer, Pictures pictures,
-                    double tolerance, const std::stop_token& stop) {
+PrintedInk printInk(const Artwork& artwork, const Sticker& sticker, const std::vector<Curve>& shown,
+                    const InkLayer& layer, Pictures pictures, double tolerance, const std::stop_token& stop) {
     PrintedInk printed{layer.ink, {}, {}};
-    Region area = printedArea(sticker);
+    const Region artworks = enclosed(shown, FillRule::nonZero);
+    const Region openings = difference(withoutOpenings(artworks), artworks);
+    Region area = printedArea(sticker, openings.isEmpty() ? printedArtwork(sticker)
+                                                          : difference(printedArtwork(sticker), openings));
     const bool isOfPixels = layer.area == InkArea::notWhite || layer.area == InkArea::colours;
     if (isOfPixels)
         area = intersection(area, chosenArea(artwork, layer, pictures, stop));

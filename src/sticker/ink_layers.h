@@ -23,11 +23,12 @@ struct PrintedInk {
     std::optional<Graded> graded = {};
 };
 
-/// The layer of one sticker, shrunk by its choke; the area is empty where nothing is left. `pictures`: one
-/// for each item. Within the tolerance of what the artwork shows, of a picture to some tenths of a pixel.
+/// The layer of one sticker, shrunk by its choke; the area is empty where nothing is left. `shown`: the rims
+/// of what the artwork shows, with all its openings, which need not be cut. `pictures`: one for each item.
+/// Within the tolerance of what the artwork shows, of a picture to some tenths of a pixel.
 /// Throws Stopped.
-PrintedInk printInk(const Artwork& artwork, const Sticker& sticker, const InkLayer& layer,
-                    std::span<const std::shared_ptr<const Picture>> pictures, double tolerance,
-                    const std::stop_token& stop = {});
+PrintedInk printInk(const Artwork& artwork, const Sticker& sticker, const std::vector<Curve>& shown,
+                    const InkLayer& layer, std::span<const std::shared_ptr<const Picture>> pictures,
+                    double tolerance, const std::stop_token& stop = {});
 
 } // namespace hasami

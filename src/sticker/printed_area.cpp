@@ -11,7 +11,11 @@ Region printedArtwork(const Sticker& sticker) {
 }
 
 Region printedArea(const Sticker& sticker) {
-    std::vector<Region> all{printedArtwork(sticker)};
+    return printedArea(sticker, printedArtwork(sticker));
+}
+
+Region printedArea(const Sticker& sticker, Region artwork) {
+    std::vector<Region> all{std::move(artwork)};
     if (sticker.border)
         all.push_back(enclosed(sticker.border->over, FillRule::evenOdd));
     if (sticker.bleed)

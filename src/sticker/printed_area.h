@@ -9,6 +9,8 @@ Region printedArtwork(const Sticker& sticker);
 
 /// The area of the colour print: artwork, border and bleed.
 Region printedArea(const Sticker& sticker);
+/// The same where the artwork shows less of itself than its silhouette.
+Region printedArea(const Sticker& sticker, Region artwork);
 
 /// What the lines that are peeled enclose.
 Region peeledArea(const Sticker& sticker);

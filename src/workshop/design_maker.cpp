@@ -152,12 +152,26 @@ void DesignMaker::addRemarksOn(MadeDesign& made, const Item& item) {
             break;
 }
 
-/// Whether paint in the spot colour would come on the plate of a cut line or a special ink.
+/// Whether print files use a spot colour for something else: cut lines, special inks, marks.
+bool DesignMaker::isTaken(const std::string& spot) const {
+    const SpotNames& names = job_.profile.names;
+    const auto hasIt = [&](const SpotColour& taken) { return taken.name == spot; };
+    return std::ranges::any_of(names.lines, hasIt) || std::ranges::any_of(names.inks, hasIt) ||
+           (!spot.empty() && spot == job_.profile.marks.spot);
+}
+
+/// Whether paint in the spot colour would come on the plate of a cut line, a special ink or marks.
 bool DesignMaker::addRemarkOnSpot(MadeDesign& made, const Item& item, const std::string& spot,
                                   RecipeStep step) const {
-    const SpotNames& names = job_.profile.names;
-    const auto isTaken = [&](const SpotColour& taken) { return taken.name == spot; };
-    if (std::ranges::none_of(names.lines, isTaken) && std::ranges::none_of(names.inks, isTaken))
+    if (spot == "All") { // ISO 32000-1, 8.6.6.4
+        made.remarks.push_back(
+            {FindingCode::spotNameTaken, step,
+             sentence("%1 is painted in \"All\", the colour of every plate, those of the cut lines too: give "
+                      "it a colour of its own",
+                      item.name)});
+        return true;
+    }
+    if (!isTaken(spot))
         return false;
     made.remarks.push_back(
         {FindingCode::spotNameTaken, step,
@@ -183,10 +197,17 @@ void DesignMaker::addRemarksOn(MadeDesign& made, const Item& item, const EdgeOpt
                                                 brought.alike.front(), item.name));
     for (const std::string& sentence : page.remarks)
         add(FindingCode::drawnAsPicture, sentence);
+    std::set<std::string> painted = page.mixedSpots;
     for (const PaintItem& paint : page.paint.items)
-        if (!paint.spot.empty() && !made.leftOut.contains(paint.spot) &&
-            addRemarkOnSpot(made, item, paint.spot, RecipeStep::edge))
+        painted.insert(paint.spot);
+    for (const std::string& spot : page.spots)
+        if (!painted.contains(spot) && isTaken(spot)) // on a layer that is not shown
+            made.leftOut.insert(spot);
+    for (const std::string& spot : painted)
+        if (!made.leftOut.contains(spot) && addRemarkOnSpot(made, item, spot, RecipeStep::edge))
             break;
+    if (!page.notX4.empty() && made.notX4.empty())
+        made.notX4 = page.notX4;
     if (!page.missingFonts.empty())
         add(FindingCode::fontMissing,
             sentence(
@@ -224,12 +245,13 @@ void DesignMaker::addBleed(MadeDesign& made, const Design& design) {
         key,
         [&] {
             return bleedPicture(design.artwork, *made.sticker, design.recipe.bleed,
-                                picturesOf(design, made.leftOut, isCmykPage(design)), stop_);
+                                picturesOf(design, made.leftOut, true), stop_);
         },
-        [](const BleedPicture& bleed) {
-            return bytesOf(bleed.picture) * (bleed.picture.fine ? 3 : 1); // fine colours take twice as much
-        });
-    if (isCmykPage(design) && !made.bleed->picture.fine)
+        [](const BleedPicture& bleed) { return bytesOf(bleed); });
+    const auto pictures = picturesOf(design, made.leftOut, true);
+    if (std::ranges::any_of(pictures, [](const auto& picture) {
+            return picture->page && picture->page->paint.hasInks && !picture->fine;
+        }))
         made.remarks.push_back(
             {FindingCode::bleedColours, RecipeStep::bleed,
              translated("The bleed is in red, green and blue, not in the artwork's own inks, "
@@ -257,19 +279,15 @@ void DesignMaker::addRemarkOnEps(MadeDesign& made, const Design& design) {
                         "inch in the EPS: a PDF keeps it as it is")});
 }
 
-bool DesignMaker::isCmykPage(const Design& design) {
-    const std::vector<Item>& items = design.artwork.items;
-    return items.size() == 1 && items.front().isVector() && edges_.whole(items.front())->page->paint.isCmyk;
-}
-
 void DesignMaker::addInk(MadeDesign& made, const Design& design, const InkLayer& layer) {
     CacheKey key = stickerKey("ink", design);
     addFields(key, layer);
     const auto ink = cache_.findOrMake<PrintedInk>(
         key,
         [&] {
-            return printInk(design.artwork, *made.sticker, layer, picturesOf(design, made.leftOut),
-                            EdgeMaker::toleranceOf(design), stop_);
+            constexpr double leastPart = 0.05; // mm²
+            return printInk(design.artwork, *made.sticker, edges_.printedBy(design, leastPart), layer,
+                            picturesOf(design, made.leftOut), EdgeMaker::toleranceOf(design), stop_);
         },
         [](const PrintedInk& printed) {
             return sizeof(PrintedInk) + bytesOf(printed.area) +
@@ -282,14 +300,27 @@ void DesignMaker::addInk(MadeDesign& made, const Design& design, const InkLayer&
                                          translated(englishNameOf(layer.ink)))});
 }
 
+namespace {
+
+/// Which its picture in red, green and blue does not show.
+bool hasOwnColours(const VectorPage& page) {
+    return page.paint.hasInks || (page.paint.isTagged && !page.profile.empty());
+}
+
+} // namespace
+
 /// As they are printed, one for each item.
 std::vector<std::shared_ptr<const Picture>>
 DesignMaker::picturesOf(const Design& design, const std::set<std::string>& leftOut, bool withInks) {
     std::vector<std::shared_ptr<const Picture>> pictures;
-    for (const Item& item : design.artwork.items)
-        pictures.push_back(
-            pictures_(*assetOf(job_, item),
-                      {item.page(), item.isVector() ? leftOut : std::set<std::string>(), withInks}, stop_));
+    for (const Item& item : design.artwork.items) {
+        PictureWish wish{item.page()};
+        if (item.isVector()) {
+            wish.leftOut = leftOut;
+            wish.withInks = withInks && hasOwnColours(*edges_.whole(item)->page);
+        }
+        pictures.push_back(pictures_(*assetOf(job_, item), wish, stop_));
+    }
     return pictures;
 }
 
@@ -314,7 +345,8 @@ std::shared_ptr<const Sticker> DesignMaker::sticker(const Design& design) {
         [&] {
             const double tolerance = EdgeMaker::toleranceOf(design);
             return makeSticker(design.artwork, edges_.edge(design, tolerance), design.recipe,
-                               {tolerance, edges_.showsBackdrop(design), edges_.rimIsMixed(design),
+                               {tolerance, edges_.showsBackdrop(design),
+                                edges_.rimIsMixed(design) || edges_.isSeeThrough(design),
                                 edges_.brought(design), edges_.printedBeside(design)},
                                stop_);
         },

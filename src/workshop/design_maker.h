@@ -20,12 +20,12 @@ private:
     void addEdges(MadeDesign& made, const Design& design);
     void addRemarksOn(MadeDesign& made, const Item& item); ///< own artwork
     void addRemarksOn(MadeDesign& made, const Item& item, const EdgeOptions& options);
+    bool isTaken(const std::string& spot) const;
     bool addRemarkOnSpot(MadeDesign& made, const Item& item, const std::string& spot, RecipeStep step) const;
     void addRemarkOnFringe(MadeDesign& made, const Design& design);
     void addRemarkOnEps(MadeDesign& made, const Design& design);
     void addBleed(MadeDesign& made, const Design& design);
     void addInk(MadeDesign& made, const Design& design, const InkLayer& layer);
-    bool isCmykPage(const Design& design);
     std::vector<std::shared_ptr<const Picture>>
     picturesOf(const Design& design, const std::set<std::string>& leftOut, bool withInks = false);
     CacheKey stickerKey(std::string_view what, const Design& design) const;

@@ -64,25 +64,74 @@ bool EdgeMaker::rimIsMixed(const Design& design) {
     });
 }
 
+namespace {
+
+/// Not only along its edge, where all artwork is half transparent for a pixel or two.
+bool hasSeeThroughParts(const Picture& picture) {
+    constexpr int step = 2, least = 13, most = 242; // pixels; of a coverage of 255
+    constexpr double share = 0.2;                   // of what is half transparent at all
+    if (!picture.hasCoverage)
+        return false;
+    const Grid<Rgba>& pixels = picture.pixels;
+    const auto isHalf = [&](int x, int y) {
+        const int coverage = pixels.at(x, y).coverage;
+        return coverage >= least && coverage <= most;
+    };
+    std::size_t all = 0, deep = 0;
+    for (int y = step; y < pixels.height() - step; ++y)
+        for (int x = step; x < pixels.width() - step; ++x)
+            if (isHalf(x, y)) {
+                ++all;
+                deep +=
+                    isHalf(x - step, y) && isHalf(x + step, y) && isHalf(x, y - step) && isHalf(x, y + step)
+                        ? 1
+                        : 0;
+            }
+    return double(deep) > share * double(all);
+}
+
+} // namespace
+
+bool EdgeMaker::isSeeThrough(const Design& design) {
+    return std::ranges::any_of(design.artwork.items, [&](const Item& item) {
+        if (item.own()) // of solid colours
+            return false;
+        CacheKey key("see through");
+        key << item.source() << double(item.page());
+        return *cache_.findOrMake<bool>(
+            key,
+            [&] {
+                const auto picture = whole(item);
+                return picture->page ? picture->page->isTransparent : hasSeeThroughParts(*picture);
+            },
+            [](bool) { return sizeof(bool); });
+    });
+}
+
 std::optional<std::vector<Curve>> EdgeMaker::printedBeside(const Design& design) {
     const EdgeWay way = design.recipe.edge.way;
     const bool hasBackground = std::ranges::any_of(design.artwork.items, &Item::isBackground);
     if (way != EdgeWay::shape && way != EdgeWay::lines && way != EdgeWay::colours && !hasBackground)
         return {};
+    return printedBy(design, EdgeOptions().leastSpeck);
+}
+
+std::vector<Curve> EdgeMaker::printedBy(const Design& design, double leastPart) {
     std::vector<Curve> all;
     for (const Item& item : design.artwork.items)
-        for (const Curve& curve : printedBy(item))
+        for (const Curve& curve : printedBy(item, leastPart))
             all.push_back(mapRim(curve, item.toDesign()));
     return all;
 }
 
-std::vector<Curve> EdgeMaker::printedBy(const Item& item) {
+std::vector<Curve> EdgeMaker::printedBy(const Item& item, double leastPart) {
     if (!item.isVector() && !shown(item)->hasCoverage)
         return {shapeAround(item.shownBox(), {PlainShapeKind::box, 0})};
     EdgeOptions options;
     options.way = item.isVector() ? EdgeWay::paint : EdgeWay::transparency;
     options.takesBackdrop = true;
     options.loops = LoopChoice::all;
+    options.leastSpeck = options.leastOpening = leastPart;
     return edgeOf(*loops(item, options), options, item.wholeBox());
 }
 

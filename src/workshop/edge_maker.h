@@ -28,8 +28,15 @@ public:
     /// Whether that shines through its rim: it was found pixel by pixel.
     bool rimIsMixed(const Design& design);
 
+    /// Whether what lies under it shows through, at its rim too.
+    bool isSeeThrough(const Design& design);
+
     /// Where it shows anything, where the edge is found by something else.
     std::optional<std::vector<Curve>> printedBeside(const Design& design);
+
+    /// Where it shows anything, with all openings; parts and openings smaller than that (mm²) are passed
+    /// over.
+    std::vector<Curve> printedBy(const Design& design, double leastPart);
 
     static double toleranceOf(const Design& design);
 
@@ -48,7 +55,7 @@ public:
 
 private:
     void addSpots(CacheKey& key) const;
-    std::vector<Curve> printedBy(const Item& item);
+    std::vector<Curve> printedBy(const Item& item, double leastPart);
     std::vector<EdgeLoop> loopsBrought(const Item& item);
     std::vector<EdgeLoop> colourLoops(const Item& item, const EdgeOptions& options);
     std::shared_ptr<const Picture> shown(const Item& item); ///< the part that is, as a picture of its own

@@ -50,6 +50,9 @@ struct MadeDesign {
     /// Spot colours that are not printed: of cut lines that the artwork brings.
     std::set<std::string> leftOut = {};
 
+    /// What its artwork has that a PDF/X-4 may not, in English and marked for translation; empty: nothing.
+    std::string notX4 = {};
+
     /// All lines of each item, cut or not, as found and with what was done by hand, in the item's own frame
     /// (Item::upright); none of a plain shape.
     std::vector<std::shared_ptr<const std::vector<EdgeLoop>>> found, loops;

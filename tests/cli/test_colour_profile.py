@@ -105,6 +105,57 @@ class ColourProfile(CliTest):
         self.job("text.pdf", profile=None)
         self.assertEqual(self.findings(), ["font-missing"])
 
+    def test_an_x4_says_who_it_is_and_holds_nothing_that_it_may_not(self):
+        inks = vector_art.pdf("/A cs 0.2 0.7 0.1 0.05 scn 20 20 160 110 re f", "/ColorSpace << /A [/ICCBased 5 0 R] >>",
+                              objects=[vector_art.stream(CMYK.read_bytes(), "/N 4")])
+        self.write("own.pdf", inks)
+        self.job("own.pdf")
+        self.assertEqual(self.findings(), [])
+        self.run_cli("make", "j.hasami", "--print", "p.pdf")
+        about = self.tool("pdfinfo", "-meta", "p.pdf")
+        for word in ("PDF/X-4", "<xmpMM:DocumentID>uuid:", "<xmpMM:VersionID>1<", "<xmpMM:RenditionClass>default<"):
+            self.assertIn(word, about)
+        self.tool("qpdf", "--qdf", "--object-streams=disable", "p.pdf", "plain.pdf")
+        plain = (self.folder / "plain.pdf").read_bytes()
+        self.assertEqual(plain.count(CMYK.read_bytes()[:200]), 1)  # the output intent's alone
+        found, wanted = self.plates("p.pdf"), (0.2, 0.7, 0.1, 0.05)
+        for name, ink in zip(("Cyan", "Magenta", "Yellow"), wanted):
+            self.assertAlmostEqual(255 - found[name].min(), 255 * ink, delta=2)
+
+    def test_artwork_with_what_an_x4_may_not_have_is_no_x4(self):
+        font = "<< /Font << /F1 << /Type /Font /Subtype /Type1 /BaseFont /Helvetica >> >> >>"
+        pattern = vector_art.stream("BT /F1 20 Tf 2 4 Td (Bee) Tj ET", "/Type /Pattern /PatternType 1 /PaintType 1 /TilingType 1 "
+                                    f"/BBox [0 0 40 20] /XStep 40 /YStep 20 /Resources {font}")
+        cases = {"transfer": ("/G gs 1 0 0 rg 20 20 160 110 re f", "/ExtGState << /G << /TR << /FunctionType 2 /Domain [0 1] /N 2 "
+                              "/C0 [0] /C1 [1] >> >> >>", "null", ["not-pdf-x4"]),
+                 "other": ("1 0 0 rg 20 20 160 110 re f /O Do", "/XObject << /O 5 0 R >>",
+                           vector_art.stream("0 0 1 rg 30 30 20 20 re f", "/Type /XObject /Subtype /Form /BBox [0 0 200 150] "
+                                             "/OPI << /2.0 << /Type /OPI /Version 2.0 /F (high.tif) >> >>"), ["not-pdf-x4"]),
+                 "pattern": ("/Pattern cs /P scn 20 20 160 110 re f", "/Pattern << /P 5 0 R >>", pattern,
+                             ["font-missing", "not-pdf-x4"])}
+        for name, (content, resources, thing, findings) in cases.items():
+            with self.subTest(name):
+                self.write(f"{name}.pdf", vector_art.pdf(content, resources, objects=[thing]))
+                self.job(f"{name}.pdf")
+                self.assertEqual([f for f in sorted(self.findings()) if f in ("font-missing", "not-pdf-x4")], findings)
+                self.run_cli("make", "j.hasami", "--print", "p.pdf")
+                self.assertNotIn("PDF/X-4", self.tool("pdfinfo", "-meta", "p.pdf"))
+
+    def test_a_profile_of_other_colours_than_the_picture_has_is_left_out(self):
+        profiles = {"RGB": RGB.read_bytes(), "CMYK": CMYK.read_bytes(), "Lab": (PROFILES / "lab.icc").read_bytes()}
+        cases = (("g.jpg", "L", "RGB", False), ("g.tif", "L", "RGB", False), ("r.tif", "RGB", "CMYK", False),
+                 ("l.tif", "RGB", "Lab", False), ("c.jpg", "CMYK", "CMYK", True), ("c.tif", "CMYK", "CMYK", True),
+                 ("r.jpg", "RGB", "RGB", True))
+        for name, mode, kind, isKept in cases:
+            with self.subTest(name):
+                Image.new(mode, (200, 120), {"L": 90, "RGB": (200, 60, 40), "CMYK": (20, 200, 60, 10)}[mode]).save(
+                    self.folder / name, icc_profile=profiles[kind], dpi=(254, 254))
+                self.run_cli("new", name, "-o", "p.hasami", "--shape", "box", "--offset", "0", "--medium", "roll:100")
+                self.run_cli("make", "p.hasami", "--print", "p.pdf")
+                self.tool("qpdf", "--qdf", "--object-streams=disable", "p.pdf", "plain.pdf")
+                plain = (self.folder / "plain.pdf").read_bytes()
+                self.assertEqual(b"/ICCBased" in plain, isKept)
+
     def test_what_is_no_profile_is_refused(self):
         self.write("no.icc", b"not a profile at all")
         self.assertIn("no.icc is no ICC colour profile",

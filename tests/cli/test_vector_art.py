@@ -378,5 +378,20 @@ class PrivateData(CliTest):
             self.assertNotIn(secret, plain)
 
 
+class PostScriptSizes(CliTest):
+    def test_what_stands_before_a_header_or_at_the_end_hides_no_size(self):
+        plain = eps("1 0 0 setrgbcolor 10 10 80 30 rectfill", 100, 50)
+        late = plain.replace(b"%%BoundingBox: 0 0 101 51\n", b"%%BoundingBox: (atend)\n") \
+            .replace(b"%%HiResBoundingBox: 0 0 100 50\n", b"%%HiResBoundingBox: (atend)\n") \
+            .replace(b"%%EOF", b"%%Trailer\n%%BoundingBox: 0 0 101 51\n%%HiResBoundingBox: 0 0 100 50\n%%EOF")
+        for name, data in (("plain", plain), ("late", late), ("mark", b"\xef\xbb\xbf" + plain), ("end", b"\x04" + plain),
+                           ("blank", b"\n\r\n" + plain)):
+            with self.subTest(name):
+                self.write(f"{name}.eps", data)
+                about = json.loads(self.run_cli("info", f"{name}.eps", "--json").stdout)
+                self.assertAlmostEqual(about["size_mm"][0], 100 * 25.4 / 72, delta=0.5)
+                self.assertAlmostEqual(about["size_mm"][1], 50 * 25.4 / 72, delta=0.5)
+
+
 if __name__ == "__main__":
     unittest.main()

@@ -288,17 +288,28 @@ TEST_CASE("half-covered pixels at the edge give no fringe in the bleed") {
     }
 }
 
+namespace {
+
+/// As printed, of artwork of one kind of colours.
+const FineColours& inksOf(const BleedPicture& bleed) {
+    REQUIRE(bleed.parts.size() == 1);
+    REQUIRE(bleed.parts.front().colours.fine);
+    return *bleed.parts.front().colours.fine;
+}
+
+} // namespace
+
 TEST_CASE("CMYK artwork bleeds in its own inks") {
     Picture picture = opaque(80, 60);
     picture.fine = FineColours{4, 8, {80, 60, {10, 200, 30, 4}}};
     for (int y = 0; y < 60; ++y)
         picture.fine->cells.at(79, y) = picture.fine->cells.at(78, y) = {200, 1, 2, 3};
     const BleedPicture bleed = bleedOf(picture);
-    REQUIRE(bleed.picture.fine);
-    CHECK(bleed.picture.fine->channels == 4);
+    const FineColours& inks = inksOf(bleed);
+    CHECK(inks.channels == 4);
     const auto inksAt = [&](Point p) {
         const Point at = inverse(bleed.fromPixels)(p);
-        return bleed.picture.fine->cells.at(int(std::floor(at.x)), int(std::floor(at.y)));
+        return inks.cells.at(int(std::floor(at.x)), int(std::floor(at.y)));
     };
     CHECK(inksAt({-0.5, 3}) == std::array<std::uint16_t, 4>{10, 200, 30, 4});
     CHECK(inksAt({8.5, 3}) == std::array<std::uint16_t, 4>{200, 1, 2, 3});
@@ -400,10 +411,8 @@ TEST_CASE("half-transparent artwork in CMYK bleeds with its inks as much as it c
     const Sticker sticker = makeSticker(artwork, discOf(15), recipe, {0.01});
     const std::shared_ptr<const Picture> pictures[] = {std::make_shared<const Picture>(picture)};
     const BleedPicture bleed = bleedPicture(artwork, sticker, recipe.bleed, pictures);
-    REQUIRE(bleed.picture.fine);
     const Point place = inverse(bleed.fromPixels)(Point{35.5, 20});
-    CHECK(bleed.picture.fine->cells.at(int(place.x), int(place.y)) ==
-          std::array<std::uint16_t, 4>{80, 40, 0, 20});
+    CHECK(inksOf(bleed).cells.at(int(place.x), int(place.y)) == std::array<std::uint16_t, 4>{80, 40, 0, 20});
 }
 
 TEST_CASE("an outline, however thin, is what bleeds") {

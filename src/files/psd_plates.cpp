@@ -1,0 +1,105 @@
+#include "files/psd_plates.h"
+
+#include <QtEndian>
+
+#include <algorithm>
+
+namespace hasami {
+
+namespace {
+
+constexpr int processInks = 4;
+
+/// Goes through the bytes; what lies beyond their end is 0.
+class Bytes {
+public:
+    explicit Bytes(const QByteArray& all) : all_(all) {}
+
+    qsizetype at() const { return at_; }
+    bool isOver() const { return at_ >= all_.size(); }
+    void skip(qsizetype count) { at_ = std::min(all_.size(), at_ + std::max(qsizetype(0), count)); }
+    template <class Number>
+    Number next() {
+        if (all_.size() - at_ < qsizetype(sizeof(Number))) {
+            at_ = all_.size();
+            return 0;
+        }
+        const auto number = qFromBigEndian<Number>(all_.constData() + at_);
+        at_ += qsizetype(sizeof(Number));
+        return number;
+    }
+    QByteArray next(qsizetype count) {
+        const QByteArray part = all_.mid(at_, count);
+        skip(count);
+        return part;
+    }
+
+private:
+    const QByteArray& all_;
+    qsizetype at_ = 0;
+};
+
+/// Of the channels beside the process inks: each with its length before it.
+std::vector<std::string> namesIn(const QByteArray& resource) {
+    std::vector<std::string> names;
+    Bytes in(resource);
+    while (!in.isOver())
+        names.push_back(in.next(in.next<std::uint8_t>()).toStdString());
+    return names;
+}
+
+std::vector<std::string> spotNames(const QByteArray& resources) {
+    constexpr int namesOfChannels = 1006;
+    Bytes in(resources);
+    while (!in.isOver()) {
+        in.skip(4); // "8BIM"
+        const auto kind = in.next<std::uint16_t>();
+        const auto name = in.next<std::uint8_t>();
+        in.skip(name + (name % 2 == 0 ? 1 : 0)); // with its length, an even number of bytes
+        const auto size = qsizetype(in.next<std::uint32_t>());
+        const QByteArray content = in.next(size);
+        in.skip(size % 2);
+        if (kind == namesOfChannels)
+            return namesIn(content);
+    }
+    return {};
+}
+
+} // namespace
+
+std::optional<Plates> platesOfPsd(const QByteArray& file) {
+    constexpr int most = 20'000; // pixels of a side
+    Bytes in(file);
+    const bool isPsd = in.next(4) == "8BPS" && in.next<std::uint16_t>() == 1;
+    in.skip(6);
+    const int channels = in.next<std::uint16_t>();
+    const auto height = int(in.next<std::uint32_t>()), width = int(in.next<std::uint32_t>());
+    const int bits = in.next<std::uint16_t>();
+    in.skip(2);
+    in.skip(in.next<std::uint32_t>()); // the table of colours
+    const std::vector<std::string> names = spotNames(in.next(in.next<std::uint32_t>()));
+    in.skip(in.next<std::uint32_t>()); // layers
+    const bool isPlain = in.next<std::uint16_t>() == 0;
+    if (!isPsd || !isPlain || bits != 8 || channels < processInks || width < 1 || height < 1 ||
+        width > most || height > most || file.size() - in.at() < qsizetype(channels) * width * height ||
+        names.size() < std::size_t(channels - processInks))
+        return {};
+    const auto* bytes = reinterpret_cast<const std::uint8_t*>(file.constData()) + in.at();
+    const std::size_t cells = std::size_t(width) * std::size_t(height);
+    const auto inkOf = [&](int channel, std::size_t cell) { // stored as what is left of the paper
+        return std::uint8_t(255 - bytes[std::size_t(channel) * cells + cell]);
+    };
+    Plates plates{{processInks, 8, {width, height}}, {}};
+    for (std::size_t cell = 0; cell < cells; ++cell)
+        for (int ink = 0; ink < processInks; ++ink)
+            plates.process.cells.cells()[cell][std::size_t(ink)] = inkOf(ink, cell);
+    for (int channel = processInks; channel < channels; ++channel) {
+        SpotPlate& spot =
+            plates.spots.emplace_back(SpotPlate{names[std::size_t(channel - processInks)], {width, height}});
+        for (std::size_t cell = 0; cell < cells; ++cell)
+            spot.amounts.cells()[cell] = inkOf(channel, cell);
+    }
+    return plates;
+}
+
+} // namespace hasami
