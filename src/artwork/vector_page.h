@@ -25,7 +25,7 @@ struct VectorPage {
     std::vector<std::string> missingFonts; ///< of these, those that the file does not hold
     std::set<std::string> spots;           ///< all spot colours that it has, painted or not
     std::set<std::string> mixedSpots; ///< those in pictures, shadings, or mixed with others: no paint's own
-    bool isTransparent = false; ///< opacity, soft masks or blend modes
+    bool isTransparent = false;       ///< opacity, soft masks or blend modes
     std::string notX4;                ///< what in it a PDF/X-4 may not have, in English; empty: nothing
     PaintList paint;
     std::shared_ptr<const std::string> pdf; ///< the file as PDF, whatever it came as

@@ -113,6 +113,19 @@ QPDFObjectHandle inherited(QPDFObjectHandle page, const std::string& key) {
     return QPDFObjectHandle::newNull();
 }
 
+/// The part of the page that is seen: its crop box as far as the paper goes (ISO 32000-1, 14.11.2).
+QPDFObjectHandle::Rectangle seenBox(const QPDFObjectHandle& page) {
+    auto media = inherited(page, "/MediaBox"), crop = inherited(page, "/CropBox");
+    const auto m =
+        media.isRectangle() ? media.getArrayAsRectangle() : QPDFObjectHandle::Rectangle(0, 0, 612, 792);
+    if (!crop.isRectangle())
+        return m;
+    const auto c = crop.getArrayAsRectangle();
+    const QPDFObjectHandle::Rectangle both(std::max(m.llx, c.llx), std::max(m.lly, c.lly),
+                                           std::min(m.urx, c.urx), std::min(m.ury, c.ury));
+    return both.llx < both.urx && both.lly < both.ury ? both : m;
+}
+
 /// What marks no paper: a program's private data, attached files, descriptions (ISO
 /// 32000-2, 14.3, 14.5, 14.13). They can be a customer's secrets, and larger than the artwork.
 void dropPrivate(QPDF& file) {
@@ -168,15 +181,11 @@ PdfPage::PdfPage(std::shared_ptr<const std::string> pdf, int page)
     if (page < 1 || std::size_t(page) > pages.size())
         throw InputError(sentence("the artwork has no page %1", std::to_string(page)));
     page_ = pages[std::size_t(page) - 1];
-    auto media = inherited(page_, "/MediaBox"), crop = inherited(page_, "/CropBox");
-    if (!media.isRectangle())
-        media = QPDFObjectHandle::newArray({0, 0, 612, 792});
-    const auto m = media.getArrayAsRectangle();
-    const auto c = crop.isRectangle() ? crop.getArrayAsRectangle() : m;
-    left_ = std::max(m.llx, c.llx);
-    bottom_ = std::max(m.lly, c.lly);
-    right_ = std::min(m.urx, c.urx);
-    top_ = std::min(m.ury, c.ury);
+    const auto seen = seenBox(page_);
+    left_ = seen.llx;
+    bottom_ = seen.lly;
+    right_ = seen.urx;
+    top_ = seen.ury;
     if (auto turn = inherited(page_, "/Rotate"); turn.isInteger())
         turned_ = int(((turn.getIntValue() % 360) + 360) % 360) / 90 * 90;
 }
@@ -244,6 +253,13 @@ std::vector<PdfPage::Layer> PdfPage::layersIn(QPDF& into) {
 
 namespace {
 
+bool isOutside(QPDFObjectHandle crop, const QPDFObjectHandle::Rectangle& paper) {
+    if (!crop.isRectangle())
+        return false;
+    const auto c = crop.getArrayAsRectangle();
+    return c.llx < paper.llx || c.lly < paper.lly || c.urx > paper.urx || c.ury > paper.ury;
+}
+
 std::string written(QPDF& file) {
     QPDFWriter writer(file);
     writer.setOutputMemory();
@@ -280,9 +296,13 @@ std::string pdfAsPrinted(const std::string& pdf, int number) {
     QPDFPageObjectHelper page(pages[std::size_t(number) - 1]);
     RestoreRemover looking;
     page.filterContents(&looking);
+    const auto seen = seenBox(page.getObjectHandle());
+    const bool isCropOutside = isOutside(inherited(page.getObjectHandle(), "/CropBox"), seen);
     const bool hasAnnotations = hasPrintedAnnotations(page.getObjectHandle());
-    if (!looking.hasMore() && !hasAnnotations)
+    if (!looking.hasMore() && !hasAnnotations && !isCropOutside)
         return pdf;
+    if (isCropOutside) // programs differ in what they make of that
+        page.getObjectHandle().replaceKey("/CropBox", QPDFObjectHandle::newFromRectangle(seen));
     if (looking.hasMore())
         page.addContentTokenFilter(std::make_shared<RestoreRemover>());
     if (hasAnnotations) {

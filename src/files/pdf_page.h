@@ -39,7 +39,8 @@ private:
 };
 
 /// The file with what a printed page shows beside its content drawn into it (notes that are printed, filled
-/// fields), and without what ends the drawing before its end. The same bytes where there is neither.
+/// fields), without what ends the drawing before its end, and cropped within the paper. The same bytes where
+/// there is nothing to do.
 std::string pdfAsPrinted(const std::string& pdf, int page);
 
 /// The file with nothing drawn in the spot colours.

@@ -106,7 +106,7 @@ private:
             note(about.getKey("/ColorSpace"), true);
     }
 
-    void notePattern(QPDFObjectHandle pattern) {
+    void notePattern(const QPDFObjectHandle& pattern) {
         QPDFObjectHandle about = aboutOf(pattern);
         if (!about.isDictionary())
             return;

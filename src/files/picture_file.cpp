@@ -153,6 +153,15 @@ Picture checked(const Asset& asset, Picture picture) {
     return picture;
 }
 
+/// Whether a file says by its gamma and primaries alone that its numbers are not those of sRGB.
+bool hasOwnGamma(const QImage& image) {
+    constexpr double usual = 2.2, alike = 0.05;
+    const QColorSpace space = image.colorSpace();
+    return space.isValid() && space.transferFunction() == QColorSpace::TransferFunction::Gamma &&
+           (std::abs(double(space.gamma()) - usual) > alike ||
+            space.primaries() != QColorSpace::Primaries::SRgb);
+}
+
 Picture readPng(const Asset& asset, const PngHeader& header, const std::stop_token& stop) {
     check(asset, header);
     QImage image = decode(asset, "png", stop);
@@ -162,6 +171,8 @@ Picture readPng(const Asset& asset, const PngHeader& header, const std::stop_tok
     picture.pixelsPerMillimetre = plausibleResolution(header.pixelsPerMillimetre);
     if (header.hasProfile)
         takeProfile(picture, image);
+    else if (hasOwnGamma(image))
+        image.convertToColorSpace(QColorSpace::SRgb);
     if (header.bits == 16)
         takeFine(picture, image);
     takePixels(picture, std::move(image));

@@ -8,12 +8,12 @@ namespace hasami {
 
 namespace {
 
-constexpr int processInks = 4;
+constexpr int processChannels = 4;
 
 /// Goes through the bytes; what lies beyond their end is 0.
-class Bytes {
+class PsdReader {
 public:
-    explicit Bytes(const QByteArray& all) : all_(all) {}
+    explicit PsdReader(const QByteArray& all) : all_(all) {}
 
     qsizetype at() const { return at_; }
     bool isOver() const { return at_ >= all_.size(); }
@@ -29,7 +29,7 @@ public:
         return number;
     }
     QByteArray next(qsizetype count) {
-        const QByteArray part = all_.mid(at_, count);
+        QByteArray part = all_.mid(at_, count);
         skip(count);
         return part;
     }
@@ -42,7 +42,7 @@ private:
 /// Of the channels beside the process inks: each with its length before it.
 std::vector<std::string> namesIn(const QByteArray& resource) {
     std::vector<std::string> names;
-    Bytes in(resource);
+    PsdReader in(resource);
     while (!in.isOver())
         names.push_back(in.next(in.next<std::uint8_t>()).toStdString());
     return names;
@@ -50,7 +50,7 @@ std::vector<std::string> namesIn(const QByteArray& resource) {
 
 std::vector<std::string> spotNames(const QByteArray& resources) {
     constexpr int namesOfChannels = 1006;
-    Bytes in(resources);
+    PsdReader in(resources);
     while (!in.isOver()) {
         in.skip(4); // "8BIM"
         const auto kind = in.next<std::uint16_t>();
@@ -69,7 +69,7 @@ std::vector<std::string> spotNames(const QByteArray& resources) {
 
 std::optional<Plates> platesOfPsd(const QByteArray& file) {
     constexpr int most = 20'000; // pixels of a side
-    Bytes in(file);
+    PsdReader in(file);
     const bool isPsd = in.next(4) == "8BPS" && in.next<std::uint16_t>() == 1;
     in.skip(6);
     const int channels = in.next<std::uint16_t>();
@@ -80,22 +80,22 @@ std::optional<Plates> platesOfPsd(const QByteArray& file) {
     const std::vector<std::string> names = spotNames(in.next(in.next<std::uint32_t>()));
     in.skip(in.next<std::uint32_t>()); // layers
     const bool isPlain = in.next<std::uint16_t>() == 0;
-    if (!isPsd || !isPlain || bits != 8 || channels < processInks || width < 1 || height < 1 ||
+    if (!isPsd || !isPlain || bits != 8 || channels < processChannels || width < 1 || height < 1 ||
         width > most || height > most || file.size() - in.at() < qsizetype(channels) * width * height ||
-        names.size() < std::size_t(channels - processInks))
+        names.size() < std::size_t(channels - processChannels))
         return {};
     const auto* bytes = reinterpret_cast<const std::uint8_t*>(file.constData()) + in.at();
     const std::size_t cells = std::size_t(width) * std::size_t(height);
     const auto inkOf = [&](int channel, std::size_t cell) { // stored as what is left of the paper
         return std::uint8_t(255 - bytes[std::size_t(channel) * cells + cell]);
     };
-    Plates plates{{processInks, 8, {width, height}}, {}};
+    Plates plates{{processChannels, 8, {width, height}}, {}};
     for (std::size_t cell = 0; cell < cells; ++cell)
-        for (int ink = 0; ink < processInks; ++ink)
+        for (int ink = 0; ink < processChannels; ++ink)
             plates.process.cells.cells()[cell][std::size_t(ink)] = inkOf(ink, cell);
-    for (int channel = processInks; channel < channels; ++channel) {
-        SpotPlate& spot =
-            plates.spots.emplace_back(SpotPlate{names[std::size_t(channel - processInks)], {width, height}});
+    for (int channel = processChannels; channel < channels; ++channel) {
+        SpotPlate& spot = plates.spots.emplace_back(
+            SpotPlate{names[std::size_t(channel - processChannels)], {width, height}});
         for (std::size_t cell = 0; cell < cells; ++cell)
             spot.amounts.cells()[cell] = inkOf(channel, cell);
     }

@@ -195,14 +195,15 @@ std::optional<Grid<Cell>> fitting(const Grid<Cell>& drawn, int width, int height
     return fitted;
 }
 
-/// The page in the pixels of its picture. Colours go to the plates by their numbers, whatever their profiles.
+/// The page in the pixels of its picture. Where all its colours have one profile, by their numbers.
 QByteArray drawnPage(const Asset& asset, const Picture& picture, const char* device,
                      const std::stop_token& stop) {
     const VectorPage& page = *picture.page;
     const auto perInch = [](int pixels, double length) { return QString::number(pixels * 25.4 / length); };
     const QString number = QString::number(page.number);
     return fromGhostscript(asset, QByteArray::fromRawData(page.pdf->data(), qsizetype(page.pdf->size())),
-                           {QString("-sDEVICE=") + device, "-dUseCropBox", "-dUseFastColor=true",
+                           {QString("-sDEVICE=") + device, "-dUseCropBox",
+                            QString("-dUseFastColor=") + (page.profile.empty() ? "false" : "true"),
                             "-dFirstPage=" + number, "-dLastPage=" + number,
                             "-r" + perInch(picture.pixels.width(), page.paint.width) + "x" +
                                 perInch(picture.pixels.height(), page.paint.height)},

@@ -2,6 +2,7 @@
 
 #include "base/error.h"
 #include "reader/refusal.h"
+#include "reader/square_pixels.h"
 
 #include <algorithm>
 #include <cstring>
@@ -55,8 +56,9 @@ Value tag(TIFF* file, std::uint32_t which, Value otherwise) {
     return TIFFGetFieldDefaulted(file, which, &value) ? value : otherwise;
 }
 
-double resolutionOf(TIFF* file) {
-    const auto perUnit = tag<float>(file, TIFFTAG_XRESOLUTION, 0);
+/// `direction`: TIFFTAG_XRESOLUTION or TIFFTAG_YRESOLUTION, of the picture as it is stored.
+double resolutionOf(TIFF* file, std::uint32_t direction) {
+    const auto perUnit = tag<float>(file, direction, 0);
     switch (tag<std::uint16_t>(file, TIFFTAG_RESOLUTIONUNIT, RESUNIT_INCH)) {
     case RESUNIT_INCH:
         return plausibleResolution(double(perUnit) / 25.4);
@@ -261,7 +263,7 @@ Picture readTiff(std::span<const std::byte> bytes, int page) {
     checkSize(head.width, head.height);
     picture.isGrey = head.isGrey();
     picture.hasCoverage = head.hasCoverage;
-    picture.pixelsPerMillimetre = resolutionOf(file.get());
+    picture.pixelsPerMillimetre = resolutionOf(file.get(), TIFFTAG_XRESOLUTION);
     if (needsFine(file.get(), head)) {
         const Samples samples(file.get(), head);
         picture.fine = fineColours(samples, head);
@@ -271,6 +273,7 @@ Picture readTiff(std::span<const std::byte> bytes, int page) {
     }
     if (!head.isCmyk() || picture.fine) // a CMYK profile is no profile of RGB
         takeProfile(file.get(), picture);
+    squarePixels(picture, picture.pixelsPerMillimetre, resolutionOf(file.get(), TIFFTAG_YRESOLUTION));
     turnUpright(picture, head.orientation);
     return picture;
 }

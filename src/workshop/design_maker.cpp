@@ -344,10 +344,19 @@ std::shared_ptr<const Sticker> DesignMaker::sticker(const Design& design) {
         key,
         [&] {
             const double tolerance = EdgeMaker::toleranceOf(design);
-            return makeSticker(design.artwork, edges_.edge(design, tolerance), design.recipe,
+            const std::vector<Curve> edge = edges_.edge(design, tolerance);
+            std::optional<std::vector<Curve>> printed = edges_.printedBeside(design);
+            if (!printed && edges_.rimIsMixed(design)) {
+                const std::vector<Curve> specks = edges_.specks(design);
+                if (!specks.empty())
+                    printed = edge;
+                for (const Curve& speck : specks)
+                    printed->push_back(speck);
+            }
+            return makeSticker(design.artwork, edge, design.recipe,
                                {tolerance, edges_.showsBackdrop(design),
                                 edges_.rimIsMixed(design) || edges_.isSeeThrough(design),
-                                edges_.brought(design), edges_.printedBeside(design)},
+                                edges_.brought(design), std::move(printed)},
                                stop_);
         },
         [](const Sticker& s) { return bytesOf(s); });

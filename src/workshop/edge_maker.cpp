@@ -8,6 +8,7 @@
 #include "workshop/cache_keys.h"
 
 #include <algorithm>
+#include <utility>
 
 namespace hasami {
 
@@ -114,6 +115,24 @@ std::optional<std::vector<Curve>> EdgeMaker::printedBeside(const Design& design)
     if (way != EdgeWay::shape && way != EdgeWay::lines && way != EdgeWay::colours && !hasBackground)
         return {};
     return printedBy(design, EdgeOptions().leastSpeck);
+}
+
+std::vector<Curve> EdgeMaker::specks(const Design& design) {
+    constexpr double least = 0.05;      // mm²
+    constexpr std::size_t most = 2'000; // more is a texture
+    std::vector<Curve> all;
+    for (std::size_t i = 0; i < design.artwork.items.size(); ++i) {
+        const Item& item = design.artwork.items[i];
+        EdgeOptions options = forItem(design.recipe.edge, i);
+        if (item.isBackground || isFoundByPaint(item, options) ||
+            coverage(item, options)->way == EdgeWay::transparency)
+            continue;
+        const double leastOfEdge = std::exchange(options.leastSpeck, std::min(least, options.leastSpeck));
+        for (const EdgeLoop& loop : *loops(item, options))
+            if (loop.facts.depth == 0 && loop.facts.area < leastOfEdge)
+                all.push_back(mapRim(loop.curve, item.toDesign()));
+    }
+    return all.size() <= most ? all : std::vector<Curve>();
 }
 
 std::vector<Curve> EdgeMaker::printedBy(const Design& design, double leastPart) {

@@ -34,6 +34,10 @@ public:
     /// Where it shows anything, where the edge is found by something else.
     std::optional<std::vector<Curve>> printedBeside(const Design& design);
 
+    /// What a picture shows beside its edge, too small to be cut around: dots of letters, dust. In front of a
+    /// backdrop, which is left out, it would be so too.
+    std::vector<Curve> specks(const Design& design);
+
     /// Where it shows anything, with all openings; parts and openings smaller than that (mm²) are passed
     /// over.
     std::vector<Curve> printedBy(const Design& design, double leastPart);

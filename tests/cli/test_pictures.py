@@ -2,8 +2,9 @@
 import io
 import json
 import struct
+import zlib
 
-from PIL import Image
+from PIL import Image, ImageDraw
 
 from support import *
 
@@ -143,6 +144,36 @@ class Pictures(CliTest):
         huge[6:10] = b"\xff\xff\xff\xff"  # 65,535 pixels square
         self.write("h.gif", bytes(huge))
         self.assertIn("h.gif", self.run_cli("outline", "h.gif", "-o", "never.json", status=3).stderr)
+
+
+class Numbers(CliTest):
+    """What a file says of its numbers beside the pixels."""
+
+    def test_pixels_of_a_fax_keep_its_shape(self):
+        for dpi in ((204, 98), (98, 204)):
+            with self.subTest(dpi=dpi):
+                disc = Image.new("L", (int(2 * dpi[0]), int(2 * dpi[1])), 255)  # two inches
+                ImageDraw.Draw(disc).ellipse((dpi[0] // 2, dpi[1] // 2, 3 * dpi[0] // 2, 3 * dpi[1] // 2), fill=0)
+                disc.save(self.folder / "fax.tif", dpi=dpi)
+                self.run_cli("outline", "fax.tif", "-o", "o.json", "--offset", "0")
+                line = numpy.array(json.loads((self.folder / "o.json").read_text())["lines"][0]["polyline"])
+                for size in numpy.ptp(line, axis=0):
+                    self.assertAlmostEqual(size, 25.4, delta=0.4)
+
+    def test_a_png_of_another_gamma_is_seen_and_printed_as_it_says(self):
+        def chunk(kind, data):
+            return struct.pack(">I", len(data)) + kind + data + struct.pack(">I", zlib.crc32(kind + data))
+        rows = b"".join(b"\0" + bytes([128, 64, 200]) * 60 for _ in range(40))
+        self.write("linear.png", b"\x89PNG\r\n\x1a\n" + chunk(b"IHDR", struct.pack(">IIBBBBB", 60, 40, 8, 2, 0, 0, 0)) +
+                   chunk(b"gAMA", struct.pack(">I", 100000)) + chunk(b"pHYs", struct.pack(">IIB", 2000, 2000, 1)) +
+                   chunk(b"IDAT", zlib.compress(rows)) + chunk(b"IEND", b""))
+        self.run_cli("new", "linear.png", "-o", "g.hasami", "--medium", "roll:100", "--marks", "none", "--shape", "box", "--offset", "0")
+        self.run_cli("make", "g.hasami", "--print", "g.png", "--dpi", "60", "--no-cut-lines")
+        colours = {c for n, c in Image.open(self.folder / "g.png").convert("RGB").getcolors(1 << 20) if n > 200} - {(255, 255, 255)}
+        standard = [round(255 * (1.055 * (v / 255) ** (1 / 2.4) - 0.055)) for v in (128, 64, 200)]
+        self.assertEqual(len(colours), 1)
+        for seen, wanted in zip(colours.pop(), standard):
+            self.assertAlmostEqual(seen, wanted, delta=3)
 
 
 if __name__ == "__main__":

@@ -164,6 +164,24 @@ class Plates(CliTest):
         for name in ("Yellow", "Cyan"):
             self.assertAlmostEqual((plates[name] > 128).sum() * 0.254 ** 2, (40 * 25.4 / 72) ** 2, delta=12)
 
+    def test_what_is_too_small_to_be_cut_around_is_printed(self):
+        pixels = numpy.full((400, 400, 3), 255, numpy.uint8)
+        for top, left, side in ((40, 40, 240), (160, 300, 8), (300, 100, 8)):
+            pixels[top:top + side, left:left + side] = 0
+        Image.fromarray(pixels).save(self.folder / "dots.png", dpi=(254, 254))
+        path = self.printed((self.folder / "dots.png").read_bytes(), "--marks", "none", name="dots", kind="png", offset="4mm")
+        ink = sum(plates_of(path, 300).values()) > 100
+        for at in ((300, 300), (0, 0)):
+            self.assertFalse(ink[at])
+        self.assertAlmostEqual(ink.sum() * (25.4 / 300) ** 2, 24 * 24 + 2 * 0.8 ** 2, delta=0.6)
+
+    def test_a_crop_box_that_leaves_the_paper_stretches_nothing(self):
+        art = pdf("0 0 1 rg 40 70 20 20 re f 1 0 0 rg 0 0 200 5 re f", box=(0, 0, 200, 150), page="/CropBox [20 10 260 100]")
+        path = self.printed(art, "--shape", "box", "--use", "stickers")
+        rows, columns = numpy.nonzero(plates_of(path, 300)["Cyan"] > 200)
+        for places in (rows, columns):
+            self.assertAlmostEqual((numpy.ptp(places) + 1) * 25.4 / 300, 20 * 25.4 / 72, delta=0.2)
+
     def test_a_page_that_restores_too_much_is_drawn_whole(self):
         art = pdf("0 0 1 0 k 10 10 40 40 re f Q 1 0 0 0 k 60 10 40 40 re f", box=BOX)
         self.assert_inks(self.printed(art), {"Yellow": 255}, {"Cyan": 255})

@@ -1,0 +1,72 @@
+#include "reader/square_pixels.h"
+
+#include "reader/refusal.h"
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+
+namespace hasami {
+
+namespace {
+
+Rgba between(const Rgba& a, const Rgba& b, double part) {
+    const auto mix = [&](std::uint8_t from, std::uint8_t to) {
+        return std::uint8_t(std::lround(std::lerp(double(from), double(to), part)));
+    };
+    return {mix(a.red, b.red), mix(a.green, b.green), mix(a.blue, b.blue), mix(a.coverage, b.coverage)};
+}
+
+std::array<std::uint16_t, 4> between(const std::array<std::uint16_t, 4>& a,
+                                     const std::array<std::uint16_t, 4>& b, double part) {
+    std::array<std::uint16_t, 4> mixed{};
+    for (std::size_t i = 0; i < mixed.size(); ++i)
+        mixed[i] = std::uint16_t(std::lround(std::lerp(double(a[i]), double(b[i]), part)));
+    return mixed;
+}
+
+/// From pixel middle to pixel middle along straight lines.
+template <class Cell>
+Grid<Cell> stretched(const Grid<Cell>& from, int width, int height) {
+    struct Between {
+        int first, second;
+        double part;
+    };
+    const auto sourceOf = [](int to, int countOfTo, int countOfFrom) {
+        const double at =
+            std::clamp((to + 0.5) * countOfFrom / countOfTo - 0.5, 0.0, double(countOfFrom - 1));
+        const int first = int(at);
+        return Between{first, std::min(first + 1, countOfFrom - 1), at - first};
+    };
+    Grid<Cell> to(width, height);
+    for (int y = 0; y < height; ++y) {
+        const Between rows = sourceOf(y, height, from.height());
+        for (int x = 0; x < width; ++x) {
+            const Between columns = sourceOf(x, width, from.width());
+            const auto in = [&](int row) {
+                return between(from.at(columns.first, row), from.at(columns.second, row), columns.part);
+            };
+            to.at(x, y) = between(in(rows.first), in(rows.second), rows.part);
+        }
+    }
+    return to;
+}
+
+} // namespace
+
+void squarePixels(Picture& picture, double across, double down) {
+    constexpr double alike = 1.02, farthest = 20; // more is a mistake
+    const double ratio = across > 0 && down > 0 ? std::max(across, down) / std::min(across, down) : 1;
+    if (ratio < alike || ratio > farthest)
+        return;
+    const double finest = std::max(across, down);
+    const int width = int(std::lround(picture.pixels.width() * finest / across)),
+              height = int(std::lround(picture.pixels.height() * finest / down));
+    checkSize(width, height);
+    picture.pixels = stretched(picture.pixels, width, height);
+    if (picture.fine)
+        picture.fine->cells = stretched(picture.fine->cells, width, height);
+    picture.pixelsPerMillimetre = finest;
+}
+
+} // namespace hasami
