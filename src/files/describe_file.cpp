@@ -6,15 +6,18 @@
 #include "files/picture_file.h"
 #include "files/profile_file.h"
 #include "files/read_file.h"
+#include "files/vector_file.h"
 #include "job/job_json.h"
 #include "sticker/brought_lines.h"
 
 #include <nlohmann/json.hpp>
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 #include <iterator>
 #include <set>
+#include <vector>
 
 namespace hasami {
 
@@ -67,6 +70,40 @@ json describeProfile(const std::filesystem::path& path) {
     return about;
 }
 
+/// How much of the page each plate prints on, mm², and the most ink that comes on one place, percent.
+void describePlates(json& about, const Asset& asset, const Picture& picture) {
+    const auto plates = platesOf(asset, picture);
+    about["plates_mm2"] = nullptr;
+    about["most_ink_percent"] = nullptr;
+    if (!plates)
+        return;
+    const auto& cells = plates->process.cells.cells();
+    constexpr std::array names{"Cyan", "Magenta", "Yellow", "Black"};
+    std::array<std::size_t, names.size()> inked{};
+    std::vector<int> sums(cells.size());
+    for (std::size_t cell = 0; cell < cells.size(); ++cell)
+        for (std::size_t ink = 0; ink < names.size(); ++ink) {
+            inked[ink] += cells[cell][ink] > 0 ? 1 : 0;
+            sums[cell] += cells[cell][ink];
+        }
+    const double area = picture.page->paint.width * picture.page->paint.height / double(cells.size());
+    json all = json::object();
+    for (std::size_t ink = 0; ink < names.size(); ++ink)
+        if (inked[ink] > 0)
+            all[names[ink]] = hundredths(double(inked[ink]) * area);
+    for (const SpotPlate& spot : plates->spots) {
+        std::size_t count = 0;
+        for (std::size_t cell = 0; cell < sums.size(); ++cell) {
+            const int amount = spot.amounts.cells()[cell];
+            count += amount > 0 ? 1 : 0;
+            sums[cell] += amount;
+        }
+        all[spot.name] = hundredths(double(count) * area);
+    }
+    about["plates_mm2"] = all;
+    about["most_ink_percent"] = std::lround(*std::ranges::max_element(sums) / 2.55);
+}
+
 json describePage(const Asset& asset, const Picture& picture) {
     const VectorPage& page = *picture.page;
     constexpr double pageTolerance = 1e-9;
@@ -88,17 +125,20 @@ json describePage(const Asset& asset, const Picture& picture) {
         count = count.is_null() ? 1 : count.get<int>() + 1;
     }
     const FileKind kind = kindOf(asset.bytes);
-    return {{"kind", kind == FileKind::svg   ? "SVG drawing"
-                     : kind == FileKind::pdf ? "PDF"
-                                             : "PostScript"},
-            {"pages", picture.pages},
-            {"size_mm", {hundredths(page.paint.width), hundredths(page.paint.height)}},
-            {"painted_areas", page.paint.items.size()},
-            {"pictures", hasPictures},
-            {"transparency", isMasked},
-            {"spot_names", spots},
-            {"fonts", page.fonts},
-            {"cut_lines", lines}};
+    json about = {{"kind", kind == FileKind::svg   ? "SVG drawing"
+                           : kind == FileKind::pdf ? "PDF"
+                                                   : "PostScript"},
+                  {"pages", picture.pages},
+                  {"size_mm", {hundredths(page.paint.width), hundredths(page.paint.height)}},
+                  {"painted_areas", page.paint.items.size()},
+                  {"pictures", hasPictures},
+                  {"transparency", isMasked},
+                  {"spot_names", spots},
+                  {"fonts", page.fonts},
+                  {"missing_fonts", page.missingFonts},
+                  {"cut_lines", lines}};
+    describePlates(about, asset, picture);
+    return about;
 }
 
 const char* pictureKind(FileKind kind) {

@@ -286,13 +286,13 @@ bool hasPrintedAnnotations(QPDFObjectHandle page) {
 
 } // namespace
 
-std::string pdfAsPrinted(const std::string& pdf, int number) {
+std::optional<std::string> pdfAsPrinted(std::string_view pdf, int number) {
     QPDF file;
     file.setSuppressWarnings(true);
     file.processMemoryFile("artwork", pdf.data(), pdf.size());
     const auto& pages = file.getAllPages();
     if (number < 1 || std::size_t(number) > pages.size())
-        return pdf;
+        return {};
     QPDFPageObjectHelper page(pages[std::size_t(number) - 1]);
     RestoreRemover looking;
     page.filterContents(&looking);
@@ -300,7 +300,7 @@ std::string pdfAsPrinted(const std::string& pdf, int number) {
     const bool isCropOutside = isOutside(inherited(page.getObjectHandle(), "/CropBox"), seen);
     const bool hasAnnotations = hasPrintedAnnotations(page.getObjectHandle());
     if (!looking.hasMore() && !hasAnnotations && !isCropOutside)
-        return pdf;
+        return {};
     if (isCropOutside) // programs differ in what they make of that
         page.getObjectHandle().replaceKey("/CropBox", QPDFObjectHandle::newFromRectangle(seen));
     if (looking.hasMore())

@@ -4,8 +4,10 @@
 #include "geometry/affine.h"
 
 #include <memory>
+#include <optional>
 #include <set>
 #include <string>
+#include <string_view>
 #include <vector>
 
 namespace hasami {
@@ -39,9 +41,9 @@ private:
 };
 
 /// The file with what a printed page shows beside its content drawn into it (notes that are printed, filled
-/// fields), without what ends the drawing before its end, and cropped within the paper. The same bytes where
-/// there is nothing to do.
-std::string pdfAsPrinted(const std::string& pdf, int page);
+/// fields), without what ends the drawing before its end, and cropped within the paper. Nothing where there
+/// is nothing to do. Throws std::exception where the file can't be read.
+std::optional<std::string> pdfAsPrinted(std::string_view pdf, int page);
 
 /// The file with nothing drawn in the spot colours.
 std::string pdfWithoutSpots(const std::string& pdf, const std::set<std::string>& spots);

@@ -167,10 +167,11 @@ std::string withoutSpots(const Asset& asset, std::string pdf, const std::set<std
 /// What can't be read so is reported by the reader.
 QByteArray asPrinted(const QByteArray& pdf, int page) {
     try {
-        return QByteArray::fromStdString(pdfAsPrinted(pdf.toStdString(), page));
+        if (const auto printed = pdfAsPrinted({pdf.constData(), std::size_t(pdf.size())}, page))
+            return QByteArray::fromStdString(*printed);
     } catch (const std::exception&) {
-        return pdf;
     }
+    return pdf;
 }
 
 /// Filters become pictures on the way to PDF.
@@ -210,16 +211,33 @@ QByteArray drawnPage(const Asset& asset, const Picture& picture, const char* dev
                            stop);
 }
 
-void addPlates(const Asset& asset, Picture& picture, VectorPage& page, const std::stop_token& stop) {
+} // namespace
+
+std::optional<Plates> platesOf(const Asset& asset, const Picture& picture, const std::stop_token& stop) {
     const int width = picture.pixels.width(), height = picture.pixels.height();
-    const auto plates = platesOfPsd(drawnPage(asset, picture, "psdcmyk", stop));
-    auto process = plates ? fitting(plates->process.cells, width, height) : std::nullopt;
+    std::optional<Plates> drawn;
+    try {
+        drawn = platesOfPsd(drawnPage(asset, picture, "psdcmyk", stop));
+    } catch (const InputError&) {
+    }
+    auto process = drawn ? fitting(drawn->process.cells, width, height) : std::nullopt;
     if (!process)
-        return;
-    picture.fine = FineColours{4, 8, std::move(*process)};
-    for (const SpotPlate& spot : plates->spots)
+        return {};
+    Plates plates{{4, 8, std::move(*process)}, {}};
+    for (const SpotPlate& spot : drawn->spots)
         if (std::ranges::any_of(spot.amounts.cells(), [](std::uint8_t amount) { return amount > 0; }))
-            page.spotPlates.push_back({spot.name, *fitting(spot.amounts, width, height)});
+            plates.spots.push_back({spot.name, *fitting(spot.amounts, width, height)});
+    return plates;
+}
+
+namespace {
+
+void addPlates(const Asset& asset, Picture& picture, VectorPage& page, const std::stop_token& stop) {
+    std::optional<Plates> plates = platesOf(asset, picture, stop);
+    if (!plates)
+        return;
+    picture.fine = std::move(plates->process);
+    page.spotPlates = std::move(plates->spots);
 }
 
 void addTaggedColours(const Asset& asset, Picture& picture, const std::stop_token& stop) {

@@ -3,6 +3,7 @@
 #include "artwork/artwork.h"
 #include "artwork/picture.h"
 #include "files/file_kind.h"
+#include "files/psd_plates.h"
 
 #include <optional>
 #include <stop_token>
@@ -21,5 +22,9 @@ Picture readVector(const Asset& asset, FileKind kind, const PictureWish& wish,
 /// it is where it has neither, or where it can't be drawn. Throws Stopped. REQUIRES: the picture is of a
 /// page.
 void addOwnColours(const Asset& asset, Picture& picture, const std::stop_token& stop);
+
+/// The page's plates in the pixels of its picture, drawn by Ghostscript; nothing where it can't be drawn.
+/// Throws Stopped. REQUIRES: the picture is of a page.
+std::optional<Plates> platesOf(const Asset& asset, const Picture& picture, const std::stop_token& stop = {});
 
 } // namespace hasami

@@ -267,10 +267,7 @@ void DesignMaker::addRemarkOnEps(MadeDesign& made, const Design& design) {
         return;
     const auto pictures = picturesOf(design, made.leftOut);
     const bool isTransparent = std::ranges::any_of(pictures, [](const auto& picture) {
-        return picture->page ? std::ranges::any_of(
-                                   picture->page->paint.items,
-                                   [](const PaintItem& item) { return item.opacity < 1 || item.isMasked; })
-                             : picture->hasCoverage;
+        return picture->page ? picture->page->isTransparent : picture->hasCoverage;
     });
     if (isTransparent)
         made.remarks.push_back(

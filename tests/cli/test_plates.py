@@ -182,6 +182,16 @@ class Plates(CliTest):
         for places in (rows, columns):
             self.assertAlmostEqual((numpy.ptp(places) + 1) * 25.4 / 300, 20 * 25.4 / 72, delta=0.2)
 
+    def test_a_written_file_says_what_is_on_its_plates(self):
+        path = self.printed(pdf("0.5 0.2 0.1 0.3 k 10 10 100 100 re f", box=BOX), "--white", "0mm", "--marks", "none")
+        about = json.loads(self.run_cli("info", path, "--json").stdout)
+        area = (100 * 25.4 / 72) ** 2
+        self.assertEqual(set(about["plates_mm2"]), {*PROCESS, "White"})
+        for plate in about["plates_mm2"].values():
+            self.assertAlmostEqual(plate, area, delta=0.03 * area)
+        self.assertAlmostEqual(about["most_ink_percent"], 50 + 20 + 10 + 30 + 100, delta=1)
+        self.assertEqual(about["missing_fonts"], [])
+
     def test_a_page_that_restores_too_much_is_drawn_whole(self):
         art = pdf("0 0 1 0 k 10 10 40 40 re f Q 1 0 0 0 k 60 10 40 40 re f", box=BOX)
         self.assert_inks(self.printed(art), {"Yellow": 255}, {"Cyan": 255})
