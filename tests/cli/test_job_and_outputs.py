@@ -279,5 +279,18 @@ class Outputs(CliTest):
         self.assertEqual(sorted(p.name for p in self.folder.iterdir()), ["c.svg", "f.hasami", "f.png", "p.pdf"])
 
 
+class SeveralFiles(CliTest):
+    def test_what_cannot_be_read_is_said_and_left_out(self):
+        for number in range(3):
+            self.write(f"f{number}.png", png(letter_f()))
+        self.write("empty.png", b"")
+        said = self.run_cli("new", "f0.png", "f1.png", "empty.png", "f2.png", "-o", "j.hasami", status=1).stderr
+        self.assertEqual(said.strip(), "empty.png is empty")
+        names = [design["name"] for design in json.loads(self.run_cli("info", "j.hasami", "--json").stdout)["designs"]]
+        self.assertEqual(names, ["f0", "f1", "f2"])
+        self.assertIn("empty.png is empty", self.run_cli("new", "empty.png", "-o", "k.hasami", status=3).stderr)
+        self.assertFalse((self.folder / "k.hasami").exists())
+
+
 if __name__ == "__main__":
     unittest.main()

@@ -60,6 +60,23 @@ class Plates(CliTest):
         self.assert_inks(self.folder / "all.pdf", {"Cyan": 127, "Magenta": 51, "Yellow": 25, "Black": 76, "White": 255,
                                                    "Gloss": 255, "Primer": 255})
 
+    def test_white_lies_under_marks_and_code_on_a_dark_medium(self):
+        self.printed(pdf("0 1 1 0 k 10 10 100 100 re f", box=BOX), "--job-code", "datamatrix")
+
+        def dark(job):
+            job["profile"]["marks"]["onWhite"] = True
+        self.change("a.hasami", dark)
+        for kind, options in (("pdf", ()), ("eps", ("-dEPSCrop",))):
+            with self.subTest(kind):
+                self.run_cli("make", "a.hasami", "--print", f"w.{kind}", "--no-cut-lines")
+                plates = plates_of(self.folder / f"w.{kind}", 150, options)
+                black = plates["Black"] > 200
+                self.assertGreater(black.sum(), 500)
+                self.assertEqual((black & (plates["White"] < 200)).sum(), 0)
+                rows, columns = numpy.nonzero(black)
+                code = black[:rows.min() + 60]  # at the leading edge, on top
+                self.assertGreater(code.sum(), 100)
+
     def test_white_leaves_openings_bare_that_are_not_printed(self):
         y, x = numpy.mgrid[0:600, 0:600] + 0.5
         far = numpy.hypot(x - 300, y - 300)
