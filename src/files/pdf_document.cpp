@@ -6,6 +6,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <map>
 
 namespace hasami {
 
@@ -239,41 +240,56 @@ void PdfDocument::addDefaultSpaces() {
 
 namespace {
 
-bool isSpaceOf(QPDFObjectHandle space, const std::string& profile) {
-    if (!space.isArray() || space.getArrayNItems() != 2 ||
-        !space.getArrayItem(0).isNameAndEquals("/ICCBased"))
-        return false;
-    QPDFObjectHandle stream = space.getArrayItem(1);
-    if (!stream.isStream() || !stream.getDict().getKey("/N").isInteger() ||
-        stream.getDict().getKey("/N").getIntValue() != 4)
-        return false;
-    const auto data = stream.getStreamData(qpdf_dl_generalized);
-    return std::string_view(reinterpret_cast<const char*>(data->getBuffer()), data->getSize()) == profile;
-}
+/// Profiles that are the same as one of inks. Each is read once, however many pictures have it.
+class SameProfiles {
+public:
+    explicit SameProfiles(const std::string& profile) : profile_(profile) {}
+
+    bool isSpaceOfIt(QPDFObjectHandle space) {
+        return space.isArray() && space.getArrayNItems() == 2 &&
+               space.getArrayItem(0).isNameAndEquals("/ICCBased") && space.getArrayItem(1).isStream() &&
+               isTheSame(space.getArrayItem(1));
+    }
+
+private:
+    bool isTheSame(QPDFObjectHandle stream) {
+        const auto [found, isNew] = known_.try_emplace(stream.getObjGen(), false);
+        if (QPDFObjectHandle inks = stream.getDict().getKey("/N");
+            isNew && inks.isInteger() && inks.getIntValue() == 4) {
+            const auto data = stream.getStreamData(qpdf_dl_generalized);
+            found->second = std::string_view(reinterpret_cast<const char*>(data->getBuffer()),
+                                             data->getSize()) == profile_;
+        }
+        return found->second;
+    }
+
+    const std::string& profile_;
+    std::map<QPDFObjGen, bool> known_;
+};
 
 /// In all direct objects within `object`; those that have a number are gone through by themselves.
-void replaceSpaces(QPDFObjectHandle object, const std::string& profile, int depth = 0) {
+void replaceSpaces(QPDFObjectHandle object, SameProfiles& same, int depth = 0) {
     constexpr int deepest = 50;
     const auto inks = [] { return QPDFObjectHandle::newName("/DeviceCMYK"); };
     if (depth > deepest)
         return;
     if (object.isStream())
-        return replaceSpaces(object.getDict(), profile, depth + 1);
+        return replaceSpaces(object.getDict(), same, depth + 1);
     if (object.isArray())
         for (int i = 0; i < object.getArrayNItems(); ++i) {
             QPDFObjectHandle part = object.getArrayItem(i);
-            if (isSpaceOf(part, profile))
+            if (same.isSpaceOfIt(part))
                 object.setArrayItem(i, inks());
             else if (!part.isIndirect())
-                replaceSpaces(part, profile, depth + 1);
+                replaceSpaces(part, same, depth + 1);
         }
     else if (object.isDictionary())
         for (const std::string& key : object.getKeys()) {
             QPDFObjectHandle part = object.getKey(key);
-            if (isSpaceOf(part, profile))
+            if (same.isSpaceOfIt(part))
                 object.replaceKey(key, inks());
             else if (!part.isIndirect())
-                replaceSpaces(part, profile, depth + 1);
+                replaceSpaces(part, same, depth + 1);
         }
 }
 
@@ -282,8 +298,9 @@ void replaceSpaces(QPDFObjectHandle object, const std::string& profile, int dept
 /// Inks that are the printer's own are so without saying: PDF/X-4 does not allow the intent's profile for
 /// what is drawn.
 void PdfDocument::dropSpacesOfIntent() {
+    SameProfiles same(intent_);
     for (const QPDFObjectHandle& object : pdf_.getAllObjects())
-        replaceSpaces(object, intent_);
+        replaceSpaces(object, same);
 }
 
 QPDFObjectHandle PdfDocument::addLayer(const std::string& layerName) {

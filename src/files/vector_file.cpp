@@ -29,11 +29,14 @@ constexpr std::size_t mostAnswer = std::size_t{1} << 30;
 /// Structuring Conventions, 4.6), and nothing before the header.
 QByteArray withItsSize(const QByteArray& bytes) {
     QByteArray text = bytes.mid(qsizetype(beforePostScript({bytes.constData(), std::size_t(bytes.size())})));
+    if (!text.startsWith("%!")) // a binary header says where each part begins
+        return text;
     for (const char* comment : {"%%BoundingBox:", "%%HiResBoundingBox:"}) {
         const qsizetype first = text.indexOf(comment), last = text.lastIndexOf(comment);
         const auto lineAt = [&](qsizetype at) {
-            const qsizetype end = text.indexOf('\n', at);
-            return text.mid(at, end < 0 ? -1 : end - at);
+            const auto end =
+                std::find_if(text.cbegin() + at, text.cend(), [](char c) { return c == '\n' || c == '\r'; });
+            return text.mid(at, end - (text.cbegin() + at));
         };
         if (last > first && lineAt(first).contains("(atend)"))
             text.replace(first, lineAt(first).size(), lineAt(last));

@@ -176,7 +176,7 @@ private:
     double step_;
 };
 
-/// Pixels a millimetre, such that a picture of the sheet has at most so many pixels.
+/// Pixels a millimetre of a picture of the sheet that has at most `mostPixels` pixels.
 double scaleFor(const PrintedSheet& sheet, double mostPixels) {
     const double all = double(sheet.width()) * double(sheet.height());
     return sheet.pixelsPerMillimetre() * std::min(1.0, std::sqrt(mostPixels / all));

@@ -260,6 +260,9 @@ BleedPicture bleedPicture(const Artwork& artwork, const Sticker& sticker, const 
     BleedPicture made{{}, fromCells};
     const ArtworkPixels colours(artwork, pictures, grid);
     made.picture.pixels = Grid<Rgba>(extent.width(), extent.height(), Rgba{255, 255, 255, 255});
+    made.lacksInks = std::ranges::any_of(pictures, [](const auto& picture) {
+        return picture->page && picture->page->paint.hasInks && !picture->fine;
+    });
     std::optional<BleedParts> parts;
     if (const ColourKind first = kindOf(*pictures.front()); isPlain(first, pictures)) {
         made.picture.isGrey = first.channels == 1;

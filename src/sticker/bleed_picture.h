@@ -23,6 +23,7 @@ struct BleedPicture {
     Picture picture;                   ///< for the eye
     Affine fromPixels;                 ///< to mm of the design
     std::vector<BleedPart> parts = {}; ///< as it is printed; none: like the picture
+    bool lacksInks = false;            ///< of a page that could not be drawn in its own
 };
 
 std::size_t bytesOf(const BleedPicture& bleed);

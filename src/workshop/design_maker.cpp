@@ -248,10 +248,7 @@ void DesignMaker::addBleed(MadeDesign& made, const Design& design) {
                                 picturesOf(design, made.leftOut, true), stop_);
         },
         [](const BleedPicture& bleed) { return bytesOf(bleed); });
-    const auto pictures = picturesOf(design, made.leftOut, true);
-    if (std::ranges::any_of(pictures, [](const auto& picture) {
-            return picture->page && picture->page->paint.hasInks && !picture->fine;
-        }))
+    if (made.bleed->lacksInks)
         made.remarks.push_back(
             {FindingCode::bleedColours, RecipeStep::bleed,
              translated("The bleed is in red, green and blue, not in the artwork's own inks, "

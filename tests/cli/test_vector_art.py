@@ -385,7 +385,8 @@ class PostScriptSizes(CliTest):
             .replace(b"%%HiResBoundingBox: 0 0 100 50\n", b"%%HiResBoundingBox: (atend)\n") \
             .replace(b"%%EOF", b"%%Trailer\n%%BoundingBox: 0 0 101 51\n%%HiResBoundingBox: 0 0 100 50\n%%EOF")
         for name, data in (("plain", plain), ("late", late), ("mark", b"\xef\xbb\xbf" + plain), ("end", b"\x04" + plain),
-                           ("blank", b"\n\r\n" + plain)):
+                           ("blank", b"\n\r\n" + plain),
+                           ("returns", late.replace(b"\n", b"\r"))):
             with self.subTest(name):
                 self.write(f"{name}.eps", data)
                 about = json.loads(self.run_cli("info", f"{name}.eps", "--json").stdout)
