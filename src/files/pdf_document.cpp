@@ -4,6 +4,8 @@
 #include "files/colour_profile.h"
 #include "files/pdf_shading.h"
 
+#include <QUuid>
+
 #include <algorithm>
 #include <cmath>
 #include <map>
@@ -130,10 +132,7 @@ constexpr char namespaces[] = " xmlns:dc=\"http://purl.org/dc/elements/1.1/\""
 std::string uuidOf(QByteArray hash) {
     hash[6] = char((hash[6] & 0x0F) | 0x50);
     hash[8] = char((hash[8] & 0x3F) | 0x80);
-    std::string text = hash.left(16).toHex().toStdString();
-    for (const std::size_t at : {8U, 13U, 18U, 23U})
-        text.insert(at, "-");
-    return "uuid:" + text;
+    return "uuid:" + QUuid::fromRfc4122(hash.left(16)).toString(QUuid::WithoutBraces).toStdString();
 }
 
 /// Extensible Metadata Platform, ISO 16684-1. `day`: of a PDF/X-4; else empty.
