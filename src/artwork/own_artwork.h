@@ -1,10 +1,9 @@
 #pragma once
 
+#include "artwork/paint_colour.h"
 #include "artwork/placement.h"
-#include "artwork/rgba.h"
 #include "geometry/curve.h"
 
-#include <array>
 #include <compare>
 #include <memory>
 #include <optional>
@@ -15,16 +14,6 @@
 namespace hasami {
 
 // Artwork that is made in the program: lettering, shapes and codes. Lengths in mm of the item's own frame.
-
-/// A printed colour. What is printed is the spot colour where one is named, else the CMYK where it is given,
-/// else the RGB, which in all cases shows it on screen.
-struct PaintColour {
-    Rgba shown{0, 0, 0, 255};
-    std::optional<std::array<double, 4>> inks = {}; ///< cyan, magenta, yellow, black, 0 to 1
-    std::string spot = {};                          ///< name of the spot colour
-
-    friend bool operator==(const PaintColour&, const PaintColour&) = default;
-};
 
 /// Colours that run into each other across the item's box.
 struct Gradient {
@@ -150,7 +139,7 @@ struct Asset;
 /// An item made in the program, and how it is painted.
 struct OwnArtwork {
     std::variant<Lettering, Figure, CodeArtwork> what;
-    Fill fill = PaintColour{};
+    Fill fill = blackInk();
     double lineWidth = 0; ///< printed around letters, inside a figure's outline; 0: none
     PaintColour lineColour = {{255, 255, 255, 255}};
 

@@ -96,6 +96,13 @@ Each(std::size_t, Rule) -> Each<Rule>;
 template <class Rule>
 Each(std::size_t, Rule, std::size_t) -> Each<Rule>;
 
+/// A rule that knows by itself how JSON holds a value. Members: static json write(const T&); void read(const
+/// JsonReader&, T&); json schema().
+template <class Rule, class T>
+concept HoldsItself = requires(const T& value) {
+    Rule::write(value);
+};
+
 /// When a field stands in a file. One that is missing has its start value.
 enum class Kept {
     always,
@@ -160,6 +167,8 @@ template <class T, class Rule>
 json write(const T& value, const Rule& rule) {
     if constexpr (isOptional<T>) {
         return value ? write(*value, rule) : json(nullptr);
+    } else if constexpr (HoldsItself<Rule, T>) {
+        return Rule::write(value);
     } else if constexpr (isList<T>) {
         json all = json::array();
         for (const auto& one : value)
@@ -185,6 +194,8 @@ void read(const JsonReader& in, const Rule& rule, T& value) {
         value.reset();
         if (!in.isNull())
             value = readOne<typename T::value_type>(in, rule);
+    } else if constexpr (HoldsItself<Rule, T>) {
+        Rule::read(in, value);
     } else if constexpr (isList<T>) {
         value.clear();
         for (const JsonReader& one : in.elements(rule.most))
@@ -223,6 +234,8 @@ template <class T, class Rule>
 json schemaOf(const Rule& rule) {
     if constexpr (isOptional<T>) {
         return {{"oneOf", {json{{"type", "null"}}, schemaOf<typename T::value_type>(rule)}}};
+    } else if constexpr (HoldsItself<Rule, T>) {
+        return Rule::schema();
     } else if constexpr (isList<T>) {
         json list{{"type", "array"},
                   {"maxItems", rule.most},

@@ -323,6 +323,10 @@ void MakeCommand::addTo(CLI::App& program) {
         ->multi_option_policy(CLI::MultiOptionPolicy::TakeAll);
     command->add_option("--dpi", dotsPerInch, translated("Of pictures, in dots an inch (start value: 300)"))
         ->check(CLI::Range(20.0, 2400.0));
+    command->add_flag(
+        "--cmyk", isInInks,
+        translated("TIFF pictures in cyan, magenta, yellow and black; with --colour-profile the "
+                   "profile says what they are in"));
     command->add_option("--kinds", kinds,
                         translated("Kinds of line in cut files: kiss, crease, perforated, die, with commas "
                                    "between them (start value: all)"));
@@ -368,6 +372,7 @@ int MakeCommand::run() const {
         PlannedOutput output = printNamed(path);
         output.cutLines = !withoutCutLines;
         output.dotsPerInch = dotsPerInch;
+        output.isInInks = isInInks;
         add(output, namedLike(path, chosen.has_value()));
     }
     for (const std::string& path : cuts) {

@@ -56,7 +56,7 @@ struct MakeCommand {
     std::vector<std::string> prints, cuts;
     int sheet = 0; ///< from 1 on; 0: all
     double dotsPerInch = 300;
-    bool withoutCutLines = false, onePerTool = false;
+    bool withoutCutLines = false, onePerTool = false, isInInks = false;
 
     void addTo(CLI::App& program);
     int run() const;

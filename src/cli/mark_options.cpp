@@ -23,6 +23,9 @@ void MarkArguments::addTo(CLI::App& command) {
     command.add_option("--mark-size", size, translated("Across a mark; how long a bracket's arms are"));
     command.add_option("--mark-distance", distance,
                        translated("From the corner of the work to the middle of its mark"));
+    command.add_option("--mark-colour", colour,
+                       translated("What marks are printed in, as --border-colour has it (start value: the "
+                                  "profile's)"));
     command.add_option("--mark-count", corners, translated("How many corners have a mark: 3 or 4"))
         ->check(CLI::IsMember({3, 4}));
     command.add_option("--mark-interval", interval,
@@ -56,6 +59,8 @@ void MarkArguments::applyTo(Job& job) const {
     }
     if (!size.empty())
         scheme.size = lengthArgument(size, "--mark-size", 0.5, 50);
+    if (!colour.empty())
+        scheme.colour = colourArgument(colour, "--mark-colour");
     if (corners != 0)
         scheme.corners = corners;
     if (marks == "none") {

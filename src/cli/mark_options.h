@@ -10,7 +10,7 @@ namespace hasami {
 
 /// The options of the machine and its registration marks.
 struct MarkArguments {
-    std::string profile, marks, size, distance, interval, code;
+    std::string profile, marks, size, distance, interval, code, colour;
     int corners = 0;  ///< 0: the profile's
     int between = -1; ///< below 0: the profile's
 

@@ -1,6 +1,5 @@
 #include "cli/options.h"
 
-#include "artwork/colour_text.h"
 #include "base/number_text.h"
 #include "base/translation.h"
 #include "geometry/length_text.h"
@@ -29,6 +28,16 @@ double lengthArgument(const std::string& text, const std::string& option, double
         throw UsageError(sentence("%1 takes a length from %2 to %3, not \"%4\"", option, lengthText(least),
                                   lengthText(most), text));
     return *value;
+}
+
+PaintColour colourArgument(const std::string& text, const std::string& option) {
+    const auto colour = parsePaintColour(text);
+    if (!colour)
+        throw UsageError(
+            sentence("%1 takes a colour such as #204060, \"0 60 100 0\" (inks in percent), \"Comb "
+                     "Gold = 0 30 90 10\" (a spot colour) or black, not \"%2\"",
+                     option, text));
+    return *colour;
 }
 
 Medium mediumArgument(const std::string& text) {
@@ -145,9 +154,15 @@ void StickerArguments::addTo(CLI::App& command) {
                 "Where its colours come from: the artwork's edge, or the cut line, outside of which all "
                 "is printed over (start value: edge)"))
         ->check(CLI::IsMember({"edge", "line"}));
+    command.add_option("--bleed-colour", bleedColour,
+                       translated("One colour for it, as --border-colour has it (start value: the artwork's "
+                                  "own colours)"));
     command.add_option("--border", border, translated("A printed band of this width (start value: none)"));
-    command.add_option("--border-colour", borderColour,
-                       translated("Of the band, as #RRGGBB (start value: #000000)"));
+    command.add_option(
+        "--border-colour", borderColour,
+        translated("Of the band: #RRGGBB, inks in percent such as \"0 60 100 0\", a spot colour such "
+                   "as \"Comb Gold = 0 30 90 10\" with what shows it, or black (start value: "
+                   "black, in black ink alone)"));
     command
         .add_option("--border-on", borderOn,
                     translated("all, or outside: none around openings (start value: all)"))
@@ -214,13 +229,8 @@ void StickerArguments::setShape(EdgeOptions& edge) const {
 void StickerArguments::setBorder(Border& recipe) const {
     if (!border.empty())
         recipe.width = lengthArgument(border, "--border", 0, Limits::mostBorder);
-    if (!borderColour.empty()) {
-        const auto colour = parseColour(borderColour);
-        if (!colour)
-            throw UsageError(
-                sentence("--border-colour takes a colour such as #204060, not \"%1\"", borderColour));
-        recipe.colour = *colour;
-    }
+    if (!borderColour.empty())
+        recipe.colour = colourArgument(borderColour, "--border-colour");
     recipe.onOpenings = borderOn != "outside";
 }
 
@@ -310,6 +320,8 @@ void StickerArguments::setRecipe(Design& design) const {
             {InkKind::white, InkArea::silhouette, lengthArgument(white, "--white", 0, Limits::mostChoke)}};
     if (!bleed.empty())
         design.recipe.bleed.amount = lengthArgument(bleed, "--bleed", 0, Limits::mostBleed);
+    if (!bleedColour.empty())
+        design.recipe.bleed.colour = colourArgument(bleedColour, "--bleed-colour");
     if (!bleedFrom.empty())
         design.recipe.bleed.source = bleedFrom == "line" ? BleedSource::cutLine : BleedSource::edge;
     setBorder(design.recipe.border);

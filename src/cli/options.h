@@ -21,6 +21,9 @@ double lengthArgument(const std::string& text, const std::string& option, double
 /// A number typed on the command line. Throws UsageError that names the option.
 double numberArgument(const std::string& text, const std::string& option, double least, double most);
 
+/// A colour typed on the command line (parsePaintColour). Throws UsageError that names the option.
+PaintColour colourArgument(const std::string& text, const std::string& option);
+
 /// "roll:600", "sheet:210x297", "a4", "letter". Throws UsageError.
 Medium mediumArgument(const std::string& text);
 
@@ -28,7 +31,7 @@ Medium mediumArgument(const std::string& text);
 struct StickerArguments {
     std::string width, height, dpi, level, smoothing, shadow, leastSpeck, leastOpening, tolerance, offset,
         cornerLimit, bridge, dieOffset, dieBox, tabs, pattern, bleed, bleedFrom, use, white, colours, border,
-        borderColour;
+        borderColour, bleedColour;
     bool withBackdrop = false;
     int page = 1;
     std::string find = "auto", openings, shape, shapeSize, margin, radius, corners, borderOn = "all";

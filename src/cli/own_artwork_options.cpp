@@ -1,6 +1,5 @@
 #include "cli/own_artwork_options.h"
 
-#include "artwork/colour_text.h"
 #include "base/error.h"
 #include "base/translation.h"
 #include "codes/code.h"
@@ -83,7 +82,8 @@ void OwnArtworkArguments::addTo(CLI::App& command) {
                    "artwork's middle)"));
     command.add_option(
         "--fill", fill,
-        translated("Of the lettering: a colour such as #204060, or a picture that is shown inside it"));
+        translated("Of the lettering: a colour, as --border-colour has it, or a picture that is shown inside "
+                   "it (start value: black)"));
     repeatable(command.add_option(
         "--code", codes,
         translated("KIND:TEXT, a code as artwork: qr, datamatrix, code128, ean13, ean8 or upca")));
@@ -98,8 +98,8 @@ void OwnArtworkArguments::addTo(CLI::App& command) {
 }
 
 Fill OwnArtworkArguments::fillFrom(Job& job, PictureStore& pictures) const {
-    if (const auto colour = parseColour(fill))
-        return PaintColour{*colour};
+    if (const auto colour = parsePaintColour(fill))
+        return *colour;
     if (fill.starts_with("#"))
         throw UsageError(sentence("--fill takes a colour such as #204060 or a picture, not \"%1\"", fill));
     const NewPicture picture = openArtwork(fill, pictures);

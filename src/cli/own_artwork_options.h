@@ -12,7 +12,7 @@ namespace hasami {
 /// Lettering, codes and shapes that show artwork inside: what `outline` and `new` share.
 struct OwnArtworkArguments {
     std::vector<std::string> letterings, codes;
-    std::string font, capHeight = "10mm", letterSpace, arcRadius, letteringAt, fill = "#000000",
+    std::string font, capHeight = "10mm", letterSpace, arcRadius, letteringAt, fill = "black",
                       counters = "keep", codeSize = "20mm", codeAt, clip, slant, weight;
     bool isTightened = false, isWelded = false;
 

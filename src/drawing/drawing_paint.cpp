@@ -1,5 +1,7 @@
 #include "drawing/drawing_paint.h"
 
+#include <algorithm>
+
 namespace hasami {
 
 namespace {
@@ -28,6 +30,11 @@ bool hasInks(const DrawnArea& area) {
     return gradient && (hasInks(gradient->from) || hasInks(gradient->to));
 }
 
+bool isPlainGrey(const DrawnArea& area) {
+    const auto* colour = std::get_if<PaintColour>(&area.fill);
+    return colour ? isPlainGrey(*colour) : std::holds_alternative<std::monostate>(area.fill);
+}
+
 } // namespace
 
 PaintList paintListOf(const Drawing& drawing) {
@@ -35,10 +42,11 @@ PaintList paintListOf(const Drawing& drawing) {
     list.width = drawing.width;
     list.height = drawing.height;
     list.hasNoBackdrop = true;
-    for (const DrawnArea& area : drawing.areas) {
+    for (const DrawnArea& area : drawing.areas)
         list.items.push_back(paintOf(area));
-        list.hasInks = list.hasInks || hasInks(area);
-    }
+    list.isGrey = std::ranges::all_of(drawing.areas, [](const DrawnArea& area) { return isPlainGrey(area); });
+    list.hasInks = !list.isGrey &&
+                   std::ranges::any_of(drawing.areas, [](const DrawnArea& area) { return hasInks(area); });
     return list;
 }
 

@@ -4,7 +4,7 @@
 #include "base/error.h"
 #include "drawing/drawing_paint.h"
 #include "files/paint_sticker.h"
-#include "files/pdf_document.h"
+#include "files/pdf_colours.h"
 #include "files/pdf_shading.h"
 #include "files/vector_file.h"
 
@@ -12,7 +12,6 @@
 
 #include <algorithm>
 #include <cmath>
-#include <map>
 #include <numbers>
 
 namespace hasami {
@@ -94,17 +93,7 @@ private:
 
     void paint(const DrawnArea& area, const PaintColour& colour) {
         content_.op("q");
-        if (!colour.spot.empty())
-            content_.op(spotSpace(colour) + " cs 1 scn");
-        else if (colour.inks) {
-            for (const double ink : *colour.inks)
-                content_.number(ink);
-            content_.op("k");
-        } else {
-            for (const std::uint8_t part : {colour.shown.red, colour.shown.green, colour.shown.blue})
-                content_.number(part / 255.0);
-            content_.op("rg");
-        }
+        colours_.fillIn(colour, content_, resources_);
         rims(area);
         content_.op("f").op("Q");
     }
@@ -150,25 +139,15 @@ private:
             content_.curve(rim);
     }
 
-    const std::string& spotSpace(const PaintColour& colour) {
-        const auto [found, isNew] = spots_.try_emplace(colour.spot);
-        if (isNew) {
-            found->second = nextName("/Spot");
-            resources_.push_back(
-                {"/ColorSpace", found->second, pdf_.addSpotColour({colour.spot, inksOf(colour)})});
-        }
-        return found->second;
-    }
-
     std::string nextName(const std::string& kind) { return kind + std::to_string(++names_); }
 
     const Drawing& drawing_;
     const PictureSource& pictures_;
     std::stop_token stop_;
     PdfDocument pdf_;
+    PdfColours colours_{pdf_};
     PdfContent content_;
     std::vector<PdfDocument::Resource> resources_;
-    std::map<std::string, std::string> spots_;
     int names_ = 0;
 };
 

@@ -41,7 +41,7 @@ std::string printBytes(const PlannedOutput& output, const OutputPart& part, cons
         return printEps(file, job, made, pictures, part.sheet.value(), output.cutLines, stop);
     const PrintPicture picture{output.print == PrintFormat::png ? PrintPicture::Format::png
                                                                 : PrintPicture::Format::tiff,
-                               output.dotsPerInch};
+                               output.dotsPerInch, output.isInInks};
     return picture.drawn(file, job, made, pictures, part.sheet.value(), part.ink, stop);
 }
 

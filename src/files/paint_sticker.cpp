@@ -104,7 +104,7 @@ void clipWithin(QPainter& painter, const Sticker& sticker) {
 void paintBleed(QPainter& painter, const Sticker& sticker, const BleedRecipe& recipe, const QImage& colours,
                 const Affine& fromPixels) {
     if (recipe.colour)
-        return fillArea(painter, sticker.bleed->area, *recipe.colour);
+        return fillArea(painter, sticker.bleed->area, recipe.colour->shown);
     if (colours.isNull())
         return;
     // As a brush, so that the area has soft edges.
@@ -147,7 +147,7 @@ QImage stickerImage(const Design& design, const Job& job, const MadeDesign& made
     if (look == StickerLook::peeled)
         painter.fillPath(cut, Qt::white);
     if (sticker.border)
-        fillArea(painter, sticker.border->under, sticker.border->colour);
+        fillArea(painter, sticker.border->under, sticker.border->colour.shown);
     if (sticker.bleed && !sticker.bleed->isOver)
         paintBleed(painter, made, scale);
     painter.save();
@@ -162,7 +162,7 @@ QImage stickerImage(const Design& design, const Job& job, const MadeDesign& made
     if (sticker.bleed && sticker.bleed->isOver)
         paintBleed(painter, made, scale);
     if (sticker.border)
-        fillArea(painter, sticker.border->over, sticker.border->colour);
+        fillArea(painter, sticker.border->over, sticker.border->colour.shown);
     if (look == StickerLook::peeled) {
         // Cut after printing: what lies outside the line is gone.
         QPainterPath outside;

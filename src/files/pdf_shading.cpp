@@ -26,7 +26,7 @@ struct Ends {
     std::vector<double> from, to;
 };
 
-std::vector<double> sharesOf(const std::array<double, 4>& inks) {
+std::vector<double> sharesOf(const Inks& inks) {
     return {inks.begin(), inks.end()};
 }
 
@@ -83,7 +83,7 @@ Ends withSpots(QPDF& pdf, const Gradient& gradient) {
             std::ranges::none_of(spots, [&](const PaintColour& spot) { return spot.spot == end->spot; }))
             spots.push_back(*end);
     const auto parts = [&](const PaintColour& colour) {
-        std::vector<double> shares = sharesOf(colour.spot.empty() ? inksOf(colour) : std::array<double, 4>{});
+        std::vector<double> shares = sharesOf(colour.spot.empty() ? inksOf(colour) : Inks{});
         for (const PaintColour& spot : spots)
             shares.push_back(spot.spot == colour.spot ? 1 : 0);
         return shares;
@@ -94,9 +94,9 @@ Ends withSpots(QPDF& pdf, const Gradient& gradient) {
 Ends endsOf(QPDF& pdf, const Gradient& gradient) {
     if (!gradient.from.spot.empty() || !gradient.to.spot.empty())
         return withSpots(pdf, gradient);
-    if (gradient.from.inks && gradient.to.inks)
-        return {QPDFObjectHandle::newName("/DeviceCMYK"), sharesOf(*gradient.from.inks),
-                sharesOf(*gradient.to.inks)};
+    if (gradient.from.inks || gradient.to.inks)
+        return {QPDFObjectHandle::newName("/DeviceCMYK"), sharesOf(inksOf(gradient.from)),
+                sharesOf(inksOf(gradient.to))};
     const auto parts = [](const PaintColour& colour) {
         return std::vector{colour.shown.red / 255.0, colour.shown.green / 255.0, colour.shown.blue / 255.0};
     };
@@ -104,12 +104,6 @@ Ends endsOf(QPDF& pdf, const Gradient& gradient) {
 }
 
 } // namespace
-
-std::array<double, 4> inksOf(const PaintColour& colour) {
-    const auto& [red, green, blue, coverage] = colour.shown;
-    return colour.inks.value_or(
-        std::array<double, 4>{1 - red / 255.0, 1 - green / 255.0, 1 - blue / 255.0, 0});
-}
 
 QPDFObjectHandle newShading(QPDF& pdf, const Gradient& gradient, Point from, Point to, double radius) {
     const Ends ends = endsOf(pdf, gradient);

@@ -5,16 +5,11 @@
 
 #include <qpdf/QPDF.hh>
 
-#include <array>
-
 namespace hasami {
-
-/// The inks that show a colour: its own, else those that leave of white what red, green and blue say.
-std::array<double, 4> inksOf(const PaintColour& colour);
 
 /// A shading (ISO 32000-1, 8.7.4.5): colours that run along a line, or from its start outward to a radius
 /// above 0. With a spot colour at an end it is on the plates of that and of the process inks; else in CMYK
-/// where both colours are, else in RGB.
+/// where one of the colours is, else in RGB.
 QPDFObjectHandle newShading(QPDF& pdf, const Gradient& gradient, Point from, Point to, double radius);
 
 } // namespace hasami

@@ -113,10 +113,7 @@ public:
     }
 
     void addMarks() {
-        if (job_.profile.marks.spot.empty())
-            body_ += "0 0 0 1 setcmykcolor\n"; // one ink: no fringe where plates don't meet
-        else
-            choose({job_.profile.marks.spot, {0, 0, 0, 1}});
+        choose(job_.profile.marks.colour);
         for (const Mark& mark : sheet_.marks)
             for (const Curve& rim : mark.ink)
                 outline({rim.start, rim.segments, true}, toPage_);
@@ -173,6 +170,20 @@ public:
     }
 
 private:
+    void choose(const PaintColour& colour) {
+        if (!colour.spot.empty())
+            return choose(SpotColour{colour.spot, inksOf(colour)});
+        if (colour.inks) {
+            for (const double ink : *colour.inks)
+                body_ += numberText(ink, 4) + " ";
+            body_ += "setcmykcolor\n";
+        } else {
+            for (const std::uint8_t part : {colour.shown.red, colour.shown.green, colour.shown.blue})
+                body_ += numberText(part / 255.0, 4) + " ";
+            body_ += "setrgbcolor\n";
+        }
+    }
+
     /// Sets a spot colour, all of it.
     void choose(const SpotColour& spot) {
         spots_.push_back(spot);

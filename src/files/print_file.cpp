@@ -6,6 +6,7 @@
 #include "checks/findings.h"
 #include "files/colour_profile.h"
 #include "files/cut_strokes.h"
+#include "files/pdf_colours.h"
 #include "files/pdf_resources.h"
 
 #include <algorithm>
@@ -60,8 +61,6 @@ public:
         if (options_.cutLines)
             strokes_ = strokesFor(pdf_, job_.profile, kindsUsed());
         marksLayer_ = pdf_.addLayer("Marks");
-        if (!job_.profile.marks.spot.empty())
-            marksSpot_ = pdf_.addSpotColour({job_.profile.marks.spot, {0, 0, 0, 1}});
     }
 
     std::string bytes() {
@@ -191,17 +190,11 @@ private:
                      {{0, sheet.length - sheet.usedLength}, {width, sheet.length}}, content, resources);
     }
 
-    void addMarks(const Sheet& sheet, PdfContent& content,
-                  std::vector<PdfDocument::Resource>& resources) const {
+    void addMarks(const Sheet& sheet, PdfContent& content, std::vector<PdfDocument::Resource>& resources) {
         content.op("/OC /MarksLayer BDC");
         if (job_.profile.marks.isOnWhite && !inks_.empty()) // else they would leave gaps in the white plate
             content.op("/MarksOver gs");
-        if (marksSpot_) {
-            resources.push_back({"/ColorSpace", "/MarksSpot", *marksSpot_});
-            content.op("/MarksSpot cs 1 scn");
-        } else {
-            content.op("0 0 0 1 k"); // one ink: no fringe where plates don't meet
-        }
+        colours_.fillIn(job_.profile.marks.colour, content, resources);
         // One path for all: many programs that draw pages move a rectangle that is filled alone to whole
         // pixels.
         for (const Mark& mark : sheet.marks)
@@ -358,7 +351,7 @@ private:
         PdfContent content;
         std::vector<PdfDocument::Resource> resources;
         if (design.recipe.bleed.colour) {
-            fill(content, sticker.bleed->area, *design.recipe.bleed.colour);
+            fill(content, resources, sticker.bleed->area, *design.recipe.bleed.colour);
         } else {
             const BleedPicture& bleed = *made_.find(design.id)->bleed;
             const Grid<Rgba>& pixels = bleed.picture.pixels;
@@ -417,9 +410,9 @@ private:
 
     QPDFObjectHandle printForm(const Design& design, const Sticker& sticker) {
         PdfContent content;
-        if (sticker.border)
-            fill(content, sticker.border->under, sticker.border->colour);
         std::vector<PdfDocument::Resource> resources;
+        if (sticker.border)
+            fill(content, resources, sticker.border->under, sticker.border->colour);
         content.op("q");
         if (!sticker.within.empty())
             clipTo(content, sticker.within);
@@ -434,7 +427,7 @@ private:
         content.op("Q");
         Box box = bounds(design.artwork);
         if (sticker.border) {
-            fill(content, sticker.border->over, sticker.border->colour);
+            fill(content, resources, sticker.border->over, sticker.border->colour);
             box.add(sticker.footprint);
         }
         return pdf_.addForm(box, content, resources);
@@ -459,11 +452,10 @@ private:
         content.op("h W n");
     }
 
-    static void fill(PdfContent& content, const std::vector<Curve>& area, Rgba colour) {
+    void fill(PdfContent& content, std::vector<PdfDocument::Resource>& resources,
+              const std::vector<Curve>& area, const PaintColour& colour) {
         content.op("q");
-        for (const std::uint8_t part : {colour.red, colour.green, colour.blue})
-            content.number(part / 255.0);
-        content.op("rg");
+        colours_.fillIn(colour, content, resources);
         for (const Curve& curve : area)
             content.curve(curve);
         content.op("f*").op("Q");
@@ -505,9 +497,9 @@ private:
     PrintOptions options_;
     std::stop_token stop_;
     PdfDocument pdf_;
+    PdfColours colours_{pdf_};
     std::vector<const MadeDesign*> designs_; // on the sheets
     QPDFObjectHandle printLayer_, bleedLayer_, marksLayer_;
-    std::optional<QPDFObjectHandle> marksSpot_;
     std::vector<CutStrokes> strokes_;
     std::vector<Ink> inks_; // those that are used, from the medium up
     QPDFObjectHandle multiply_;

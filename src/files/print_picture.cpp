@@ -14,9 +14,11 @@ constexpr double mostPixels = 1000e6;
 constexpr int mostSeconds = 600;
 
 /// PNG has no CMYK.
-int channelsOf(const Job& job, PrintPicture::Format format) {
-    if (format == PrintPicture::Format::png || job.outputs.colours.empty())
+int channelsOf(const Job& job, const PrintPicture& picture) {
+    if (picture.format == PrintPicture::Format::png)
         return 3;
+    if (job.outputs.colours.empty())
+        return picture.isInInks ? 4 : 3;
     return colourProfileOf(*job.assets->at(job.outputs.colours)).channels;
 }
 
@@ -34,7 +36,7 @@ std::string PrintPicture::drawn(const std::string& file, const Job& job, const M
                      "fewer dots an inch",
                      file, numberText(width * height / 1e6, 0), numberText(mostPixels / 1e6, 0)));
     const bool isPng = format == Format::png;
-    const int channels = ink ? 1 : channelsOf(job, format);
+    const int channels = ink ? 1 : channelsOf(job, *this);
     const bool isForItsPrinter = !ink && !job.outputs.colours.empty() && (channels == 4 || !isPng);
     const std::string pdf =
         printPdf(job, made, pictures, {false, sheet, true, {}, ink.has_value(), isForItsPrinter, ink}, stop);

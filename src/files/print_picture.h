@@ -6,13 +6,14 @@
 
 namespace hasami {
 
-/// A sheet's print as a picture, drawn by Ghostscript: RGB, or as TIFF in the colours of the job's profile,
-/// whose own inks stay as they are; exact in size, turned as the pages of the print
+/// A sheet's print as a picture, drawn by Ghostscript: RGB, or as TIFF in the colours of the job's profile or
+/// in CMYK, whose own inks stay as they are; exact in size, turned as the pages of the print
 /// file are, without cut lines.
 struct PrintPicture {
     enum class Format { png, tiff }; ///< both without loss
     Format format = Format::png;
     double dotsPerInch = 300;
+    bool isInInks = false; ///< a TIFF in CMYK where the job has no profile
 
     /// The file of one sheet with marks and without special inks; or of one of these alone, as greys: black
     /// where there is most of it. REQUIRES: as printPdf. Throws OutputError, naming `file`, where it would

@@ -28,6 +28,7 @@ struct Fields<PlannedOutput> {
         field("onePerSheet", &PlannedOutput::isOnePerSheet, Anything{}, Kept::unlessStart),
         field("dotsPerInch", &PlannedOutput::dotsPerInch, Within{Limits::leastDots, Limits::mostDots},
               Kept::unlessStart),
+        field("cmyk", &PlannedOutput::isInInks, Anything{}, Kept::unlessStart),
         field("cut", &PlannedOutput::cut, OneOf(cutLanguages), Kept::unlessStart),
         field("kinds", &PlannedOutput::kinds, Each{lineKinds.size(), OneOf(cutKinds)}, Kept::unlessStart),
         field("onePerTool", &PlannedOutput::isOnePerTool, Anything{}, Kept::unlessStart));

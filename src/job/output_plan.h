@@ -19,6 +19,7 @@ struct PlannedOutput {
     bool cutLines = true;       ///< in the print, where its format can hold them
     bool isOnePerSheet = false; ///< a PDF for each sheet, rather than one of all
     double dotsPerInch = 300;   ///< of pictures
+    bool isInInks = false;      ///< a TIFF in CMYK where no profile says what it is in
 
     std::optional<CutLanguage> cut = {}; ///< DEFAULT: the machine's
     std::vector<LineKind> kinds = {};    ///< of a cut file; empty: all

@@ -75,30 +75,6 @@ struct Codec<Curve> {
     }
 };
 
-/// Cyan, magenta, yellow and black, 0 to 1.
-template <>
-struct Codec<std::array<double, 4>> {
-    static nlohmann::json write(const std::array<double, 4>& inks) { return inks; }
-    static std::array<double, 4> read(const JsonReader& in) {
-        const auto parts = in.elements(4);
-        if (parts.size() != 4)
-            in.refuse("%1 must be four numbers from 0 to 1: cyan, magenta, yellow and black");
-        std::array<double, 4> inks{};
-        for (std::size_t i = 0; i < 4; ++i)
-            inks[i] = parts[i].number(0, 1);
-        return inks;
-    }
-    static nlohmann::json schema() { return fields::numbersSchema(4, 0, 1); }
-};
-
-template <>
-struct Fields<PaintColour> {
-    static constexpr auto list =
-        std::make_tuple(field("colour", &PaintColour::shown, Anything{}),
-                        field("cmyk", &PaintColour::inks, Anything{}, Kept::unlessStart),
-                        field("spot", &PaintColour::spot, AtMost{100}, Kept::unlessStart));
-};
-
 template <>
 struct Fields<Gradient> {
     static constexpr auto list =

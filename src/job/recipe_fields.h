@@ -2,8 +2,7 @@
 
 // The fields of a recipe as the job file keeps them (docs/job-format.md), and as cache keys see them.
 
-#include "artwork/colour_text.h"
-#include "base/fields.h"
+#include "artwork/paint_colour_fields.h"
 #include "job/job.h"
 
 namespace hasami {
@@ -43,23 +42,6 @@ inline constexpr Named<StickerUse> usesInFiles[] = {
     {"popOut", StickerUse::popOut},       {"lightCloth", StickerUse::lightCloth},
     {"darkCloth", StickerUse::darkCloth}, {"window", StickerUse::window},
     {"magnet", StickerUse::magnet},       {"wall", StickerUse::wall}};
-
-/// "#204060".
-template <>
-struct Codec<Rgba> {
-    static nlohmann::json write(Rgba colour) { return colourText(colour); }
-    static Rgba read(const JsonReader& in) {
-        const auto colour = parseColour(in.text(20));
-        if (!colour)
-            in.refuse("%1 must be a colour such as \"#204060\"");
-        return *colour;
-    }
-    static nlohmann::json schema() { return {{"type", "string"}, {"pattern", "^#[0-9A-Fa-f]{6}$"}}; }
-    template <class Key>
-    static void hash(Key& key, Rgba colour) {
-        key << colourText(colour);
-    }
-};
 
 /// [x, y]: without another range, fractions of the artwork's longer side. What is done by hand may lie
 /// outside of it.
@@ -212,7 +194,7 @@ template <>
 struct Fields<Border> {
     static constexpr auto list = std::make_tuple(
         field("width", &Border::width, Within{0, Limits::mostBorder}),
-        field("colour", &Border::colour, Anything{}), field("onOpenings", &Border::onOpenings, Anything{}));
+        field("colour", &Border::colour, AsColour{}), field("onOpenings", &Border::onOpenings, Anything{}));
 };
 
 template <>
@@ -262,7 +244,7 @@ template <>
 struct Fields<BleedRecipe> {
     static constexpr auto list = std::make_tuple(
         field("amount", &BleedRecipe::amount, Within{0, Limits::mostBleed}),
-        field("colour", &BleedRecipe::colour, Anything{}), field("trims", &BleedRecipe::trims, Anything{}),
+        field("colour", &BleedRecipe::colour, AsColour{}), field("trims", &BleedRecipe::trims, Anything{}),
         field("source", &BleedRecipe::source, OneOf(bleedSources), Kept::sinceThen));
 };
 

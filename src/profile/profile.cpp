@@ -1,5 +1,6 @@
 #include "profile/profile.h"
 
+#include "artwork/paint_colour_fields.h"
 #include "base/number_text.h"
 #include "base/translation.h"
 #include "profile/cut_language_names.h"
@@ -15,27 +16,10 @@ namespace hasami {
 
 constexpr double widestStrip = 1000; // mm
 constexpr std::size_t mostRollers = 50;
-constexpr std::size_t longestSpot = 127; // that PDF allows everywhere
-
-/// How much of each ink: [cyan, magenta, yellow, black], 0 to 1.
-template <>
-struct Codec<std::array<double, 4>> {
-    static nlohmann::json write(const std::array<double, 4>& tint) { return tint; }
-    static std::array<double, 4> read(const JsonReader& in) {
-        const auto parts = in.elements(4);
-        if (parts.size() != 4)
-            in.refuse("%1 must be four numbers: cyan, magenta, yellow, black");
-        std::array<double, 4> tint{};
-        for (std::size_t i = 0; i < 4; ++i)
-            tint[i] = parts[i].number(0, 1);
-        return tint;
-    }
-    static nlohmann::json schema() { return fields::numbersSchema(4, 0, 1); }
-};
 
 template <>
 struct Fields<SpotColour> {
-    static constexpr auto list = std::make_tuple(field("spot", &SpotColour::name, AtMost{longestSpot}),
+    static constexpr auto list = std::make_tuple(field("spot", &SpotColour::name, AtMost{longestSpotName}),
                                                  field("tint", &SpotColour::tint, Anything{}));
 
     static void complete(const SpotColour& colour, const JsonReader& in) {
@@ -75,10 +59,12 @@ struct Fields<MarkScheme> {
                         field("interval", &MarkScheme::interval, Within{0, 10'000}, Kept::unlessStart),
                         field("inSections", &MarkScheme::inSections, Anything{}, Kept::unlessStart),
                         field("between", &MarkScheme::between, Within{0, 100}, Kept::unlessStart),
-                        field("spot", &MarkScheme::spot, AtMost{longestSpot}, Kept::unlessStart),
+                        field("colour", &MarkScheme::colour, AsColour{}, Kept::unlessStart),
                         field("onWhite", &MarkScheme::isOnWhite, Anything{}, Kept::unlessStart));
 
-    static void complete(const MarkScheme& marks, const JsonReader& in) {
+    static void complete(MarkScheme& marks, const JsonReader& in) {
+        if (in.has("spot") && !in.has("colour")) // of older files: its name alone
+            marks.colour.spot = in.at("spot").text(longestSpotName);
         if (marks.corners == 1 || marks.corners == 2)
             in.at("corners").refuse("%1 must be 4, 3, or 0 for no marks");
         if (hasLines(marks) && marks.lineWidth * 2 > marks.size)
@@ -91,6 +77,10 @@ struct Fields<MarkScheme> {
             checkInterval(marks, in.at("interval"));
         if (marks.between > 0 && marks.shape == MarkShape::bracket)
             in.at("between").refuse("%1 must be 0 for brackets, which stand at corners alone");
+    }
+
+    static void describe(nlohmann::json& schema) {
+        schema["properties"]["spot"] = {{"type", "string"}, {"maxLength", longestSpotName}};
     }
 
     static void checkInterval(const MarkScheme& marks, const JsonReader& in) {
@@ -198,8 +188,8 @@ std::vector<std::pair<std::string, std::string>> spotNames(const Profile& profil
         names.emplace_back(translated(englishNameOf(kind)), profile.names.of(kind).name);
     for (const InkKind ink : inkKinds)
         names.emplace_back(translated(englishNameOf(ink)), profile.names.of(ink).name);
-    if (!profile.marks.spot.empty())
-        names.emplace_back(translated("Registration marks"), profile.marks.spot);
+    if (!profile.marks.colour.spot.empty())
+        names.emplace_back(translated("Registration marks"), profile.marks.colour.spot);
     return names;
 }
 

@@ -1,5 +1,6 @@
 #pragma once
 
+#include "artwork/paint_colour.h"
 #include "codes/code.h"
 
 #include <nlohmann/json_fwd.hpp>
@@ -50,7 +51,7 @@ const char* englishNameOf(InkKind ink);
 /// colours show in its place.
 struct SpotColour {
     std::string name;
-    std::array<double, 4> tint{};
+    Inks tint{};
     friend bool operator==(const SpotColour&, const SpotColour&) = default;
 };
 
@@ -78,8 +79,8 @@ struct MarkScheme {
     bool inSections = false; ///< cut one after the other: no piece lies across the line between a pair
     int between = 0;         ///< more marks where there is room between pieces; no brackets
 
-    std::string spot = {};  ///< the spot colour that they are printed in; none: black
-    bool isOnWhite = false; ///< with white ink under each mark and its quiet zone
+    PaintColour colour = blackInk(); ///< that they are printed in
+    bool isOnWhite = false;          ///< with white ink under each mark and its quiet zone
 
     friend bool operator==(const MarkScheme&, const MarkScheme&) = default;
 };

@@ -20,7 +20,7 @@ namespace hasami {
 /// A band printed around the artwork. Lengths in mm.
 struct Border {
     double width = 0; ///< as seen once cut; 0: none
-    Rgba colour{0, 0, 0, 255};
+    PaintColour colour = blackInk();
     bool onOpenings = true; ///< around openings too, or on the outside alone
 
     friend bool operator==(const Border&, const Border&) = default;
@@ -80,9 +80,9 @@ enum class BleedSource {
 
 /// Ink past the cut line, so that a cut that is a little off shows no white.
 struct BleedRecipe {
-    double amount = 1;               ///< mm past the line; 0: none
-    std::optional<Rgba> colour = {}; ///< one colour; none: the artwork's own
-    bool trims = true;               ///< artwork that reaches farther is left out there
+    double amount = 1;                      ///< mm past the line; 0: none
+    std::optional<PaintColour> colour = {}; ///< one colour; none: the artwork's own
+    bool trims = true;                      ///< artwork that reaches farther is left out there
     BleedSource source = BleedSource::edge;
 
     friend bool operator==(const BleedRecipe&, const BleedRecipe&) = default;
@@ -178,7 +178,7 @@ Path strokesOf(const CutLine& line, const Profile& profile);
 /// The border as it is printed: areas by the even-odd rule. What lies under the artwork's rim fills its
 /// half-covered pixels, what lies over it covers what the artwork shows beyond its edge.
 struct PrintedBorder {
-    Rgba colour;
+    PaintColour colour;
     std::vector<Curve> under, over;
 };
 

@@ -89,6 +89,7 @@ void DesignMaker::makeInto(MadeDesign& made, const Design& design) {
     addEdges(made, design);
     made.remarks.insert(made.remarks.end(), made.sticker->remarks.begin(), made.sticker->remarks.end());
     addBleed(made, design);
+    addRemarksOnColours(made, design);
     for (const InkKind ink : job_.profile.printer.inkOrder)
         for (const InkLayer& layer : design.recipe.inks)
             if (layer.ink == ink && !made.sticker->isEmpty())
@@ -134,6 +135,25 @@ void DesignMaker::addEdges(MadeDesign& made, const Design& design) {
         }
 }
 
+namespace {
+
+std::vector<std::string> spotsOf(const Fill& fill) {
+    std::vector<std::string> spots;
+    const auto add = [&](const PaintColour& colour) {
+        if (!colour.spot.empty())
+            spots.push_back(colour.spot);
+    };
+    if (const auto* colour = std::get_if<PaintColour>(&fill)) {
+        add(*colour);
+    } else if (const auto* gradient = std::get_if<Gradient>(&fill)) {
+        add(gradient->from);
+        add(gradient->to);
+    }
+    return spots;
+}
+
+} // namespace
+
 void DesignMaker::addRemarksOn(MadeDesign& made, const Item& item) {
     const Drawing& drawing = *item.own()->drawing->drawing;
     if (!drawing.lacking.empty())
@@ -147,9 +167,16 @@ void DesignMaker::addRemarksOn(MadeDesign& made, const Item& item) {
                       "choose another font",
                       drawing.lostFont->family + " " + drawing.lostFont->style, item.name)});
     for (const DrawnArea& area : drawing.areas)
-        if (const auto* colour = std::get_if<PaintColour>(&area.fill);
-            colour && !colour->spot.empty() && addRemarkOnSpot(made, item, colour->spot, RecipeStep::artwork))
-            break;
+        for (const std::string& spot : spotsOf(area.fill))
+            if (addRemarkOnSpot(made, item.name, spot, RecipeStep::artwork))
+                return;
+}
+
+void DesignMaker::addRemarksOnColours(MadeDesign& made, const Design& design) const {
+    if (made.sticker->border && !design.recipe.border.colour.spot.empty())
+        addRemarkOnSpot(made, translated("The border"), design.recipe.border.colour.spot, RecipeStep::border);
+    if (made.sticker->bleed && design.recipe.bleed.colour && !design.recipe.bleed.colour->spot.empty())
+        addRemarkOnSpot(made, translated("The bleed"), design.recipe.bleed.colour->spot, RecipeStep::bleed);
 }
 
 /// Whether print files use a spot colour for something else: cut lines, special inks, marks.
@@ -157,18 +184,18 @@ bool DesignMaker::isTaken(const std::string& spot) const {
     const SpotNames& names = job_.profile.names;
     const auto hasIt = [&](const SpotColour& taken) { return taken.name == spot; };
     return std::ranges::any_of(names.lines, hasIt) || std::ranges::any_of(names.inks, hasIt) ||
-           (!spot.empty() && spot == job_.profile.marks.spot);
+           (!spot.empty() && spot == job_.profile.marks.colour.spot);
 }
 
 /// Whether paint in the spot colour would come on the plate of a cut line, a special ink or marks.
-bool DesignMaker::addRemarkOnSpot(MadeDesign& made, const Item& item, const std::string& spot,
+bool DesignMaker::addRemarkOnSpot(MadeDesign& made, const std::string& what, const std::string& spot,
                                   RecipeStep step) const {
     if (spot == "All") { // ISO 32000-1, 8.6.6.4
         made.remarks.push_back(
             {FindingCode::spotNameTaken, step,
              sentence("%1 is painted in \"All\", the colour of every plate, those of the cut lines too: give "
                       "it a colour of its own",
-                      item.name)});
+                      what)});
         return true;
     }
     if (!isTaken(spot))
@@ -177,7 +204,7 @@ bool DesignMaker::addRemarkOnSpot(MadeDesign& made, const Item& item, const std:
         {FindingCode::spotNameTaken, step,
          sentence("%1 is painted in \"%2\", which print files use for what is cut or for a special ink: "
                   "give that colour another name, or find the edge by the lines in the file",
-                  item.name, spot)});
+                  what, spot)});
     return true;
 }
 
@@ -204,7 +231,7 @@ void DesignMaker::addRemarksOn(MadeDesign& made, const Item& item, const EdgeOpt
         if (!painted.contains(spot) && isTaken(spot)) // on a layer that is not shown
             made.leftOut.insert(spot);
     for (const std::string& spot : painted)
-        if (!made.leftOut.contains(spot) && addRemarkOnSpot(made, item, spot, RecipeStep::edge))
+        if (!made.leftOut.contains(spot) && addRemarkOnSpot(made, item.name, spot, RecipeStep::edge))
             break;
     if (!page.notX4.empty() && made.notX4.empty())
         made.notX4 = page.notX4;

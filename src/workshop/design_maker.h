@@ -21,7 +21,9 @@ private:
     void addRemarksOn(MadeDesign& made, const Item& item); ///< own artwork
     void addRemarksOn(MadeDesign& made, const Item& item, const EdgeOptions& options);
     bool isTaken(const std::string& spot) const;
-    bool addRemarkOnSpot(MadeDesign& made, const Item& item, const std::string& spot, RecipeStep step) const;
+    bool addRemarkOnSpot(MadeDesign& made, const std::string& what, const std::string& spot,
+                         RecipeStep step) const;
+    void addRemarksOnColours(MadeDesign& made, const Design& design) const;
     void addRemarkOnFringe(MadeDesign& made, const Design& design);
     void addRemarkOnEps(MadeDesign& made, const Design& design);
     void addBleed(MadeDesign& made, const Design& design);

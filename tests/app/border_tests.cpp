@@ -3,6 +3,7 @@
 #include "support/window_driver.h"
 
 #include <QCheckBox>
+#include <QComboBox>
 #include <QListWidget>
 
 using namespace hasami;
@@ -32,7 +33,7 @@ TEST_CASE("a border is typed, coloured and undone") {
     w.type("Colour field", "c03020");
     w.settle();
     REQUIRE(made(w).border);
-    CHECK(made(w).border->colour == Rgba{0xC0, 0x30, 0x20, 255});
+    CHECK(made(w).border->colour == PaintColour{{0xC0, 0x30, 0x20, 255}});
     w.type("Colour field", "no colour");
     CHECK(w.find<QLineEdit>("Colour field")->text() == "#C03020");
     CHECK(w.find<QCheckBox>("Around openings too")->isChecked());
@@ -52,16 +53,67 @@ TEST_CASE("a click on the artwork gives the border its colour, a chip of colour 
     w.type("Width field", "2");
     w.settle();
     const auto colour = [&] { return w.window().document().job().designs[0].recipe.border.colour; };
-    const Rgba first = colour();
+    const PaintColour first = colour();
     auto* bench = w.find<Bench>("Bench");
     const hasami::Box box = made(w).artwork;
     QTest::mouseClick(bench, Qt::LeftButton, {}, bench->toScreen({box.centre().x, box.centre().y}).toPoint());
-    const Rgba taken = colour();
+    const PaintColour taken = colour();
     CHECK_FALSE(taken == first);
     const auto chips = w.window().findChildren<QToolButton*>(QRegularExpression("^Take #"));
     REQUIRE(chips.size() >= 3);
     w.click("Take #FFFFFF");
-    CHECK(colour() == Rgba{255, 255, 255, 255});
+    CHECK(colour() == PaintColour{{255, 255, 255, 255}});
+}
+
+TEST_CASE("a border is printed in inks, in a spot colour and in black alone") {
+    WindowDriver w;
+    w.drop({bee});
+    w.click("Border frame");
+    w.type("Width field", "2");
+    const auto colour = [&] { return w.window().document().job().designs[0].recipe.border.colour; };
+    auto* kind = w.find<QComboBox>("Colour kind");
+    auto* field = w.find<QLineEdit>("Colour field");
+    const auto choose = [&](int place) {
+        kind->setCurrentIndex(place);
+        Q_EMIT kind->activated(place);
+    };
+    CHECK(colour() == blackInk());
+    CHECK(field->text() == "0 0 0 100");
+    CHECK(kind->currentText() == "CMYK");
+
+    w.type("Colour field", "0 60 100 0");
+    CHECK(colour() == colourOfInks({0, 0.6, 1, 0}));
+    CHECK(w.window().document().undoLabel() == "Border colour: 0 60 100 0");
+    choose(0); // RGB
+    CHECK(colour() == PaintColour{{255, 102, 0, 255}});
+    CHECK(field->text() == "#FF6600");
+    choose(1); // CMYK
+    CHECK(colour() == colourOfInks({0, 0.6, 1, 0}));
+
+    CHECK_FALSE(w.find<QLineEdit>("Colour spot")->isVisible());
+    choose(2); // a spot colour, once it has a name
+    CHECK(colour() == colourOfInks({0, 0.6, 1, 0}));
+    REQUIRE(w.find<QLineEdit>("Colour spot")->isVisible());
+    w.type("Colour spot", "Comb Gold");
+    CHECK(colour().spot == "Comb Gold");
+    CHECK(colour().inks == colourOfInks({0, 0.6, 1, 0}).inks);
+    w.type("Colour field", "0 30 90 10"); // what shows it
+    CHECK(colour().spot == "Comb Gold");
+    CHECK(colour().inks->at(1) == Approx(0.3));
+    w.type("Colour spot", "All"); // the colour of every plate
+    CHECK(colour().spot == "Comb Gold");
+    CHECK(w.find<QLineEdit>("Colour spot")->text() == "Comb Gold");
+
+    w.click("Take 0 0 0 100");
+    CHECK(colour() == blackInk());
+    CHECK_FALSE(w.find<QLineEdit>("Colour spot")->isVisible());
+    w.type("Colour field", "Hive Red = #C03020");
+    CHECK(colour().spot == "Hive Red");
+    CHECK(kind->currentText() == "Spot colour");
+    w.type("Colour spot", "");
+    CHECK(colour() == PaintColour{{0xC0, 0x30, 0x20, 255}});
+    w.keys(Qt::Key_Z, Qt::ControlModifier);
+    CHECK(colour().spot == "Hive Red");
 }
 
 TEST_CASE("die lines are added around the others, moved and removed") {

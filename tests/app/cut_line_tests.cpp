@@ -276,7 +276,7 @@ TEST_CASE("bleed is shown, changed and switched off, and says when none is neede
     b.click("Show bleed");
     b.choose("Bleed colours choice", "One colour");
     b.type("Bleed colour field", "#FF0000");
-    CHECK(b.recipe().bleed.colour == Rgba{255, 0, 0, 255});
+    CHECK(b.recipe().bleed.colour == PaintColour{{255, 0, 0, 255}});
     CHECK_FALSE(b.made().bleed);
     CHECK(b.pixelAt(leftmost - Point{1.5, 0}).red() > 200);
     CHECK(b.pixelAt(leftmost - Point{1.5, 0}).green() < 60);

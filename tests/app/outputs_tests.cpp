@@ -102,6 +102,14 @@ TEST_CASE("outputs are added, changed and removed, each in one step; pictures wi
     const QImage picture(t.folder.path("Untitled job-1-print.png"));
     CHECK(picture.dotsPerMeterX() == Approx(100 / 0.0254).margin(1));
     CHECK(picture.width() == Approx(t.w.window().document().job().plan.medium.width / 25.4 * 100).margin(2));
+    auto* inks = t.w.window().findChild<QCheckBox*>("CMYK of output 3");
+    CHECK_FALSE(inks->isVisible()); // PNG has none
+    t.w.choose("Format of output 3", "TIFF picture");
+    REQUIRE(inks->isVisible());
+    t.w.click("CMYK of output 3");
+    CHECK(t.plan().outputs.at(2).isInInks);
+    t.w.keys(Qt::Key_Z, Qt::ControlModifier);
+    t.w.keys(Qt::Key_Z, Qt::ControlModifier);
     t.w.click("Remove output 1");
     CHECK(t.plan().outputs.size() == 2);
     t.w.keys(Qt::Key_Z, Qt::ControlModifier);

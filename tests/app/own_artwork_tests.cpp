@@ -630,11 +630,11 @@ TEST_CASE("inks keep what they are when their field is only passed through") {
         own.fill = gold;
     });
     t.settle();
-    auto* field = t.find<QLineEdit>("Inks field");
+    auto* field = t.find<QLineEdit>("Fill colour field");
     field->setFocus();
     QTest::keyClick(field, Qt::Key_Return);
     CHECK(std::get<PaintColour>(t.hand().own()->fill).inks->at(0) == 0.055);
     CHECK(std::get<PaintColour>(t.hand().own()->fill).shown == Rgba{200, 150, 40, 255});
-    t.type("Inks field", "0 60 100 0");
+    t.type("Fill colour field", "0 60 100 0");
     CHECK(std::get<PaintColour>(t.hand().own()->fill).inks->at(1) == Approx(0.6));
 }

@@ -1,4 +1,5 @@
 """The plates of a print file as two programs separate it: Ghostscript, and MuPDF for a second pair of eyes."""
+import json
 import re
 import struct
 import subprocess
@@ -7,7 +8,10 @@ import zlib
 import numpy
 from PIL import Image
 
+from support import *
+
 PROCESS = ("Cyan", "Magenta", "Yellow", "Black")
+BOX = (0, 0, 120, 120)  # of a small page
 
 
 def plates_of(path, dpi=100, options=()):
@@ -90,3 +94,41 @@ def inks_at(plates, x, y, dpi=100):
     """What all plates have at a place, mm from the page's top left: {"Cyan": 127, …} without those that have none."""
     row, column = int(y / 25.4 * dpi), int(x / 25.4 * dpi)
     return {name: int(plate[row, column]) for name, plate in plates.items() if plate[row, column] > 0}
+
+
+class PlatesTest(CliTest):
+    """Prints stickers, and looks at their plates."""
+
+    def printed(self, data, *options, name="a", kind="pdf", make=(), out="pdf", offset="2mm"):
+        """The print of one sticker, cut lines left out; what it gives is the file's path."""
+        self.write(f"{name}.{kind}", data)
+        self.run_cli("new", f"{name}.{kind}", "-o", f"{name}.hasami", "--medium", "roll:150mm", "--count", 1, "--offset", offset,
+                     *options)
+        self.run_cli("make", f"{name}.hasami", "--print", f"{name}-print.{out}", "--no-cut-lines", *make)
+        return self.folder / f"{name}-print.{out}"
+
+    def findings(self, name="a"):
+        return [f["code"] for f in json.loads(self.run_cli("check", f"{name}.hasami", "--json").stdout)]
+
+    def combinations(self, path, least=100):
+        """The combinations of inks that cover more than some pixels, by both programs."""
+        both = []
+        for plates in (plates_of(path, 60), plates_by_mupdf(path, 60)):
+            names = sorted(plates)
+            pixels = numpy.stack([plates[name] for name in names], -1).reshape(-1, len(names))
+            kinds, counts = numpy.unique(pixels, axis=0, return_counts=True)
+            found = [dict((n, int(v)) for n, v in zip(names, kind) if v) for kind, count in zip(kinds, counts) if count > least]
+            both.append([kind for kind in found if kind])
+        return both
+
+    MARKS = {"Black": 255}
+
+    def assert_inks(self, path, *wanted, least=100):
+        for found in self.combinations(path, least):
+            for inks in wanted:
+                with self.subTest(inks=inks, found=found):
+                    self.assertTrue(any(self.are_alike(inks, kind) for kind in found))
+
+    @staticmethod
+    def are_alike(one, other):
+        return all(abs(one.get(name, 0) - other.get(name, 0)) <= 2 for name in {*one, *other})

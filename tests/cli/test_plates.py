@@ -5,48 +5,16 @@ from pathlib import Path
 
 from PIL import Image
 
-from plates import PROCESS, inks_at, plates_by_mupdf, plates_of
+from plates import BOX, PROCESS, PlatesTest, inks_at, plates_by_mupdf, plates_of
 from support import *
 from vector_art import joined, pdf, stream
-
-BOX = (0, 0, 120, 120)
 
 
 def separation(name):
     return f"[/Separation /{name} /DeviceCMYK << /FunctionType 2 /Domain [0 1] /C0 [0 0 0 0] /C1 [0 1 0 0] /N 1 >>]"
 
 
-class Plates(CliTest):
-    def printed(self, data, *options, name="a", kind="pdf", make=(), out="pdf", offset="2mm"):
-        """The print of one sticker, cut lines left out; what it gives is the file's path."""
-        self.write(f"{name}.{kind}", data)
-        self.run_cli("new", f"{name}.{kind}", "-o", f"{name}.hasami", "--medium", "roll:150mm", "--count", 1, "--offset", offset,
-                     *options)
-        self.run_cli("make", f"{name}.hasami", "--print", f"{name}-print.{out}", "--no-cut-lines", *make)
-        return self.folder / f"{name}-print.{out}"
-
-    def findings(self, name="a"):
-        return [f["code"] for f in json.loads(self.run_cli("check", f"{name}.hasami", "--json").stdout)]
-
-    def combinations(self, path, least=100):
-        """The combinations of inks that cover more than some pixels, by both programs."""
-        both = []
-        for plates in (plates_of(path, 60), plates_by_mupdf(path, 60)):
-            names = sorted(plates)
-            pixels = numpy.stack([plates[name] for name in names], -1).reshape(-1, len(names))
-            kinds, counts = numpy.unique(pixels, axis=0, return_counts=True)
-            found = [dict((n, int(v)) for n, v in zip(names, kind) if v) for kind, count in zip(kinds, counts) if count > least]
-            both.append([kind for kind in found if kind])
-        return both
-
-    MARKS = {"Black": 255}
-
-    def assert_inks(self, path, *wanted, least=100):
-        for found in self.combinations(path, least):
-            for inks in wanted:
-                with self.subTest(inks=inks, found=found):
-                    self.assertTrue(any(self.are_alike(inks, kind) for kind in found))
-
+class Plates(PlatesTest):
     def test_special_inks_leave_the_colours_below_as_they_are(self):
         square = pdf("0.5 0.2 0.1 0.3 k 10 10 100 100 re f", box=BOX)
         self.assert_inks(self.printed(square, "--white", "0mm"), {"Cyan": 127, "Magenta": 51, "Yellow": 25, "Black": 76, "White": 255})
@@ -102,10 +70,6 @@ class Plates(CliTest):
         for found in self.combinations(path, least=150):
             for kind in found:
                 self.assertTrue(any(self.are_alike(kind, inks) for inks in wanted), (kind, wanted))
-
-    @staticmethod
-    def are_alike(one, other):
-        return all(abs(one.get(name, 0) - other.get(name, 0)) <= 2 for name in {*one, *other})
 
     def test_bleed_has_the_artworks_own_colours(self):
         half = "/ExtGState << /H << /ca 0.5 >> >>"

@@ -62,7 +62,7 @@ struct Work {
         design.recipe.lines.front().offset = offset;
         design.recipe.edge.loops = LoopChoice::all;
         design.recipe.edge.leastOpening = design.recipe.edge.leastSpeck = 0;
-        design.recipe.bleed.colour = Rgba{0, 0, 0, 255}; // nothing is asked of pictures
+        design.recipe.bleed.colour = blackInk(); // nothing is asked of pictures
         job.profile.printer.error = job.profile.cutter.error = 0;
     }
     Recipe& recipe() { return job.designs.front().recipe; }

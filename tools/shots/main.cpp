@@ -275,7 +275,7 @@ int main(int argc, char** argv) {
     }
     window.document().change("Border and lines", [&](hasami::Job& job) {
         hasami::Recipe& recipe = job.designs.back().recipe;
-        recipe.border = {2, {0xC6, 0x7B, 0x1E, 255}, true};
+        recipe.border = {2, *hasami::parsePaintColour("Comb Gold = 0 38 85 22"), true};
         recipe.lines = {{hasami::LineKind::kiss, -0.5, {}}, {hasami::LineKind::perforated, 4, {}}};
         recipe.lines[1].tabs.length = 2;
         recipe.lines[1].liftTab.size = 12;

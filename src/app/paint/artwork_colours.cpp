@@ -2,7 +2,6 @@
 
 #include "app/paint/paint_design.h"
 #include "app/words/words.h"
-#include "artwork/colour_text.h"
 
 #include <algorithm>
 #include <array>
@@ -78,6 +77,63 @@ std::vector<Rgba> coloursThatSuit(Document& document, const Design& design) {
     return colours;
 }
 
+namespace {
+
+/// Each once, in the order in which they are met.
+class ColourList {
+public:
+    explicit ColourList(std::size_t most) : most_(most) {}
+
+    void add(const PaintColour& colour) {
+        if (all_.size() < most_ && std::ranges::find(all_, colour) == all_.end())
+            all_.push_back(colour);
+    }
+    std::vector<PaintColour> take() { return std::move(all_); }
+
+private:
+    std::size_t most_;
+    std::vector<PaintColour> all_;
+};
+
+void addChosen(ColourList& colours, const OwnArtwork& own) {
+    if (const auto* plain = std::get_if<PaintColour>(&own.fill)) {
+        colours.add(*plain);
+    } else if (const auto* graded = std::get_if<Gradient>(&own.fill)) {
+        colours.add(graded->from);
+        colours.add(graded->to);
+    }
+    if (own.lineWidth > 0)
+        colours.add(own.lineColour);
+}
+
+void addChosen(ColourList& colours, const Design& design) {
+    for (const Item& item : design.artwork.items)
+        if (const OwnArtwork* own = item.own())
+            addChosen(colours, *own);
+    if (design.recipe.border.width > 0)
+        colours.add(design.recipe.border.colour);
+    if (design.recipe.bleed.colour)
+        colours.add(*design.recipe.bleed.colour);
+}
+
+} // namespace
+
+std::vector<PaintColour> coloursToTake(Document& document, const Design& design) {
+    constexpr std::size_t most = 7, mostChosen = 3; // as many as fit side by side
+    ColourList chosen(mostChosen);
+    for (const Design& one : document.job().designs)
+        addChosen(chosen, one);
+    ColourList all(most);
+    for (const PaintColour& colour : {blackInk(), PaintColour{{255, 255, 255, 255}}})
+        all.add(colour);
+    for (const PaintColour& colour : chosen.take())
+        all.add(colour);
+    for (const Rgba colour : coloursThatSuit(document, design))
+        if (colour != Rgba{0, 0, 0, 255})
+            all.add({colour});
+    return all.take();
+}
+
 std::optional<Rgba> colourAt(Document& document, const Design& design, Point place) {
     std::optional<Rgba> colour;
     for (const Item& item : design.artwork.items) { // the last one lies in front
@@ -94,13 +150,14 @@ std::optional<Rgba> colourAt(Document& document, const Design& design, Point pla
     return colour;
 }
 
-void setBorderColour(Document& document, Rgba colour) {
+void setBorderColour(Document& document, const PaintColour& colour) {
     const std::string id = document.selected();
     document.endRun();
-    document.change(tr("Border colour: %1").arg(QString::fromStdString(colourText(colour))), [&](Job& job) {
-        if (Design* design = job.find(id))
-            design->recipe.border.colour = colour;
-    });
+    document.change(tr("Border colour: %1").arg(QString::fromStdString(paintColourText(colour))),
+                    [&](Job& job) {
+                        if (Design* design = job.find(id))
+                            design->recipe.border.colour = colour;
+                    });
 }
 
 } // namespace hasami

@@ -101,7 +101,7 @@ void DesignPainting::artwork(QPainter& painter) const {
 void DesignPainting::printed(QPainter& painter) const {
     painter.setRenderHint(QPainter::Antialiasing);
     if (sticker.border)
-        fillArea(painter, sticker.border->under, sticker.border->colour);
+        fillArea(painter, sticker.border->under, sticker.border->colour.shown);
     if (withBleed && sticker.bleed && !sticker.bleed->isOver)
         bleed(painter);
     painter.save();
@@ -111,7 +111,7 @@ void DesignPainting::printed(QPainter& painter) const {
     if (withBleed && sticker.bleed && sticker.bleed->isOver)
         bleed(painter);
     if (sticker.border)
-        fillArea(painter, sticker.border->over, sticker.border->colour);
+        fillArea(painter, sticker.border->over, sticker.border->colour.shown);
 }
 
 void DesignPainting::bleed(QPainter& painter) const {

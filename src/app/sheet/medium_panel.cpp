@@ -63,8 +63,10 @@ MediumPanel::MediumPanel(Document& document, QWidget* parent)
     price_ = addNumber(N_("Price"), N_("Of a metre of the roll, or of one sheet"), QuantityKind::number, 0,
                        Limits::mostPrice, [](Job& job, double value) { job.plan.medium.price = value; });
     price_->setZeroWord(tr("not known"));
-    colour_ = new ColourChoice(N_("Medium colour"), N_("What shows where nothing is printed"));
-    connect(colour_, &ColourChoice::chosen, this, [this](Rgba colour) {
+    colour_ = new ColourChoice(N_("Medium colour"), N_("What shows where nothing is printed"),
+                               ColourChoice::Colours::seen);
+    connect(colour_, &ColourChoice::chosen, this, [this](const PaintColour& chosen) {
+        const Rgba colour = chosen.shown;
         document_.endRun();
         document_.change(tr("Medium colour"), [&](Job& job) {
             job.plan.medium.colour = colour == white ? std::nullopt : std::optional(colour);
@@ -182,8 +184,8 @@ void MediumPanel::showJob() {
     show(rollLength_, medium.rollLength.value_or(0), medium.isRoll());
     turn_->setVisible(!medium.isRoll());
     show(price_, medium.price);
-    colour_->show(medium.colour.value_or(white),
-                  {white, {0xC8, 0xA8, 0x78, 255}, {0xC0, 0xC0, 0xC4, 255}, {0x20, 0x20, 0x20, 255}});
+    colour_->show({medium.colour.value_or(white)},
+                  {{white}, {{0xC8, 0xA8, 0x78, 255}}, {{0xC0, 0xC0, 0xC4, 255}}, {{0x20, 0x20, 0x20, 255}}});
     rename(price_, medium.isRoll() ? tr("Price of a metre") : tr("Price of a sheet"));
     const bool isOpen = more_->isChecked();
     more_->setArrowType(isOpen ? Qt::DownArrow : Qt::RightArrow);

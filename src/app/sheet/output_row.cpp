@@ -80,6 +80,10 @@ void OutputRow::addOptions() {
         onePerSheet_ =
             addCheck(layout, N_("A file for each sheet"), N_("Else one file holds all sheets, a page each"),
                      &PlannedOutput::isOnePerSheet);
+        inks_ = addCheck(layout, N_("CMYK"),
+                         N_("The picture is in cyan, magenta, yellow and black, and inks stay as they were "
+                            "chosen; else in red, green and blue"),
+                         &PlannedOutput::isInInks);
         dots_ = new QuantityField(QuantityKind::number, Limits::leastDots, Limits::mostDots);
         layout->addWidget(labelOf(*dots_, N_("Dots an inch"),
                                   N_("How fine the picture is; twice as fine takes four times the room"),
@@ -162,6 +166,8 @@ void OutputRow::showOptions() {
         for (QLabel* label : findChildren<QLabel*>())
             if (label->buddy() == dots_)
                 label->setVisible(isPicture);
+        inks_->setVisible(output().print == PrintFormat::tiff && document_.job().outputs.colours.empty());
+        inks_->setChecked(output().isInInks);
         dots_->setVisible(isPicture);
         dots_->show(output().dotsPerInch);
         return;

@@ -47,7 +47,7 @@ private:
     OutputWriter& writer_;
     std::size_t place_;
     QComboBox* format_;
-    QCheckBox *cutLines_ = nullptr, *onePerSheet_ = nullptr, *onePerTool_ = nullptr;
+    QCheckBox *cutLines_ = nullptr, *onePerSheet_ = nullptr, *onePerTool_ = nullptr, *inks_ = nullptr;
     QuantityField* dots_ = nullptr;
     KindsButton* kinds_ = nullptr;
     QPushButton* write_;

@@ -228,10 +228,6 @@ void ProfileEditor::addNameFields(ProfileForm& form) {
             [kind](Profile& p) -> SpotColour& { return p.names.lines[std::size_t(kind)]; });
     for (const InkKind ink : inkKinds)
         add(englishNameOf(ink), [ink](Profile& p) -> SpotColour& { return p.names.inks[std::size_t(ink)]; });
-    form.addLine(
-        {N_("Registration marks"), N_("The spot colour that marks are printed in; empty: black")}, {},
-        [](const Profile& p) { return p.marks.spot; },
-        [](Profile& p, const std::string& text) { p.marks.spot = text; });
 }
 
 const ProfileLibrary::Entry* ProfileEditor::chosen() const {

@@ -1,5 +1,6 @@
 #include "app/sheet/profile_form.h"
 
+#include "app/kit/colour_choice.h"
 #include "app/kit/named.h"
 #include "app/kit/quantity_row.h"
 #include "app/kit/theme.h"
@@ -114,6 +115,21 @@ void ProfileForm::addLine(About about, Line size, std::function<std::string(cons
         line->setText(QString::fromStdString(shownOf_[line]));
         for (QWidget* widget : std::initializer_list<QWidget*>{line, label})
             widget->setVisible(hasami::isShown(about, profile));
+    });
+}
+
+void ProfileForm::addColour(About about, std::function<PaintColour(const Profile&)> get,
+                            std::function<void(Profile&, const PaintColour&)> set) {
+    auto* choice = new ColourChoice(about.name, about.effect, ColourChoice::Colours::printed);
+    connect(choice, &ColourChoice::chosen, this,
+            [this, about, set = std::move(set)](const PaintColour& colour) {
+                change_(tr("%1: %2").arg(tr(about.name), QString::fromStdString(paintColourText(colour))),
+                        [&](Profile& profile) { set(profile, colour); }, {});
+            });
+    addWide(choice);
+    rows_.emplace_back([choice, about, get = std::move(get)](const Profile& profile, LengthUnit) {
+        choice->show(get(profile), {blackInk()});
+        choice->setVisible(hasami::isShown(about, profile));
     });
 }
 
@@ -239,6 +255,13 @@ void addMarkFields(ProfileForm& form) {
          [](const Profile& p) { return hasMarks(p) && p.marks.shape != MarkShape::bracket; }},
         {QuantityKind::count, 0, 100, N_("none")}, [](const Profile& p) { return double(p.marks.between); },
         [](Profile& p, double v) { p.marks.between = int(v); });
+    form.addColour(
+        {N_("Mark colour"),
+         N_("What marks, and all else at the leading edge, are printed in, as #RRGGBB or as inks in "
+            "percent; the machine's sensor has to see it"),
+         hasMarks},
+        [](const Profile& p) { return p.marks.colour; },
+        [](Profile& p, const PaintColour& colour) { p.marks.colour = colour; });
     form.addCheck(
         {N_("White under the marks"),
          N_("White ink under each mark and its quiet zone, for dark, coloured and clear media"), hasMarks},

@@ -51,6 +51,9 @@ public:
     void addLine(About about, Line line, std::function<std::string(const Profile&)> get,
                  std::function<void(Profile&, const std::string&)> set);
 
+    void addColour(About about, std::function<PaintColour(const Profile&)> get,
+                   std::function<void(Profile&, const PaintColour&)> set);
+
     /// The bands that something runs on, as text: "50-60, 300-310".
     void addTracks(About about, std::function<std::vector<Track>&(Profile&)> tracks);
 

@@ -106,16 +106,18 @@ void SheetGround::paintSections(QPainter& painter) const {
 
 void SheetGround::paintMarks(QPainter& painter) const {
     painter.setRenderHint(QPainter::Antialiasing);
+    const Rgba shown = job_.profile.marks.colour.shown;
+    const QColor ink(shown.red, shown.green, shown.blue);
     for (const Mark& mark : sheet_.marks) {
         painter.setPen(cosmetic(colour::quiet, 1, Qt::DotLine));
         painter.setBrush(job_.profile.marks.isOnWhite ? QBrush(Qt::white) : QBrush(Qt::NoBrush));
         painter.drawPath(painterPath(mark.quiet));
         painter.setPen(Qt::NoPen);
-        painter.setBrush(Qt::black);
+        painter.setBrush(ink);
         painter.drawPath(painterPath(mark.ink));
     }
     painter.setPen(Qt::NoPen);
-    painter.setBrush(Qt::black);
+    painter.setBrush(ink);
     for (const LeadMark& mark : sheet_.lead)
         painter.drawPath(painterPath(mark.ink));
 }

@@ -32,8 +32,9 @@ Bench::Bench(Document& document, TouchUpHand& hand, ItemHand& items, LetteringHa
     tools_.push_back(std::make_unique<InsideTool>(items));
     tools_.push_back(std::make_unique<ItemTool>(items, lettering));
     tools_.push_back(std::make_unique<CutLineTool>(document, [this] { return line_; }));
-    tools_.push_back(std::make_unique<ColourTool>(
-        document, RecipeStep::border, [this](Rgba colour) { setBorderColour(document_, colour); }));
+    tools_.push_back(std::make_unique<ColourTool>(document, RecipeStep::border, [this](Rgba colour) {
+        setBorderColour(document_, PaintColour{colour});
+    }));
     tools_.push_back(std::make_unique<ColourTool>(document, RecipeStep::inks,
                                                   [this](Rgba colour) { Q_EMIT inkColourTaken(colour); }));
     setMouseTracking(true);

@@ -31,7 +31,9 @@ double startAmount(const Design& design) {
 
 BleedPage::BleedPage(Document& document, QWidget* parent)
     : StepPage(document, parent),
-      colour_(new ColourChoice(N_("Bleed colour"), N_("What is printed past the cut line"))),
+      colour_(new ColourChoice(N_("Bleed colour"),
+                               N_("What is printed past the cut line, as #RRGGBB or as inks in percent"),
+                               ColourChoice::Colours::printed)),
       trims_(new QCheckBox(tr("Leave out what reaches farther"))),
       shown_(new QCheckBox(tr("Show it on the bench"))), text_(quietText()) {
     auto* layout = pageLayout(this);
@@ -62,7 +64,7 @@ BleedPage::BleedPage(Document& document, QWidget* parent)
     connect(shown_, &QCheckBox::toggled, this, &BleedPage::shownChanged);
     layout->addWidget(text_);
     layout->addStretch(1);
-    connect(colour_, &ColourChoice::chosen, this, [this](Rgba colour) {
+    connect(colour_, &ColourChoice::chosen, this, [this](const PaintColour& colour) {
         const std::string id = this->document().selected();
         this->document().endRun();
         this->document().change(tr("Bleed colour"), [&](Job& job) {
@@ -95,7 +97,7 @@ void BleedPage::showDesign(const Design& design, const MadeDesign* made) {
     source_->setEnabled(bleed.amount > 0 && design.recipe.border.width == 0);
     colour_->setVisible(bleed.colour.has_value());
     if (bleed.colour)
-        colour_->show(*bleed.colour, coloursThatSuit(document(), design));
+        colour_->show(*bleed.colour, coloursToTake(document(), design));
     trims_->setChecked(bleed.trims);
     showMade(design, made);
 }

@@ -13,8 +13,11 @@ namespace hasami {
 
 BorderPage::BorderPage(Document& document, QWidget* parent)
     : StepPage(document, parent),
-      colour_(new ColourChoice(N_("Colour"),
-                               N_("What the band is printed in; a click on the artwork takes its colour"))),
+      colour_(
+          new ColourChoice(N_("Colour"),
+                           N_("What the band is printed in, as #RRGGBB or as inks in percent; a click on the "
+                              "artwork takes its colour"),
+                           ColourChoice::Colours::printed)),
       openings_(new QCheckBox(tr("Around openings too"))), text_(quietText()) {
     width_ =
         designRow(document,
@@ -22,7 +25,7 @@ BorderPage::BorderPage(Document& document, QWidget* parent)
                    0, Limits::mostBorder, 0, 15, 0.25, N_("none")},
                   N_("Border"), [](Design& design, double value) { design.recipe.border.width = value; });
     connect(colour_, &ColourChoice::chosen, this,
-            [this](Rgba colour) { setBorderColour(this->document(), colour); });
+            [this](const PaintColour& colour) { setBorderColour(this->document(), colour); });
     openings_->setObjectName("Around openings too");
     openings_->setToolTip(tr("The band also runs around the openings of a ring, on their inside"));
     connect(openings_, &QCheckBox::clicked, this, [this](bool checked) {
@@ -48,7 +51,7 @@ void BorderPage::showDesign(const Design& design, const MadeDesign*) {
     width_->setUnit(unit);
     width_->setStart(Border{}.width);
     width_->show(border.width);
-    colour_->show(border.colour, coloursThatSuit(document(), design));
+    colour_->show(border.colour, coloursToTake(document(), design));
     openings_->setChecked(border.onOpenings);
     openings_->setEnabled(border.width > 0);
     const double hidden = hiddenBorder(design.recipe);

@@ -2,21 +2,14 @@
 
 #include "app/controls/design_controls.h"
 #include "app/kit/named.h"
+#include "app/paint/artwork_colours.h"
 #include "app/stickers/own_controls.h"
 #include "app/words/words.h"
-#include "artwork/colour_text.h"
 
 #include <QCheckBox>
 #include <QComboBox>
-#include <QGridLayout>
-#include <QLabel>
-#include <QLineEdit>
 #include <QPushButton>
-#include <QRegularExpression>
 #include <QVBoxLayout>
-
-#include <algorithm>
-#include <cmath>
 
 namespace hasami {
 
@@ -30,49 +23,21 @@ PaintColour firstColourOf(const Fill& fill) {
         return *plain;
     if (const auto* graded = std::get_if<Gradient>(&fill))
         return graded->from;
-    return {};
-}
-
-QString textOf(const std::array<double, 4>& inks) {
-    QStringList parts;
-    for (const double ink : inks)
-        parts << QString::number(std::lround(ink * 100));
-    return parts.join(' ');
-}
-
-/// Four percentages; nothing where it is something else.
-std::optional<std::array<double, 4>> inksFrom(const QString& text) {
-    const QStringList parts = text.split(QRegularExpression("[ ,;%]+"), Qt::SkipEmptyParts);
-    if (parts.size() != 4)
-        return {};
-    std::array<double, 4> inks{};
-    for (qsizetype i = 0; i < 4; ++i) {
-        bool isNumber = false;
-        inks[std::size_t(i)] = parts[i].toDouble(&isNumber) / 100;
-        if (!isNumber || inks[std::size_t(i)] < 0 || inks[std::size_t(i)] > 1)
-            return {};
-    }
-    return inks;
-}
-
-/// For the screen, as naive as can be: what is printed are the inks.
-Rgba shownAs(const std::array<double, 4>& inks) {
-    const auto part = [&](double ink) { return std::uint8_t(std::lround(255 * (1 - ink) * (1 - inks[3]))); };
-    return {part(inks[0]), part(inks[1]), part(inks[2]), 255};
+    return blackInk();
 }
 
 } // namespace
 
 FillPanel::FillPanel(ItemHand& hand, QWidget* parent)
     : QWidget(parent), hand_(hand),
-      colour_(
-          new ColourChoice(N_("Fill colour"), N_("As #RRGGBB; with inks or a spot colour named, it is for "
-                                                 "the screen"))),
-      second_(new ColourChoice(N_("Runs into"), N_("The gradient's other colour, as #RRGGBB"))),
-      lineColour_(new ColourChoice(N_("Line colour"), N_("Of the printed line, as #RRGGBB"))),
-      inks_(new QLineEdit), spot_(new QLineEdit), named_(new QWidget), picture_(new QWidget),
-      choose_(new QPushButton(tr("Choose a picture…"))), pick_(new QPushButton(tr("Take from the artwork"))),
-      place_(new QPushButton(tr("Place on the bench"))) {
+      colour_(new ColourChoice(N_("Fill colour"), N_("As #RRGGBB, or as inks in percent such as 0 60 100 0"),
+                               ColourChoice::Colours::printed)),
+      second_(new ColourChoice(N_("Runs into"), N_("The gradient's other colour, as #RRGGBB or as inks"),
+                               ColourChoice::Colours::printed)),
+      lineColour_(new ColourChoice(N_("Line colour"), N_("Of the printed line, as #RRGGBB or as inks"),
+                                   ColourChoice::Colours::printed)),
+      picture_(new QWidget), choose_(new QPushButton(tr("Choose a picture…"))),
+      pick_(new QPushButton(tr("Take from the artwork"))), place_(new QPushButton(tr("Place on the bench"))) {
     auto* layout = pageLayout(this);
     kind_ = ownChoice(hand, layout, N_("Filled with"),
                       N_("What shows inside: one colour, two that run into each other, or a picture"),
@@ -98,20 +63,24 @@ FillPanel::FillPanel(ItemHand& hand, QWidget* parent)
     addLine();
 }
 
-void FillPanel::setColour(const QString& label, const std::function<void(OwnArtwork&)>& set) {
-    hand_.editOwn(label, [&](OwnArtwork& own, Job&) { set(own); });
+void FillPanel::connectColour(ColourChoice& choice, const char* label,
+                              const std::function<PaintColour*(OwnArtwork&)>& find) {
+    connect(&choice, &ColourChoice::chosen, this, [this, label, find](const PaintColour& chosen) {
+        const QString text = QString::fromStdString(paintColourText(chosen));
+        hand_.editOwn(tr(label).arg(text), [&](OwnArtwork& own, Job&) {
+            if (PaintColour* colour = find(own))
+                *colour = chosen;
+        });
+    });
 }
 
 void FillPanel::addColours() {
     auto* layout = static_cast<QVBoxLayout*>(this->layout());
     layout->addWidget(colour_);
-    connect(colour_, &ColourChoice::chosen, this, [this](Rgba chosen) {
-        setColour(tr("Fill %1").arg(QString::fromStdString(colourText(chosen))), [&](OwnArtwork& own) {
-            if (auto* graded = std::get_if<Gradient>(&own.fill))
-                graded->from.shown = chosen;
-            else if (auto* plain = std::get_if<PaintColour>(&own.fill))
-                plain->shown = chosen;
-        });
+    connectColour(*colour_, N_("Fill %1"), [](OwnArtwork& own) -> PaintColour* {
+        if (auto* graded = std::get_if<Gradient>(&own.fill))
+            return &graded->from;
+        return std::get_if<PaintColour>(&own.fill);
     });
     pick_->setObjectName("Take from the artwork");
     pick_->setProperty("role", "small");
@@ -119,57 +88,10 @@ void FillPanel::addColours() {
     pick_->setToolTip(tr("The next click on the bench takes the colour there"));
     connect(pick_, &QPushButton::clicked, &hand_, &ItemHand::setPickingColour);
     layout->addWidget(pick_);
-    auto* grid = new QGridLayout(named_);
-    grid->setContentsMargins(0, 0, 0, 0);
-    grid->setSpacing(6);
-    grid->addWidget(
-        labelOf(*inks_, N_("Inks"),
-                N_("Cyan, magenta, yellow and black in percent, such as 0 60 100 0; empty: as RGB"),
-                " field"),
-        0, 0);
-    grid->addWidget(inks_, 0, 1);
-    grid->addWidget(labelOf(*spot_, N_("Spot colour"),
-                            N_("The name under which the printer's software knows the colour; empty: none"),
-                            " field"),
-                    1, 0);
-    grid->addWidget(spot_, 1, 1);
-    inks_->setPlaceholderText(tr("as RGB"));
-    spot_->setPlaceholderText(tr("none"));
-    spot_->setMaxLength(100);
-    layout->addWidget(named_);
-    connect(inks_, &QLineEdit::editingFinished, this, [this] {
-        if (!inks_->isModified())
-            return; // it is left as it was shown, rounded
-        inks_->setModified(false);
-        const QString text = inks_->text().trimmed();
-        const auto inks = inksFrom(text);
-        if (const OwnArtwork* own = hand_.own(); own && !inks && !text.isEmpty())
-            return show(*own); // what can't be read goes back
-        setColour(text.isEmpty() ? tr("Fill as RGB") : tr("Fill in inks %1").arg(text), [&](OwnArtwork& own) {
-            if (auto* plain = std::get_if<PaintColour>(&own.fill)) {
-                plain->inks = inks;
-                if (inks)
-                    plain->shown = shownAs(*inks);
-            }
-        });
-    });
-    connect(spot_, &QLineEdit::editingFinished, this, [this] {
-        if (!spot_->isModified())
-            return;
-        spot_->setModified(false);
-        const QString name = spot_->text().trimmed();
-        setColour(name.isEmpty() ? tr("No spot colour") : tr("Spot colour %1").arg(name),
-                  [&](OwnArtwork& own) {
-                      if (auto* plain = std::get_if<PaintColour>(&own.fill))
-                          plain->spot = name.toStdString();
-                  });
-    });
     layout->addWidget(second_);
-    connect(second_, &ColourChoice::chosen, this, [this](Rgba chosen) {
-        setColour(tr("Runs into %1").arg(QString::fromStdString(colourText(chosen))), [&](OwnArtwork& own) {
-            if (auto* graded = std::get_if<Gradient>(&own.fill))
-                graded->to.shown = chosen;
-        });
+    connectColour(*second_, N_("Runs into %1"), [](OwnArtwork& own) -> PaintColour* {
+        auto* graded = std::get_if<Gradient>(&own.fill);
+        return graded ? &graded->to : nullptr;
     });
     radial_ = ownCheck(hand_, layout, N_("From the middle outward"),
                        N_("The gradient runs from the middle to the corners, not from side to side"),
@@ -244,52 +166,20 @@ void FillPanel::addLine() {
                     QuantityKind::length, 0, Limits::mostBorder, 0, 10, 0.1, N_("none")},
                    [](OwnArtwork& own, double value) { own.lineWidth = value; });
     layout->addWidget(lineColour_);
-    connect(lineColour_, &ColourChoice::chosen, this, [this](Rgba chosen) {
-        setColour(tr("Line colour %1").arg(QString::fromStdString(colourText(chosen))),
-                  [&](OwnArtwork& own) { own.lineColour.shown = chosen; });
-    });
-}
-
-/// The colours that the job's own artwork has.
-std::vector<Rgba> FillPanel::palette() const {
-    constexpr std::size_t most = 8;
-    std::vector<Rgba> colours;
-    const auto add = [&](const PaintColour& one) {
-        if (colours.size() < most && std::ranges::find(colours, one.shown) == colours.end())
-            colours.push_back(one.shown);
-    };
-    for (const Design& design : hand_.document().job().designs)
-        for (const Item& item : design.artwork.items)
-            if (const OwnArtwork* own = item.own()) {
-                if (const auto* plain = std::get_if<PaintColour>(&own->fill))
-                    add(*plain);
-                if (const auto* graded = std::get_if<Gradient>(&own->fill)) {
-                    add(graded->from);
-                    add(graded->to);
-                }
-                if (own->lineWidth > 0)
-                    add(own->lineColour);
-            }
-    return colours;
-}
-
-void FillPanel::showColour(const PaintColour& shown) {
-    if (!(inks_->hasFocus() && inks_->isModified()))
-        inks_->setText(shown.inks ? textOf(*shown.inks) : QString());
-    if (!(spot_->hasFocus() && spot_->isModified()))
-        spot_->setText(QString::fromStdString(shown.spot));
+    connectColour(*lineColour_, N_("Line colour %1"),
+                  [](OwnArtwork& own) -> PaintColour* { return &own.lineColour; });
 }
 
 void FillPanel::show(const OwnArtwork& own) {
     const LengthUnit unit = hand_.document().job().unit;
     const auto kind = FillKind(own.fill.index());
-    const std::vector<Rgba> colours = palette();
+    const Design* design = hand_.document().selectedDesign();
+    const std::vector<PaintColour> colours =
+        design ? coloursToTake(hand_.document(), *design) : std::vector<PaintColour>();
     kind_->setCurrentIndex(kind);
-    colour_->show(firstColourOf(own.fill).shown, colours);
-    if (const auto* plain = std::get_if<PaintColour>(&own.fill))
-        showColour(*plain);
+    colour_->show(firstColourOf(own.fill), colours);
     if (const auto* graded = std::get_if<Gradient>(&own.fill)) {
-        second_->show(graded->to.shown, colours);
+        second_->show(graded->to, colours);
         radial_->setChecked(graded->isRadial);
         showBoth(*angle_, 0, graded->angle, unit);
     }
@@ -301,13 +191,12 @@ void FillPanel::show(const OwnArtwork& own) {
             showBoth(*width_, own.drawing->drawing->width, seen->place.width, unit);
         }
     showBoth(*line_, 0, own.lineWidth, unit);
-    lineColour_->show(own.lineColour.shown, colours);
+    lineColour_->show(own.lineColour, colours);
     const bool isCode = std::holds_alternative<CodeArtwork>(own.what);
     colour_->setVisible(kind == ofColour || kind == ofGradient);
     pick_->setVisible(kind == ofColour || kind == ofGradient);
     pick_->setChecked(hand_.isPickingColour());
     place_->setChecked(hand_.isPlacingPicture());
-    named_->setVisible(kind == ofColour);
     for (QWidget* part : std::initializer_list<QWidget*>{second_, radial_})
         part->setVisible(kind == ofGradient);
     angle_->setVisible(kind == ofGradient && !radial_->isChecked());

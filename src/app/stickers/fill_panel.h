@@ -6,9 +6,10 @@
 
 #include <QWidget>
 
+#include <functional>
+
 class QCheckBox;
 class QComboBox;
-class QLineEdit;
 class QPushButton;
 
 namespace hasami {
@@ -28,15 +29,14 @@ private:
     void addColours();
     void addPicture();
     void addLine();
-    void setColour(const QString& label, const std::function<void(OwnArtwork&)>& set);
-    void showColour(const PaintColour& colour);
-    std::vector<Rgba> palette() const;
+    /// `label` of the change, "%1" for the colour; `find`: nullptr where there is none now.
+    void connectColour(ColourChoice& choice, const char* label,
+                       const std::function<PaintColour*(OwnArtwork&)>& find);
 
     ItemHand& hand_;
     QComboBox* kind_;
     ColourChoice *colour_, *second_, *lineColour_;
-    QLineEdit *inks_, *spot_;
-    QWidget *named_, *picture_;
+    QWidget* picture_;
     QCheckBox *radial_, *fitted_;
     QuantityRow *angle_, *left_, *top_, *width_, *line_;
     QPushButton *choose_, *pick_, *place_;
