@@ -3,7 +3,9 @@
 #include "artwork/vector_page.h"
 #include "files/file_kind.h"
 #include "files/job_file.h"
+#include "files/pdf_resources.h"
 #include "files/picture_file.h"
+#include "files/plate_use.h"
 #include "files/profile_file.h"
 #include "files/read_file.h"
 #include "files/vector_file.h"
@@ -13,7 +15,6 @@
 #include <nlohmann/json.hpp>
 
 #include <algorithm>
-#include <array>
 #include <cmath>
 #include <iterator>
 #include <set>
@@ -77,31 +78,20 @@ void describePlates(json& about, const Asset& asset, const Picture& picture) {
     about["most_ink_percent"] = nullptr;
     if (!plates)
         return;
-    const auto& cells = plates->process.cells.cells();
-    constexpr std::array names{"Cyan", "Magenta", "Yellow", "Black"};
-    std::array<std::size_t, names.size()> inked{};
-    std::vector<int> sums(cells.size());
-    for (std::size_t cell = 0; cell < cells.size(); ++cell)
-        for (std::size_t ink = 0; ink < names.size(); ++ink) {
-            inked[ink] += cells[cell][ink] > 0 ? 1 : 0;
-            sums[cell] += cells[cell][ink];
-        }
-    const double area = picture.page->paint.width * picture.page->paint.height / double(cells.size());
+    const double page = picture.page->paint.width * picture.page->paint.height;
+    const PlateUse use = plateUseOf(*plates, page / double(plates->process.cells.cells().size()));
     json all = json::object();
-    for (std::size_t ink = 0; ink < names.size(); ++ink)
-        if (inked[ink] > 0)
-            all[names[ink]] = hundredths(double(inked[ink]) * area);
-    for (const SpotPlate& spot : plates->spots) {
-        std::size_t count = 0;
-        for (std::size_t cell = 0; cell < sums.size(); ++cell) {
-            const int amount = spot.amounts.cells()[cell];
-            count += amount > 0 ? 1 : 0;
-            sums[cell] += amount;
-        }
-        all[spot.name] = hundredths(double(count) * area);
-    }
+    for (const PlateUse::Plate& plate : use.plates)
+        all[plate.name] = hundredths(plate.area);
     about["plates_mm2"] = all;
-    about["most_ink_percent"] = std::lround(*std::ranges::max_element(sums) / 2.55);
+    about["most_ink_percent"] = std::lround(use.mostInk * 100);
+}
+
+bool hasRgb(const VectorPage& page) {
+    QPDF document;
+    document.setSuppressWarnings(true);
+    document.processMemoryFile("page", page.pdf->data(), page.pdf->size());
+    return resourcesOf(document.getAllPages().at(std::size_t(page.number) - 1), true).hasRgb;
 }
 
 json describePage(const Asset& asset, const Picture& picture) {
@@ -133,6 +123,7 @@ json describePage(const Asset& asset, const Picture& picture) {
                   {"painted_areas", page.paint.items.size()},
                   {"pictures", hasPictures},
                   {"transparency", isMasked},
+                  {"rgb", hasRgb(page)},
                   {"spot_names", spots},
                   {"fonts", page.fonts},
                   {"missing_fonts", page.missingFonts},

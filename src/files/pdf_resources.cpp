@@ -29,9 +29,37 @@ bool isProcess(const std::string& ink) {
     return std::ranges::find(inks, ink) != inks.end();
 }
 
+/// Whether a content stream sets a colour in red, green and blue.
+class RgbFinder : public QPDFObjectHandle::ParserCallbacks {
+public:
+    bool isFound = false;
+
+    void handleObject(QPDFObjectHandle object) override {
+        if (!object.isOperator())
+            return;
+        const std::string& name = object.getOperatorValue();
+        if (name == "rg" || name == "RG") {
+            isFound = true;
+            terminateParsing();
+        }
+    }
+    void handleEOF() override {}
+};
+
 class Walker {
 public:
+    explicit Walker(bool readsContents) : readsContents_(readsContents) {}
+
     PageResources found;
+
+    void walkPage(const QPDFObjectHandle& page) {
+        QPDFPageObjectHelper helper(page);
+        RgbFinder finder;
+        if (readsContents_)
+            helper.parseContents(&finder);
+        found.hasRgb = finder.isFound;
+        walk(helper.getAttribute("/Resources", false));
+    }
 
     void walk(QPDFObjectHandle resources) {
         if (!isNew(resources) || !resources.isDictionary())
@@ -67,6 +95,7 @@ private:
     }
 
     void note(QPDFObjectHandle space, bool isMixed) {
+        found.hasRgb |= space.isNameAndEquals("/DeviceRGB");
         if (!space.isArray() || space.getArrayNItems() < 2 || !space.getArrayItem(0).isName() ||
             depth_ >= deepest)
             return;
@@ -78,7 +107,10 @@ private:
             noteSpot(second.getName().substr(1), isMixed);
         } else if (kind == "/ICCBased" && second.isStream()) {
             noteProfile(second);
+            QPDFObjectHandle channels = second.getDict().getKey("/N");
+            found.hasRgb |= channels.isInteger() && channels.getIntValueAsInt() == 3;
         }
+        found.hasRgb |= kind == "/CalRGB";
         if (kind == "/DeviceN" && second.isArray())
             for (int i = 0; i < second.getArrayNItems(); ++i)
                 if (QPDFObjectHandle ink = second.getArrayItem(i); ink.isName())
@@ -106,13 +138,15 @@ private:
             note(about.getKey("/ColorSpace"), true);
     }
 
-    void notePattern(const QPDFObjectHandle& pattern) {
+    void notePattern(QPDFObjectHandle pattern) {
         QPDFObjectHandle about = aboutOf(pattern);
         if (!about.isDictionary())
             return;
         if (about.hasKey("/Shading"))
             noteShading(about.getKey("/Shading"));
         noteState(about.getKey("/ExtGState"));
+        if (pattern.isStream())
+            noteContents(pattern);
         walk(about.getKey("/Resources"));
     }
 
@@ -129,8 +163,17 @@ private:
             note(about.getKey("/ColorSpace"), true);
             found.isTransparent |= about.getKey("/SMask").isStream();
         } else {
+            noteContents(drawn);
             walk(about.getKey("/Resources"));
         }
+    }
+
+    void noteContents(QPDFObjectHandle drawn) {
+        if (!readsContents_ || found.hasRgb)
+            return;
+        RgbFinder finder;
+        drawn.parseAsContents(&finder);
+        found.hasRgb = finder.isFound;
     }
 
     void noteFont(QPDFObjectHandle font) {
@@ -163,19 +206,20 @@ private:
     }
 
     std::set<QPDFObjGen> seen_, profiles_;
+    bool readsContents_;
     int depth_ = 0;
 };
 
 } // namespace
 
-PageResources resourcesOf(const QPDFObjectHandle& page) {
-    Walker walker;
-    walker.walk(QPDFPageObjectHelper(page).getAttribute("/Resources", false));
+PageResources resourcesOf(const QPDFObjectHandle& page, bool readsContents) {
+    Walker walker(readsContents);
+    walker.walkPage(page);
     return std::move(walker.found);
 }
 
 PageResources resourcesOfForm(QPDFObjectHandle form) {
-    Walker walker;
+    Walker walker(false);
     walker.walk(form.getDict().getKey("/Resources"));
     return std::move(walker.found);
 }

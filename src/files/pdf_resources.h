@@ -16,10 +16,12 @@ struct PageResources {
     std::map<std::string, QPDFObjectHandle> separations; ///< a space of each spot colour, by its name
     std::set<std::string> profiles;                      ///< ICC profiles that colours have
     bool isTransparent = false;                          ///< opacity, soft masks or blend modes
+    bool hasRgb = false; ///< red, green and blue, with a profile or without; of the contents only where asked
     const char* notX4 = nullptr; ///< what a PDF/X-4 may not have, in English and marked for translation
 };
 
-PageResources resourcesOf(const QPDFObjectHandle& page);
+/// `readsContents`: what is drawn too, operator by operator, for the colours that are named in no resource.
+PageResources resourcesOf(const QPDFObjectHandle& page, bool readsContents = false);
 PageResources resourcesOfForm(QPDFObjectHandle form);
 
 } // namespace hasami

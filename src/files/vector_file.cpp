@@ -44,8 +44,9 @@ QByteArray withItsSize(const QByteArray& bytes) {
     return text;
 }
 
-/// What it draws decides the page's size where the file says none.
-QByteArray postScriptToPdf(const Asset& asset, const QByteArray& bytes, const std::stop_token& stop) {
+} // namespace
+
+QByteArray pdfOfPostScript(const Asset& asset, const QByteArray& bytes, const std::stop_token& stop) {
     QByteArray pdf =
         fromGhostscript(asset, withItsSize(bytes),
                         {"-dEPSCrop", "-sDEVICE=pdfwrite", "-dAutoRotatePages=/None",
@@ -57,6 +58,8 @@ QByteArray postScriptToPdf(const Asset& asset, const QByteArray& bytes, const st
         refuse(asset, "%1 is PostScript that draws nothing");
     return pdf;
 }
+
+namespace {
 
 /// Goes through the reader's answer (src/reader/pdf_page.h).
 class Answer {
@@ -290,7 +293,7 @@ Picture readVector(const Asset& asset, FileKind kind, const PictureWish& wish, c
         scale = pdf.mid(heading, end - heading);
         pdf.remove(0, end + 1);
     } else if (kind == FileKind::postScript) {
-        pdf = postScriptToPdf(asset, bytes, stop);
+        pdf = pdfOfPostScript(asset, bytes, stop);
     } else {
         pdf = asPrinted(bytes, wish.page);
     }

@@ -5,6 +5,8 @@
 #include "files/file_kind.h"
 #include "files/psd_plates.h"
 
+#include <QByteArray>
+
 #include <optional>
 #include <stop_token>
 
@@ -16,6 +18,10 @@ namespace hasami {
 /// Stopped: the process is then ended at once.
 Picture readVector(const Asset& asset, FileKind kind, const PictureWish& wish,
                    const std::stop_token& stop = {});
+
+/// PostScript as PDF, its colours as they are; what it draws decides the page's size where the file says
+/// none. Throws InputError, Stopped.
+QByteArray pdfOfPostScript(const Asset& asset, const QByteArray& bytes, const std::stop_token& stop);
 
 /// Adds a page's own colours pixel by pixel, drawn by Ghostscript, as the picture's fine colours and the
 /// page's spot plates: where it has CMYK or spot colours, or where all its colours have one ICC profile. As

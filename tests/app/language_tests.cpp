@@ -97,7 +97,7 @@ void fill(WindowDriver& w) {
     w.settle();
     document.change("Rich", [](Job& job) {
         Recipe& recipe = job.designs[0].recipe;
-        recipe.border = {2, {0xC6, 0x7B, 0x1E, 255}, true};
+        recipe.border = {2, {{0xC6, 0x7B, 0x1E, 255}}, true};
         recipe.lines = {{LineKind::kiss, 2, {}}, {LineKind::perforated, 4, {}}, {LineKind::crease, 0, {}}};
         recipe.inks = {{InkKind::white}, {InkKind::gloss, InkArea::notWhite}};
         recipe.bridge = 1;

@@ -1,12 +1,15 @@
 #include "app/document/output_writer.h"
 #include "app/kit/elided_label.h"
+#include "base/error.h"
 #include "files/job_file.h"
+#include "files/print_look.h"
 #include "files/read_file.h"
 #include "support/window_driver.h"
 #include "workshop/route_sheet.h"
 
 #include <QCheckBox>
 #include <QImage>
+#include <QLabel>
 
 using namespace hasami;
 using namespace hasami::test;
@@ -197,4 +200,44 @@ TEST_CASE("a folder that can't be looked into is said, and the program goes on")
     t.w.click("Write all");
     t.w.settle();
     CHECK(t.files().size() == 2);
+}
+
+TEST_CASE("a print is read again once it is written, and differences from the job are said") {
+    Written t;
+    CHECK_FALSE(t.w.find<ElidedLabel>("Look at output 1")->isVisible());
+    t.w.click("Write output 1");
+    auto* line = t.w.find<ElidedLabel>("Look at output 1");
+    REQUIRE(QTest::qWaitFor([&] { return line->whole().startsWith("Read again: "); }, 60'000));
+    CHECK(line->isVisible());
+    CHECK(line->whole().startsWith("Read again: 1 page · "));
+    CHECK(line->whole().contains("CutContour"));
+    CHECK(line->whole().contains("RGB objects"));
+    auto* details = t.w.find<QLabel>("Plates in output 1");
+    CHECK_FALSE(details->isVisible());
+    t.w.click("Plates of output 1");
+    CHECK(details->isVisible());
+    CHECK(details->text().contains("CutContour: prints on "));
+
+    const Job& job = t.w.window().document().job();
+    const Made& made = *t.w.window().document().made();
+    const PictureSource pictures = t.w.window().document().pictures().source();
+    const auto path = t.folder / "Untitled job-1-print.pdf";
+    const PrintLook look = lookAtPrint(path);
+    REQUIRE(look.pages.size() == 1);
+    CHECK(look.pages[0].width == Approx(job.plan.medium.width).margin(0.01));
+    CHECK(look.pages[0].height == Approx(made.layout.sheets[0].length).margin(0.01));
+    CHECK(differencesOf(look, "a.pdf", {}, {}, job, made, pictures).empty());
+    Job other = job;
+    other.profile.names.lines[std::size_t(LineKind::kiss)].name = "Outer rim";
+    other.plan.medium.width += 1;
+    const auto differences = differencesOf(look, "a.pdf", {}, {}, other, made, pictures);
+    REQUIRE(differences.size() == 3);
+    CHECK(differences[0].starts_with("Page 1 of a.pdf measures "));
+    CHECK(differences[1] == "a.pdf has no plate \"Outer rim\", which the job asks for");
+    CHECK(differences[2] == "a.pdf has a plate \"CutContour\", which the job does not ask for");
+
+    t.w.type("Copies field", "2"); // what was read is of an older state
+    CHECK_FALSE(line->isVisible());
+    writeSafely(path, "no print");
+    CHECK_THROWS_AS(lookAtPrint(path), InputError);
 }

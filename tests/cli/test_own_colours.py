@@ -77,6 +77,12 @@ class OwnColours(PlatesTest):
                 for inks in (wanted, (0, 0, 0, 255)):  # the border, and the artwork
                     self.assertGreater((numpy.abs(pixels - inks).max(axis=2) <= 1).sum(), 100)
 
+    def test_info_says_whether_a_print_has_rgb(self):
+        for colour, wanted in (("0 60 100 0", False), ("#C03020", True)):
+            self.bordered(colour)
+            about = json.loads(self.run_cli("info", "a-print.pdf", "--json").stdout)
+            self.assertEqual(about["rgb"], wanted)
+
     def test_names_that_are_taken_are_found(self):
         self.bordered("CutContour = 0 100 0 0")
         self.assertIn("spot-name-taken", self.findings())

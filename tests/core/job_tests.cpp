@@ -35,7 +35,7 @@ Job sampleJob() {
          {{0.15, 0.25}, {0.2, 0.3}},
          {{{0.1, 0.3}, {0.2, 0.35}, {0.25, 0.4}, false}, straightSegment({0.25, 0.4}, {0.3, 0.4})}}};
     bee.recipe.lines.push_back({LineKind::die, 6.5, {CornerForm::flat, 4}});
-    bee.recipe.border = {3, {0x20, 0x40, 0x60, 255}, false};
+    bee.recipe.border = {3, {{0x20, 0x40, 0x60, 255}}, false};
     bee.recipe.edge.switches = {{{0.25, 0.5}, 0.125, true, true}, {{0.75, 0.5}, 0.2, false, false}};
     job.plan = {{450, {}}, 2.5};
     return job;

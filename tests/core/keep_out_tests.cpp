@@ -63,7 +63,7 @@ TEST_CASE("print that reaches past an inward line counts too, and so does a bord
     recipe.bleed.trims = false;
     CHECK(area(keepOut({circle(20)}, recipe)) == Approx(discArea(20)).epsilon(1e-3));
     recipe.lines[0].offset = 0;
-    recipe.border = {4, {0, 0, 0, 255}, true};
+    recipe.border = {4, {{0, 0, 0, 255}}, true};
     CHECK(area(keepOut({circle(20)}, recipe)) >= discArea(24) * (1 - 2e-3));
 }
 

@@ -38,6 +38,25 @@ struct OutputWriter::Task {
     std::vector<Paths> paths;        ///< of each of them
 
     const PlannedOutput& output(std::size_t i) const { return job->outputs.outputs.at(places[i]); }
+
+    /// What the files of an output hold together.
+    Look lookAt(std::size_t i, const PictureSource& pictures, const std::stop_token& stop) const {
+        const std::vector<OutputPart> parts = partsOf(output(i), *job, *made);
+        Look all{{}, {}, true};
+        try {
+            for (std::size_t k = 0; k < parts.size(); ++k) {
+                const PrintLook one = lookAtPrint(paths[i][k], stop);
+                for (const std::string& difference :
+                     differencesOf(one, paths[i][k].filename().string(), output(i), parts[k], *job, *made,
+                                   pictures, stop))
+                    all.differences << QString::fromStdString(difference);
+                all.found.add(one);
+            }
+        } catch (const InputError& error) {
+            all.differences << QString::fromUtf8(error.what());
+        }
+        return all;
+    }
 };
 
 OutputWriter::OutputWriter(Document& document) : QObject(&document), document_(document) {
@@ -52,6 +71,7 @@ OutputWriter::OutputWriter(Document& document) : QObject(&document), document_(d
 }
 
 OutputWriter::~OutputWriter() {
+    looking_.request_stop();
     stop_.request_stop();
 }
 
@@ -94,6 +114,7 @@ void OutputWriter::write(const std::vector<std::size_t>& places) {
     if (state_ == State::working || places.empty())
         return;
     stop_ = {};
+    looking_.request_stop(); // what is written anew is read again anew
     become(State::working, tr("Preparing the outputs…"));
     document_.whenMade(
         [this, places, number = document_.jobNumber()](const std::shared_ptr<const Made>& made) {
@@ -191,7 +212,7 @@ void OutputWriter::begin(const Task& task) {
     };
     stop_ = runInBackground(
         document_.background().writing, this, tr("The outputs can't be written"), write,
-        [this, number = number_](const Outcome<std::vector<Written>>& outcome) {
+        [this, number = number_, task](const Outcome<std::vector<Written>>& outcome) {
             if (outcome.isStopped())
                 return become(State::idle, tr("Stopped: nothing was written"));
             if (!outcome.value)
@@ -213,7 +234,48 @@ void OutputWriter::begin(const Task& task) {
                        .arg(inWords(names),
                             QDir::toNativeSeparators(
                                 QFileInfo(outcome.value->front().paths.front()).absolutePath())));
+            if (number == number_)
+                lookAt(task);
         });
+}
+
+namespace {
+
+bool isLookedAt(const PlannedOutput& output) {
+    return output.what == PlannedOutput::What::print &&
+           (output.print == PrintFormat::pdf || output.print == PrintFormat::eps);
+}
+
+} // namespace
+
+/// Reads the print files again, as they lie on the disk.
+void OutputWriter::lookAt(const Task& task) {
+    for (std::size_t i = 0; i < task.places.size(); ++i)
+        if (isLookedAt(task.output(i)))
+            showLook(task.output(i), {});
+    using Looks = std::vector<std::pair<PlannedOutput, Look>>;
+    const auto look = [task, source = document_.pictures().source()](const std::stop_token& stop) {
+        Looks looks;
+        for (std::size_t i = 0; i < task.places.size(); ++i)
+            if (isLookedAt(task.output(i)))
+                looks.emplace_back(task.output(i), task.lookAt(i, source, stop));
+        return looks;
+    };
+    looking_ = runInBackground(document_.background().writing, this, tr("The prints can't be read again"),
+                               look, [this, number = number_](const Outcome<Looks>& outcome) {
+                                   if (!outcome.value || number != number_)
+                                       return;
+                                   for (const auto& [output, found] : *outcome.value)
+                                       showLook(output, found);
+                                   Q_EMIT changed();
+                               });
+    Q_EMIT changed();
+}
+
+void OutputWriter::showLook(const PlannedOutput& output, const Look& look) {
+    const auto found = std::ranges::find(written_, output, &Written::output);
+    if (found != written_.end())
+        found->look = look;
 }
 
 } // namespace hasami

@@ -1,6 +1,7 @@
 #pragma once
 
 #include "app/document/document.h"
+#include "files/print_look.h"
 
 #include <QDateTime>
 
@@ -33,6 +34,13 @@ public:
     void writeAll();
     void stop();
 
+    /// What a print file was found to hold when it was read again.
+    struct Look {
+        PrintLook found;         ///< of all its files
+        QStringList differences; ///< from what the job asks for, in sentences; or why it can't be read
+        bool isDone = false;     ///< else it is being read
+    };
+
     /// What became of an output when it was last written as it is planned now.
     struct Written {
         PlannedOutput output;
@@ -41,6 +49,7 @@ public:
         qint64 bytes = 0;
         QDateTime at;
         std::shared_ptr<const Job> job;
+        std::optional<Look> look = {}; ///< of PDF and EPS files
     };
     const Written* lastOf(const PlannedOutput& output) const;
     bool isOutOfDate(const Written& written) const;
@@ -61,6 +70,8 @@ Q_SIGNALS:
 private:
     struct Task;
     void begin(const Task& task);
+    void lookAt(const Task& task);
+    void showLook(const PlannedOutput& output, const Look& look);
     bool mayWrite(const Task& task);
     bool agreesToErrors(const Task& task);
     void become(State state, const QString& text);
@@ -71,7 +82,7 @@ private:
     std::vector<Written> written_; ///< of the job that has that number
     std::set<std::filesystem::path> ours_;
     std::uint64_t number_ = 0;
-    std::stop_source stop_;
+    std::stop_source stop_, looking_;
     QStringList agreedErrors_;
 };
 

@@ -4,6 +4,7 @@
 #include "app/kit/save_dialog.h"
 #include "app/sheet/machine_row.h"
 #include "app/sheet/output_row.h"
+#include "app/sheet/print_look_line.h"
 #include "app/sheet/printer_row.h"
 #include "app/words/words.h"
 #include "base/error.h"
@@ -201,10 +202,15 @@ void OutputsPanel::showEvent(QShowEvent* event) {
 void OutputsPanel::makeRows(std::size_t count) {
     for (OutputRow* row : rows_)
         row->deleteLater();
+    for (PrintLookLine* look : looks_)
+        look->deleteLater();
     rows_.clear();
+    looks_.clear();
     for (std::size_t i = 0; i < count; ++i) {
         rows_.push_back(new OutputRow(document_, writer_, i));
-        list_->insertWidget(int(i), rows_.back());
+        looks_.push_back(new PrintLookLine(int(i) + 1));
+        list_->insertWidget(int(2 * i), rows_.back());
+        list_->insertWidget(int(2 * i + 1), looks_.back());
         connect(rows_.back(), &OutputRow::writeWanted, this, [this, i] { write({i}); });
     }
     fitHeight();
@@ -255,6 +261,8 @@ void OutputsPanel::showPlan() {
         for (const std::filesystem::path& path : paths[i])
             names << toQString(path.filename());
         rows_[i]->show(names, trouble);
+        const OutputWriter::Written* last = writer_.lastOf(plan.outputs[i]);
+        looks_[i]->show(last && !writer_.isOutOfDate(*last) ? last->look : std::nullopt);
     }
     printer_->showJob();
     machine_->showJob();

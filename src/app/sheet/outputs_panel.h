@@ -13,6 +13,8 @@ namespace hasami {
 
 class MachineRow;
 class OutputRow;
+class PrintLookLine;
+class PrintLookLine;
 class PrinterRow;
 class PrintRun;
 class SendRun;
@@ -58,6 +60,7 @@ private:
     QScrollArea* scroll_;
     QVBoxLayout* list_;
     std::vector<OutputRow*> rows_;
+    std::vector<PrintLookLine*> looks_;      ///< one below each row
     std::vector<PlannedOutput::What> shown_; ///< by the rows
 };
 
