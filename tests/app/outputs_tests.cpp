@@ -216,7 +216,8 @@ TEST_CASE("a print is read again once it is written, and differences from the jo
     CHECK_FALSE(details->isVisible());
     t.w.click("Plates of output 1");
     CHECK(details->isVisible());
-    CHECK(details->text().contains("CutContour: prints on "));
+    CHECK(details->text().contains("CutContour: cut lines"));
+    CHECK(details->text().contains("Cyan: prints on "));
 
     const Job& job = t.w.window().document().job();
     const Made& made = *t.w.window().document().made();

@@ -262,7 +262,8 @@ void OutputsPanel::showPlan() {
             names << toQString(path.filename());
         rows_[i]->show(names, trouble);
         const OutputWriter::Written* last = writer_.lastOf(plan.outputs[i]);
-        looks_[i]->show(last && !writer_.isOutOfDate(*last) ? last->look : std::nullopt);
+        looks_[i]->show(last && !writer_.isOutOfDate(*last) ? last->look : std::nullopt,
+                        document_.job().profile.names);
     }
     printer_->showJob();
     machine_->showJob();

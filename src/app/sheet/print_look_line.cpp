@@ -10,6 +10,7 @@
 #include <QToolButton>
 #include <QVBoxLayout>
 
+#include <algorithm>
 #include <cmath>
 
 namespace hasami {
@@ -35,10 +36,16 @@ QString areaText(double squareMillimetres) {
     return tr("%1 cm²").arg(QLocale().toString(squareMillimetres / inSquareCentimetre, 'f', 2));
 }
 
-QString detailsOf(const OutputWriter::Look& look) {
+QString useOf(const PlateUse::Plate& plate, const SpotNames& names) {
+    const QString name = QString::fromStdString(plate.name);
+    const bool isOfLines = std::ranges::find(names.lines, plate.name, &SpotColour::name) != names.lines.end();
+    return isOfLines ? tr("%1: cut lines").arg(name) : tr("%1: prints on %2").arg(name, areaText(plate.area));
+}
+
+QString detailsOf(const OutputWriter::Look& look, const SpotNames& names) {
     QStringList lines = look.differences;
     for (const PlateUse::Plate& plate : look.found.plates.plates)
-        lines << tr("%1: prints on %2").arg(QString::fromStdString(plate.name), areaText(plate.area));
+        lines << useOf(plate, names);
     for (const PrintLook::Page& page : look.found.pages)
         lines << tr("Page of %1 × %2 mm")
                      .arg(QLocale().toString(page.width, 'f', 2), QLocale().toString(page.height, 'f', 2));
@@ -57,6 +64,7 @@ PrintLookLine::PrintLookLine(int number, QWidget* parent)
     line_->setObjectName(QString("Look at output %1").arg(number));
     details_->setObjectName(QString("Plates in output %1").arg(number));
     details_->setProperty("role", "quiet");
+    details_->setIndent(29); // as the line above, behind its arrow
     details_->setTextInteractionFlags(Qt::TextSelectableByMouse);
     auto* row = new QHBoxLayout;
     row->addWidget(more_);
@@ -76,7 +84,7 @@ void PrintLookLine::fold() {
     details_->setVisible(more_->isChecked());
 }
 
-void PrintLookLine::show(const std::optional<OutputWriter::Look>& look) {
+void PrintLookLine::show(const std::optional<OutputWriter::Look>& look, const SpotNames& names) {
     setVisible(look.has_value());
     if (!look)
         return;
@@ -86,7 +94,7 @@ void PrintLookLine::show(const std::optional<OutputWriter::Look>& look) {
                     : differs     ? tr("Not as asked for: %1").arg(look->differences.join(" "))
                                   : tr("Read again: %1").arg(inWords(look->found)));
     setStyled(*line_, "role", differs ? "trouble" : "quiet");
-    details_->setText(detailsOf(*look));
+    details_->setText(detailsOf(*look, names));
     fold();
 }
 

@@ -19,8 +19,8 @@ public:
     /// `number` of the output, from 1.
     explicit PrintLookLine(int number, QWidget* parent = nullptr);
 
-    /// Hidden where nothing was looked at.
-    void show(const std::optional<OutputWriter::Look>& look);
+    /// Hidden where nothing was looked at. `names`: of lines, whose plates have no area worth a number.
+    void show(const std::optional<OutputWriter::Look>& look, const SpotNames& names);
 
 private:
     void fold();
