@@ -71,7 +71,7 @@ public:
                 std::stop_token stop)
         : output_(output), job_(job), made_(made), pictures_(pictures), stop_(std::move(stop)) {}
 
-    std::set<std::string> needed, allowed;
+    std::set<std::string> needed, allowed{"Cyan", "Magenta", "Yellow", "Black"};
 
     void add(const Sheet& sheet) {
         const SpotNames& names = job_.profile.names;
@@ -119,10 +119,6 @@ private:
     std::stop_token stop_;
     std::set<std::string> seen_; // designs
 };
-
-bool isProcess(const std::string& plate) {
-    return plate == "Cyan" || plate == "Magenta" || plate == "Yellow" || plate == "Black";
-}
 
 std::string sizeText(double width, double height) {
     return numberText(width, 2) + " x " + numberText(height, 2) + " mm";
@@ -188,8 +184,7 @@ std::vector<std::string> differencesOf(const PrintLook& look, const std::string&
             differences.push_back(sentence("The plate \"%2\" of %1 is empty", file, name));
     }
     for (const PlateUse::Plate& plate : look.plates.plates)
-        if (!isProcess(plate.name) && !asked.needed.contains(plate.name) &&
-            !asked.allowed.contains(plate.name))
+        if (!asked.needed.contains(plate.name) && !asked.allowed.contains(plate.name))
             differences.push_back(
                 sentence("%1 has a plate \"%2\", which the job does not ask for", file, plate.name));
     if (!look.missingFonts.empty())
