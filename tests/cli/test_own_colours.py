@@ -1,4 +1,6 @@
 """Colours that are chosen here are on the plates that they name: borders, bleed, lettering, marks."""
+import json
+
 import numpy
 
 from PIL import Image
@@ -70,10 +72,10 @@ class OwnColours(PlatesTest):
         self.bordered("30 0 0 40")
         for options, mode, wanted in (((), "RGB", None), (("--cmyk",), "CMYK", (76, 0, 0, 102))):
             self.run_cli("make", "a.hasami", "--print", "p.tiff", "--dpi", 60, *options)
-            picture = Image.open(self.folder / "p.tiff")
-            self.assertEqual(picture.mode, mode)
-            if wanted:
+            with Image.open(self.folder / "p.tiff") as picture:
+                self.assertEqual(picture.mode, mode)
                 pixels = numpy.array(picture).astype(int)
+            if wanted:
                 for inks in (wanted, (0, 0, 0, 255)):  # the border, and the artwork
                     self.assertGreater((numpy.abs(pixels - inks).max(axis=2) <= 1).sum(), 100)
 
