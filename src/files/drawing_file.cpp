@@ -13,6 +13,8 @@
 #include <algorithm>
 #include <cmath>
 #include <numbers>
+#include <set>
+#include <string>
 
 namespace hasami {
 
@@ -172,6 +174,24 @@ Grid<Rgba> pixelsOf(const Drawing& drawing, const PictureSource& pictures, const
     return cells;
 }
 
+/// Also those of gradients, which no paint tells, and of pages that are shown inside.
+std::set<std::string> spotsOf(const Drawing& drawing, const PictureSource& pictures,
+                              const std::stop_token& stop) {
+    std::set<std::string> spots;
+    for (const DrawnArea& area : drawing.areas)
+        if (const auto* colour = std::get_if<PaintColour>(&area.fill)) {
+            spots.insert(colour->spot);
+        } else if (const auto* gradient = std::get_if<Gradient>(&area.fill)) {
+            spots.insert({gradient->from.spot, gradient->to.spot});
+        } else if (const auto* fill = std::get_if<PictureFill>(&area.fill)) {
+            const auto shown = pictures(pictureIn(drawing, *fill), {fill->file.page}, stop);
+            if (shown->page)
+                spots.insert(shown->page->spots.begin(), shown->page->spots.end());
+        }
+    spots.erase("");
+    return spots;
+}
+
 } // namespace
 
 void paintDrawing(QPainter& painter, const Drawing& drawing, const FillPictures& pictures) {
@@ -217,6 +237,7 @@ Picture readDrawing(const Asset& asset, const PictureWish& wish, const PictureSo
     picture.pixels = pixelsOf(drawing, pictures, stop);
     auto page = std::make_shared<VectorPage>();
     page->paint = paintListOf(drawing);
+    page->spots = spotsOf(drawing, pictures, stop);
     page->pdf = std::make_shared<const std::string>(drawingPdf(drawing, asset.name, pictures, stop));
     picture.page = std::move(page);
     if (wish.withInks)

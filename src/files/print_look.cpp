@@ -29,9 +29,10 @@ PrintLook::Page sizeOf(const QPDFObjectHandle& page) {
 
 /// As fine as takes little memory: hairlines are a pixel wide in any case.
 double dotsPerInchFor(const PrintLook::Page& page) {
-    constexpr double most = 100, mostPixels = 6e6;
+    constexpr double most = 100, mostPixels = 6e6, longestSide = 15'000;
     const double area = page.width * page.height / (millimetresInInch * millimetresInInch);
-    return std::min(most, std::sqrt(mostPixels / std::max(area, 1e-3)));
+    const double length = std::max(page.width, page.height) / millimetresInInch;
+    return std::min({most, std::sqrt(mostPixels / std::max(area, 1e-3)), longestSide / length});
 }
 
 PlateUse platesOfPage(const Asset& asset, const QByteArray& pdf, std::size_t number,

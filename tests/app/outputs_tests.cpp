@@ -242,3 +242,15 @@ TEST_CASE("a print is read again once it is written, and differences from the jo
     writeSafely(path, "no print");
     CHECK_THROWS_AS(lookAtPrint(path), InputError);
 }
+
+TEST_CASE("a print is read to its end while another one is written") {
+    Written t;
+    t.w.click("Add a print output");
+    REQUIRE(t.plan().outputs.at(2).print == PrintFormat::eps);
+    t.w.click("Write output 1");
+    t.w.click("Write output 3");
+    for (const char* name : {"Look at output 1", "Look at output 3"}) {
+        auto* line = t.w.find<ElidedLabel>(name);
+        CHECK(QTest::qWaitFor([&] { return line->whole().startsWith("Read again: "); }, 60'000));
+    }
+}

@@ -2,6 +2,7 @@
 #include "app/stickers/item_hand.h"
 #include "app/stickers/lettering_hand.h"
 #include "app/stickers/stickers_place.h"
+#include "artwork/vector_page.h"
 #include "geometry/region_operations.h"
 #include "job/job_json.h"
 #include "support/temporary_folder.h"
@@ -637,4 +638,17 @@ TEST_CASE("inks keep what they are when their field is only passed through") {
     CHECK(std::get<PaintColour>(t.hand().own()->fill).shown == Rgba{200, 150, 40, 255});
     t.type("Fill colour field", "0 60 100 0");
     CHECK(std::get<PaintColour>(t.hand().own()->fill).inks->at(1) == Approx(0.6));
+}
+
+TEST_CASE("a drawing's page has the spot colours of its gradients") {
+    Studio t;
+    t.make("Heart");
+    t.hand().editOwn("Gradient", [](OwnArtwork& own, Job&) {
+        own.fill = Gradient{false, 0, blackInk(), *parsePaintColour("Comb Gold = 0 30 90 10")};
+    });
+    t.settle();
+    const Document& document = t.hand().document();
+    const auto picture = t.hand().document().pictures().source()(*assetOf(document.job(), t.item()), {}, {});
+    REQUIRE(picture->page);
+    CHECK(picture->page->spots == std::set<std::string>{"Comb Gold"});
 }

@@ -29,6 +29,15 @@ QString inWords(const QStringList& names) {
 
 } // namespace
 
+namespace {
+
+bool isLookedAt(const PlannedOutput& output) {
+    return output.what == PlannedOutput::What::print &&
+           (output.print == PrintFormat::pdf || output.print == PrintFormat::eps);
+}
+
+} // namespace
+
 /// What one request writes.
 struct OutputWriter::Task {
     std::shared_ptr<const Job> job;
@@ -64,6 +73,8 @@ OutputWriter::OutputWriter(Document& document) : QObject(&document), document_(d
         if (number_ == document_.jobNumber())
             return;
         number_ = document_.jobNumber();
+        for (Written& old : written_)
+            old.looking.request_stop();
         written_.clear();
         if (state_ != State::working)
             become(State::idle, {});
@@ -71,7 +82,8 @@ OutputWriter::OutputWriter(Document& document) : QObject(&document), document_(d
 }
 
 OutputWriter::~OutputWriter() {
-    looking_.request_stop();
+    for (Written& one : written_)
+        one.looking.request_stop();
     stop_.request_stop();
 }
 
@@ -114,7 +126,6 @@ void OutputWriter::write(const std::vector<std::size_t>& places) {
     if (state_ == State::working || places.empty())
         return;
     stop_ = {};
-    looking_.request_stop(); // what is written anew is read again anew
     become(State::working, tr("Preparing the outputs…"));
     document_.whenMade(
         [this, places, number = document_.jobNumber()](const std::shared_ptr<const Made>& made) {
@@ -225,7 +236,7 @@ void OutputWriter::begin(const Task& task) {
                 }
             if (number == number_) {
                 for (const Written& one : *outcome.value) {
-                    std::erase_if(written_, [&](const Written& old) { return old.output == one.output; });
+                    forget(one.output);
                     written_.push_back(one);
                 }
             }
@@ -234,48 +245,43 @@ void OutputWriter::begin(const Task& task) {
                        .arg(inWords(names),
                             QDir::toNativeSeparators(
                                 QFileInfo(outcome.value->front().paths.front()).absolutePath())));
-            if (number == number_)
-                lookAt(task);
+            for (std::size_t i = 0; number == number_ && i < task.places.size(); ++i)
+                if (isLookedAt(task.output(i)))
+                    lookAt(task, i);
         });
 }
 
-namespace {
-
-bool isLookedAt(const PlannedOutput& output) {
-    return output.what == PlannedOutput::What::print &&
-           (output.print == PrintFormat::pdf || output.print == PrintFormat::eps);
-}
-
-} // namespace
-
-/// Reads the print files again, as they lie on the disk.
-void OutputWriter::lookAt(const Task& task) {
-    for (std::size_t i = 0; i < task.places.size(); ++i)
-        if (isLookedAt(task.output(i)))
-            showLook(task.output(i), {});
-    using Looks = std::vector<std::pair<PlannedOutput, Look>>;
-    const auto look = [task, source = document_.pictures().source()](const std::stop_token& stop) {
-        Looks looks;
-        for (std::size_t i = 0; i < task.places.size(); ++i)
-            if (isLookedAt(task.output(i)))
-                looks.emplace_back(task.output(i), task.lookAt(i, source, stop));
-        return looks;
+/// Reads an output's files again, as they lie on the disk, until they are written anew.
+void OutputWriter::lookAt(const Task& task, std::size_t i) {
+    Written& written = *writtenOf(task.output(i));
+    written.look = Look{};
+    const auto look = [task, i, source = document_.pictures().source()](const std::stop_token& stop) {
+        return task.lookAt(i, source, stop);
     };
-    looking_ = runInBackground(document_.background().writing, this, tr("The prints can't be read again"),
-                               look, [this, number = number_](const Outcome<Looks>& outcome) {
-                                   if (!outcome.value || number != number_)
-                                       return;
-                                   for (const auto& [output, found] : *outcome.value)
-                                       showLook(output, found);
-                                   Q_EMIT changed();
-                               });
+    written.looking = runInBackground(
+        document_.background().checks, this, tr("The print can't be read again"), look,
+        [this, number = number_, output = task.output(i), at = written.at](const Outcome<Look>& outcome) {
+            Written* read = number == number_ ? writtenOf(output) : nullptr;
+            if (!read || read->at != at || outcome.isStopped())
+                return;
+            read->look =
+                outcome.value ? *outcome.value : Look{{}, {QString::fromStdString(outcome.failure)}, true};
+            Q_EMIT changed();
+        });
     Q_EMIT changed();
 }
 
-void OutputWriter::showLook(const PlannedOutput& output, const Look& look) {
+OutputWriter::Written* OutputWriter::writtenOf(const PlannedOutput& output) {
     const auto found = std::ranges::find(written_, output, &Written::output);
-    if (found != written_.end())
-        found->look = look;
+    return found == written_.end() ? nullptr : &*found;
+}
+
+void OutputWriter::forget(const PlannedOutput& output) {
+    std::erase_if(written_, [&](Written& old) {
+        if (old.output == output)
+            old.looking.request_stop();
+        return old.output == output;
+    });
 }
 
 } // namespace hasami

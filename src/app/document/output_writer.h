@@ -50,6 +50,7 @@ public:
         QDateTime at;
         std::shared_ptr<const Job> job;
         std::optional<Look> look = {}; ///< of PDF and EPS files
+        std::stop_source looking = {}; ///< until then
     };
     const Written* lastOf(const PlannedOutput& output) const;
     bool isOutOfDate(const Written& written) const;
@@ -70,8 +71,9 @@ Q_SIGNALS:
 private:
     struct Task;
     void begin(const Task& task);
-    void lookAt(const Task& task);
-    void showLook(const PlannedOutput& output, const Look& look);
+    void lookAt(const Task& task, std::size_t i);
+    Written* writtenOf(const PlannedOutput& output);
+    void forget(const PlannedOutput& output);
     bool mayWrite(const Task& task);
     bool agreesToErrors(const Task& task);
     void become(State state, const QString& text);
@@ -82,7 +84,7 @@ private:
     std::vector<Written> written_; ///< of the job that has that number
     std::set<std::filesystem::path> ours_;
     std::uint64_t number_ = 0;
-    std::stop_source stop_, looking_;
+    std::stop_source stop_;
     QStringList agreedErrors_;
 };
 
