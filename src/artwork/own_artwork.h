@@ -37,6 +37,22 @@ struct PictureFill {
 /// What an area is filled with; the first: nothing.
 using Fill = std::variant<std::monostate, PaintColour, Gradient, PictureFill>;
 
+/// The names of the spot colours that it is of itself.
+inline std::vector<std::string> spotsOf(const Fill& fill) {
+    std::vector<std::string> spots;
+    const auto add = [&](const PaintColour& colour) {
+        if (!colour.spot.empty())
+            spots.push_back(colour.spot);
+    };
+    if (const auto* colour = std::get_if<PaintColour>(&fill)) {
+        add(*colour);
+    } else if (const auto* gradient = std::get_if<Gradient>(&fill)) {
+        add(gradient->from);
+        add(gradient->to);
+    }
+    return spots;
+}
+
 /// A font that lettering is set in.
 struct FontChoice {
     std::string family, style;

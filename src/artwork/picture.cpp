@@ -62,6 +62,8 @@ void turnUpright(Picture& picture, int orientation) {
     picture.pixels = turned(picture.pixels, orientation);
     if (picture.fine)
         picture.fine->cells = turned(picture.fine->cells, orientation);
+    for (SpotPlate& spot : picture.spotPlates)
+        spot.amounts = turned(spot.amounts, orientation);
 }
 
 Affine orientationMap(int orientation) {

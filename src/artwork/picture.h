@@ -35,6 +35,16 @@ struct FineColours {
     Rgba shown(std::size_t cell) const; ///< for the eye, fully covered
 };
 
+/// Of one picture.
+inline constexpr int mostSpotPlates = 8;
+inline constexpr std::size_t longestSpotPlateName = 255; ///< bytes
+
+/// How much of a spot colour each pixel has, 0 to 255.
+struct SpotPlate {
+    std::string name;
+    Grid<std::uint8_t> amounts;
+};
+
 /// From the unit square of the stored picture to that of the picture as one sees it, y down in both.
 Affine orientationMap(int orientation);
 
@@ -44,11 +54,13 @@ struct Picture;
 void turnUpright(Picture& picture, int orientation);
 
 /// Which picture of a file: of vector art, a page (counted from 1) without what is drawn in some spot
-/// colours, and with its inks as fine colours where it is in CMYK.
+/// colours, or on layers of their names where it has no such colour, and with its inks as fine colours where
+/// it is in CMYK.
 struct PictureWish {
     int page = 1;
     std::set<std::string> leftOut = {};
     bool withInks = false;
+    std::string onlyLayer = {}; ///< all else is left out; empty: nothing is
 
     friend auto operator<=>(const PictureWish&,
                             const PictureWish&) = default; // NOLINT(modernize-use-nullptr)
@@ -67,6 +79,9 @@ struct Picture {
     int pages = 1;                  ///< that the file has; this is one of them
     std::optional<FineColours> fine =
         {}; ///< as printed, where the pixels, which show it, would lose something
+
+    /// Of a picture's channels of spot colours; of vector art, where its inks are asked for.
+    std::vector<SpotPlate> spotPlates = {};
 
     std::shared_ptr<const VectorPage> page = {}; ///< of vector art, for which the pixels stand
 };

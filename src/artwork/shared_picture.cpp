@@ -4,6 +4,7 @@
 #include "base/translation.h"
 
 #include <cstring>
+#include <numeric>
 
 namespace hasami {
 
@@ -38,7 +39,12 @@ private:
 std::size_t sharedBytes(const Picture& picture) {
     const std::size_t pixels = picture.pixels.cells().size();
     return sizeof(SharedPictureHeading) + pixels * bytesOfPixel + (picture.fine ? pixels * bytesOfFine : 0) +
-           picture.iccProfile.size();
+           picture.iccProfile.size() +
+           std::accumulate(picture.spotPlates.begin(), picture.spotPlates.end(), std::size_t{0},
+                           [](std::size_t sum, const auto& spot) {
+                               return sum + sizeof(std::uint32_t) + spot.name.size() +
+                                      spot.amounts.cells().size();
+                           });
 }
 
 void putShared(const Picture& picture, std::span<std::byte> room) {
@@ -50,6 +56,7 @@ void putShared(const Picture& picture, std::span<std::byte> room) {
     heading.isGrey = picture.isGrey;
     heading.pixelsPerMillimetre = picture.pixelsPerMillimetre;
     heading.profileBytes = picture.iccProfile.size();
+    heading.spotPlates = std::int32_t(picture.spotPlates.size());
     if (picture.fine) {
         heading.fineChannels = picture.fine->channels;
         heading.fineBits = picture.fine->bits;
@@ -64,6 +71,12 @@ void putShared(const Picture& picture, std::span<std::byte> room) {
     if (picture.fine)
         put(picture.fine->cells.cells().data(), picture.fine->cells.cells().size_bytes());
     put(picture.iccProfile.data(), picture.iccProfile.size());
+    for (const SpotPlate& spot : picture.spotPlates) {
+        const auto length = std::uint32_t(spot.name.size());
+        put(&length, sizeof length);
+        put(spot.name.data(), length);
+        put(spot.amounts.cells().data(), spot.amounts.cells().size());
+    }
 }
 
 Picture takeShared(const std::string& name, std::span<const std::byte> bytes) {
@@ -94,6 +107,19 @@ Picture takeShared(const std::string& name, std::span<const std::byte> bytes) {
     picture.iccProfile.resize(heading.profileBytes);
     if (!picture.iccProfile.empty())
         from.take(picture.iccProfile.data(), picture.iccProfile.size());
+    if (heading.spotPlates < 0 || heading.spotPlates > mostSpotPlates)
+        from.refuse();
+    for (std::int32_t i = 0; i < heading.spotPlates; ++i) {
+        std::uint32_t length = 0;
+        from.take(&length, sizeof length);
+        if (length > longestSpotPlateName)
+            from.refuse();
+        SpotPlate& spot = picture.spotPlates.emplace_back();
+        spot.name.resize(length);
+        from.take(spot.name.data(), length);
+        spot.amounts = Grid<std::uint8_t>(heading.width, heading.height);
+        from.take(spot.amounts.cells().data(), spot.amounts.cells().size());
+    }
     from.end();
     return picture;
 }

@@ -9,17 +9,17 @@
 namespace hasami {
 
 /// A picture in memory that two processes share: how hasami-reader gives what it decoded. A heading, then the
-/// pixels (4 bytes each), then the fine colours where there are some (8 bytes each), then the ICC profile;
-/// all in the machine's own order of bytes. What concerns JPEG files and pages of vector art is not part of
-/// it.
+/// pixels (4 bytes each), then the fine colours where there are some (8 bytes each), then the ICC profile,
+/// then each spot plate: the length of its name (4 bytes), the name, the amounts (1 byte each); all in the
+/// machine's own order of bytes. What concerns JPEG files and pages of vector art is not part of it.
 struct SharedPictureHeading {
-    static constexpr std::uint64_t thisForm = 0x4861736d69303031; ///< changed with the form
+    static constexpr std::uint64_t thisForm = 0x4861736d69303032; ///< changed with the form
 
     std::uint64_t form = thisForm;
     std::int32_t width = 0, height = 0, pages = 1;
     std::int32_t hasCoverage = 0, isGrey = 0;
     std::int32_t fineChannels = 0, fineBits = 0; ///< 0: no fine colours
-    std::int32_t unused = 0;
+    std::int32_t spotPlates = 0;
     double pixelsPerMillimetre = 0;
     std::uint64_t profileBytes = 0;
 };

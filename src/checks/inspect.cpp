@@ -5,6 +5,7 @@
 #include "base/translation.h"
 #include "geometry/region_operations.h"
 #include "job/split.h"
+#include "job/white_place.h"
 
 #include <algorithm>
 #include <cmath>
@@ -174,11 +175,13 @@ std::optional<Finding> hiddenPrint(const Design& design, const MadeDesign& made)
     return {};
 }
 
-/// White under the colours that is not drawn in by as much as the printer may be off.
+/// White that is not choked by as much as the printer may be off. What the artwork brings is as its maker
+/// wants it.
 std::optional<Finding> showingInk(const Design& design, const Profile& profile) {
     for (const InkLayer& layer : design.recipe.inks) {
         constexpr double layersOff = 0.05; // mm: passes of one print lie closer than prints and cuts
-        if (layer.ink != InkKind::white || layer.choke >= layersOff || profile.printer.error == 0)
+        if (layer.ink != InkKind::white || layer.area == InkArea::brought || layer.choke >= layersOff ||
+            profile.printer.error == 0)
             continue;
         Finding finding = about(FindingCode::inkShows, Severity::warning, design, RecipeStep::inks,
                                 bounds(design.artwork).centre());
@@ -192,6 +195,47 @@ std::optional<Finding> showingInk(const Design& design, const Profile& profile) 
         return finding;
     }
     return {};
+}
+
+std::string labelOf(WhitePlace place) {
+    switch (place) {
+    case WhitePlace::under:
+        return translated("Print white under the colours");
+    case WhitePlace::over:
+        return translated("Print white over the colours");
+    case WhitePlace::between:
+        return translated("Print the colours twice, with white between");
+    }
+    return {};
+}
+
+/// White between the colours and the eye.
+std::optional<Finding> hidingWhite(const Design& design, const Job& job) {
+    if (!hasWhite(design) || suits(job.profile.printer.inkOrder.white(), isSeenThrough(design)))
+        return {};
+    Finding finding = about(FindingCode::whiteHides, Severity::warning, design, RecipeStep::inks,
+                            bounds(design.artwork).centre());
+    finding.text = isSeenThrough(design)
+                       ? translated("White is printed under the colours and hides them, since a mirrored "
+                                    "print is seen through its medium")
+                       : translated("White is printed over the colours and hides them, since the print is "
+                                    "not mirrored to be seen through its medium");
+    finding.fix = Fix{labelOf(*whitePlaceFor(job)), suitInkOrder};
+    return finding;
+}
+
+/// White over the marks, which stands for their ground.
+std::optional<Finding> whiteOnMarks(const Job& job) {
+    const Profile& profile = job.profile;
+    if (!profile.marks.isOnWhite || profile.marks.corners == 0 ||
+        profile.printer.inkOrder.white() != WhitePlace::over)
+        return {};
+    Finding finding{FindingCode::whiteOnMarks, Severity::error};
+    finding.text = translated("White is printed over the colours, and so over the registration marks that "
+                              "have white: no sensor sees them");
+    finding.fix = Fix{translated("Print the marks without white"),
+                      [](Job& changed) { changed.profile.marks.isOnWhite = false; }};
+    return finding;
 }
 
 /// For a mark around the work, into which its quiet zone reaches.
@@ -320,10 +364,13 @@ std::vector<Finding> inspect(const Job& job, const Made& made, StickerChecks& ch
         if (!has(FindingCode::bleedShort, design.id))
             if (auto finding = driftFinding(design, check, error))
                 more.push_back(std::move(*finding));
-        for (auto& finding : {hiddenPrint(design, made.designs[i]), showingInk(design, job.profile)})
+        for (auto& finding : {hiddenPrint(design, made.designs[i]), showingInk(design, job.profile),
+                              hidingWhite(design, job)})
             if (finding)
                 more.push_back(*finding);
     }
+    if (auto finding = whiteOnMarks(job))
+        more.push_back(std::move(*finding));
     addNearMarks(more, job, made);
     addShortMedium(more, job, made);
     addFilesOutside(more, job, around);

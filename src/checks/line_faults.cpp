@@ -32,7 +32,7 @@ void addCrossings(Faults& faults, const Sticker& sticker) {
     std::vector<Curve> curves;
     std::size_t segments = 0;
     for (const CutLine& line : sticker.lines)
-        if (line.kind != LineKind::crease) { // folds cross the outline
+        if (line.kind != LineKind::crease && !line.isOpen) { // folds and slits cross the outline
             curves.push_back(line.curve);
             segments += line.curve.segments.size();
         }

@@ -21,6 +21,7 @@
 #include "files/printer.h"
 #include "files/report_file.h"
 #include "job/split.h"
+#include "job/white_place.h"
 #include "sheet/nest_sheet.h"
 
 #include <QDate>
@@ -29,6 +30,7 @@
 #include <algorithm>
 #include <cmath>
 #include <iostream>
+#include <map>
 #include <sstream>
 #include <unistd.h>
 
@@ -187,6 +189,14 @@ void NewCommand::addTo(CLI::App& program) {
         "--medium", medium,
         translated("roll:WIDTH, roll:WIDTHxLENGTH where that length is left on it, sheet:WIDTHxLENGTH, or a "
                    "sheet by its name: a4, letter and others (start value: roll:600)"));
+    command->add_flag("--clear-film", isOnClearFilm,
+                      translated("The medium is clear: what is behind the stickers shows through"));
+    command
+        ->add_option(
+            "--white-place", whitePlace,
+            translated("Where white ink is printed: under or over the colours, or between two passes "
+                       "of them (start value: the profile's; with --use, so that it hides none)"))
+        ->check(CLI::IsMember({"under", "over", "between"}));
     command->add_option("--colour-profile", colours, translated(colourProfileHelp))->type_name("FILE.icc");
     command->add_option("--price", price, translated("Of a metre of the roll, or of one sheet"));
     command->add_option(
@@ -222,6 +232,7 @@ int NewCommand::run() const {
     if (artworks.empty())
         setCopies(own.addDesignTo(job, sticker, pictures, fonts));
     const bool isWhole = addArtworks(job, pictures, fonts);
+    placeWhite(job);
     job = withoutUnusedAssets(std::move(job));
     Cache cache;
     Made made = makeAll(job, 1, sourceOf(pictures), cache);
@@ -275,8 +286,19 @@ void NewCommand::addDesigns(Job& job, const std::filesystem::path& artwork, Pict
     splitDesign(job, id, made.find(id)->sticker->edge, lengthArgument(split, "--split", 0, Limits::mostSize));
 }
 
+void NewCommand::placeWhite(Job& job) const {
+    static const std::map<std::string, WhitePlace> places{
+        {"under", WhitePlace::under}, {"over", WhitePlace::over}, {"between", WhitePlace::between}};
+    InkOrder& order = job.profile.printer.inkOrder;
+    if (const auto place = places.find(whitePlace); place != places.end())
+        order = order.with(place->second);
+    else if (!sticker.use.empty())
+        suitInkOrder(job);
+}
+
 void NewCommand::setPlan(Job& job) const {
     job.plan.medium = mediumArgument(medium);
+    job.plan.medium.isClear = isOnClearFilm;
     job.plan.sets = sets;
     job.plan.packing = pack == "nest" ? Packing::nest : Packing::rows;
     if (!price.empty())

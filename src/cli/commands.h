@@ -33,7 +33,8 @@ struct OutlineCommand {
 struct NewCommand {
     std::vector<std::string> artworks;
     std::string output, medium = "roll:600", gap, sharedBox, count = "1", pack = "rows", turns = "any", price,
-                        colours, split;
+                        colours, split, whitePlace;
+    bool isOnClearFilm = false;
     int sets = 1;
     double seconds = 10;
     StickerArguments sticker;
@@ -45,6 +46,7 @@ struct NewCommand {
 
 private:
     void setPlan(Job& job) const;
+    void placeWhite(Job& job) const;
     void setCopies(Design& design) const;
     bool addArtworks(Job& job, PictureStore& pictures, FontLibrary& fonts) const;
     void addDesigns(Job& job, const std::filesystem::path& artwork, PictureStore& pictures,

@@ -178,18 +178,25 @@ Grid<Rgba> pixelsOf(const Drawing& drawing, const PictureSource& pictures, const
 std::set<std::string> spotsOf(const Drawing& drawing, const PictureSource& pictures,
                               const std::stop_token& stop) {
     std::set<std::string> spots;
-    for (const DrawnArea& area : drawing.areas)
-        if (const auto* colour = std::get_if<PaintColour>(&area.fill)) {
-            spots.insert(colour->spot);
-        } else if (const auto* gradient = std::get_if<Gradient>(&area.fill)) {
-            spots.insert({gradient->from.spot, gradient->to.spot});
-        } else if (const auto* fill = std::get_if<PictureFill>(&area.fill)) {
+    for (const DrawnArea& area : drawing.areas) {
+        for (const std::string& spot : hasami::spotsOf(area.fill))
+            spots.insert(spot);
+        if (const auto* fill = std::get_if<PictureFill>(&area.fill)) {
             const auto shown = pictures(pictureIn(drawing, *fill), {fill->file.page}, stop);
             if (shown->page)
                 spots.insert(shown->page->spots.begin(), shown->page->spots.end());
         }
-    spots.erase("");
+    }
     return spots;
+}
+
+/// What is in one of the spot colours and nothing else.
+Drawing without(Drawing drawing, const std::set<std::string>& leftOut) {
+    std::erase_if(drawing.areas, [&](const DrawnArea& area) {
+        const auto* colour = std::get_if<PaintColour>(&area.fill);
+        return colour && !colour->spot.empty() && leftOut.contains(colour->spot);
+    });
+    return drawing;
 }
 
 } // namespace
@@ -231,7 +238,7 @@ std::string drawingPdf(const Drawing& drawing, const std::string& title, const P
 Picture readDrawing(const Asset& asset, const PictureWish& wish, const PictureSource& pictures,
                     const std::stop_token& stop) {
     throwIfStopped(stop);
-    const Drawing& drawing = *asset.drawing;
+    const Drawing drawing = without(*asset.drawing, wish.leftOut);
     Picture picture;
     picture.hasCoverage = true;
     picture.pixels = pixelsOf(drawing, pictures, stop);

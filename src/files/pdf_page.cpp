@@ -2,6 +2,8 @@
 
 #include "base/error.h"
 #include "base/translation.h"
+#include "files/pdf_layers.h"
+#include "files/pdf_operators.h"
 #include "files/pdf_resources.h"
 
 #include <algorithm>
@@ -46,42 +48,69 @@ void leaveOut(QPDFObjectHandle object, const std::set<std::string>& spots, int d
     }
 }
 
-/// Goes through a content stream and takes the strokes out that are drawn in some of its colour spaces: a
-/// path is ended there without being painted, or filled alone.
-class StrokeRemover : public QPDFObjectHandle::TokenFilter {
+/// Takes out what is painted in some colour spaces of a content stream.
+class PaintRemover : public OperatorFilter {
 public:
-    explicit StrokeRemover(std::set<std::string> spaces) : spaces_(std::move(spaces)) {}
+    PaintRemover(std::set<std::string> spaces, std::set<std::string> masks)
+        : spaces_(std::move(spaces)), masks_(std::move(masks)) {}
 
-    void handleToken(const QPDFTokenizer::Token& token) override {
-        if (token.getType() == QPDFTokenizer::tt_name)
-            name_ = token.getValue();
-        if (token.getType() != QPDFTokenizer::tt_word)
-            return writeToken(token);
-        const std::string& word = token.getValue();
-        if (word == "q") {
-            saved_.push_back(isRemoved_);
-        } else if (word == "Q" && !saved_.empty()) {
-            isRemoved_ = saved_.back();
-            saved_.pop_back();
-        } else if (word == "CS") {
-            isRemoved_ = spaces_.contains(name_);
-        } else if (word == "G" || word == "RG" || word == "K") {
-            isRemoved_ = false;
+protected:
+    void handleOperator(const std::string& name) override {
+        follow(name);
+        PathPainting painting = pathPainting(name);
+        const bool isMask = (name == "Do" && masks_.contains(lastName())) || (name == "EI" && paintsMask());
+        if (painting.paints() && ((painting.strokes && state_.strokes) || (painting.fills && state_.fills))) {
+            painting.strokes = painting.strokes && !state_.strokes;
+            painting.fills = painting.fills && !state_.fills;
+            replace(nameOf(painting));
+        } else if (isMask && state_.fills) {
+            leaveOut();
+        } else if (showsText(name) && state_.fills) {
+            keepUnseen();
+        } else {
+            keep();
         }
-        static const std::map<std::string, std::string> withoutStroke{
-            {"S", "n"}, {"s", "n"}, {"B", "f"}, {"B*", "f*"}, {"b", "h f"}, {"b*", "h f*"}};
-        if (const auto found = withoutStroke.find(word); isRemoved_ && found != withoutStroke.end())
-            write(found->second);
-        else
-            writeToken(token);
     }
 
 private:
-    std::set<std::string> spaces_; // their names in the stream's resources
-    std::string name_;             // the last one seen
-    bool isRemoved_ = false;
-    std::vector<bool> saved_;
+    /// Which paint is taken out.
+    struct State {
+        bool strokes = false, fills = false;
+    };
+
+    void follow(const std::string& name) {
+        if (name == "q") {
+            saved_.push_back(state_);
+        } else if (name == "Q" && !saved_.empty()) {
+            state_ = saved_.back();
+            saved_.pop_back();
+        } else if (name == "CS") {
+            state_.strokes = spaces_.contains(lastName());
+        } else if (name == "cs") {
+            state_.fills = spaces_.contains(lastName());
+        } else if (name == "G" || name == "RG" || name == "K") {
+            state_.strokes = false;
+        } else if (name == "g" || name == "rg" || name == "k") {
+            state_.fills = false;
+        }
+    }
+
+    std::set<std::string> spaces_, masks_; // their names in the stream's resources
+    State state_;
+    std::vector<State> saved_;
 };
+
+/// What resources call the pictures that are stencils for the fill colour.
+std::set<std::string> namesOfMasks(QPDFObjectHandle resources) {
+    std::set<std::string> names;
+    auto objects = resources.isDictionary() ? resources.getKey("/XObject") : QPDFObjectHandle::newNull();
+    if (objects.isDictionary())
+        for (const std::string& key : objects.getKeys())
+            if (auto object = objects.getKey(key); object.isStream())
+                if (auto mask = object.getDict().getKey("/ImageMask"); mask.isBool() && mask.getBoolValue())
+                    names.insert(key);
+    return names;
+}
 
 /// What a stream's resources call the spots' colour spaces.
 std::set<std::string> namesOfSpaces(QPDFObjectHandle resources, const std::set<std::string>& spots) {
@@ -316,17 +345,37 @@ std::string pdfWithoutSpots(const std::string& pdf, const std::set<std::string>&
     QPDF file;
     file.setSuppressWarnings(true);
     file.processMemoryFile("artwork", pdf.data(), pdf.size());
-    // Strokes are taken out of what is drawn; whatever else is left in the spot colour leaves no mark.
+    // Paint is taken out of what is drawn; what is left in the spot colour (pictures, shadings) leaves no
+    // mark.
+    const auto removerFor = [&](QPDFObjectHandle resources) {
+        const auto names = namesOfSpaces(resources, spots);
+        return names.empty() ? nullptr : std::make_shared<PaintRemover>(names, namesOfMasks(resources));
+    };
     for (const QPDFObjectHandle& page : file.getAllPages())
-        if (const auto names = namesOfSpaces(inherited(page, "/Resources"), spots); !names.empty())
-            QPDFPageObjectHelper(page).addContentTokenFilter(std::make_shared<StrokeRemover>(names));
+        if (const auto remover = removerFor(inherited(page, "/Resources")))
+            QPDFPageObjectHelper(page).addContentTokenFilter(remover);
     for (QPDFObjectHandle object : file.getAllObjects())
         if (object.isStream() && object.getDict().getKey("/Subtype").isNameAndEquals("/Form"))
-            if (const auto names = namesOfSpaces(object.getDict().getKey("/Resources"), spots);
-                !names.empty())
-                object.addTokenFilter(std::make_shared<StrokeRemover>(names));
+            if (const auto remover = removerFor(object.getDict().getKey("/Resources")))
+                object.addTokenFilter(remover);
     for (const QPDFObjectHandle& object : file.getAllObjects())
         leaveOut(object, spots);
+    return written(file);
+}
+
+std::string pdfWithoutLayers(const std::string& pdf, const std::set<std::string>& layers) {
+    QPDF file;
+    file.setSuppressWarnings(true);
+    file.processMemoryFile("artwork", pdf.data(), pdf.size());
+    takeOutLayers(file, layers, false);
+    return written(file);
+}
+
+std::string pdfOfLayer(const std::string& pdf, const std::string& layer) {
+    QPDF file;
+    file.setSuppressWarnings(true);
+    file.processMemoryFile("artwork", pdf.data(), pdf.size());
+    takeOutLayers(file, {layer}, true);
     return written(file);
 }
 

@@ -47,5 +47,8 @@ std::optional<std::string> pdfAsPrinted(std::string_view pdf, int page);
 
 /// The file with nothing drawn in the spot colours.
 std::string pdfWithoutSpots(const std::string& pdf, const std::set<std::string>& spots);
+/// The file with nothing drawn on layers of these names, or nothing but on those of one name.
+std::string pdfWithoutLayers(const std::string& pdf, const std::set<std::string>& layers);
+std::string pdfOfLayer(const std::string& pdf, const std::string& layer);
 
 } // namespace hasami

@@ -12,6 +12,7 @@ namespace hasami {
 struct PageResources {
     std::set<std::string> missingFonts; ///< that are not in the file
     std::set<std::string> spots;        ///< spot colours by themselves
+    std::set<std::string> layers;       ///< names of those that it draws on
     std::set<std::string> mixedSpots; ///< in pictures, shadings, colour tables, and together with other inks
     std::map<std::string, QPDFObjectHandle> separations; ///< a space of each spot colour, by its name
     std::set<std::string> profiles;                      ///< ICC profiles that colours have

@@ -252,7 +252,7 @@ Picture readPicture(const Asset& asset, const PictureWish& wish, const std::stop
 std::shared_ptr<const Picture> PictureStore::get(const Asset& asset, const PictureWish& wish,
                                                  const std::stop_token& stop) {
     CacheKey key("picture");
-    key << asset.sha256 << double(wish.page) << double(wish.withInks);
+    key << asset.sha256 << double(wish.page) << double(wish.withInks) << wish.onlyLayer;
     for (const std::string& spot : wish.leftOut)
         key << spot;
     return kept_.findOrMake<Picture>(
@@ -273,11 +273,18 @@ std::shared_ptr<const Picture> PictureStore::get(const Asset& asset, const Pictu
 NewPicture openPage(const std::shared_ptr<const Asset>& asset, PictureStore& pictures, int page,
                     const std::stop_token& stop) {
     const auto picture = pictures.get(*asset, {page}, stop);
-    NewPicture opened{
-        asset, picture->pixels.width(), picture->pixels.height(), picture->pixelsPerMillimetre, page, {}};
+    NewPicture opened{asset, picture->pixels.width(), picture->pixels.height(), picture->pixelsPerMillimetre,
+                      page};
+    for (const SpotPlate& spot : picture->spotPlates)
+        opened.spots.push_back(spot.name);
     if (picture->page) {
         const PaintList& paint = picture->page->paint;
         opened.vector = NewPicture::Vector{paint.width, paint.height, strokeSpots(paint)};
+        for (const auto* names : {&picture->page->mixedSpots, &picture->page->layers})
+            opened.spots.insert(opened.spots.end(), names->begin(), names->end());
+        for (const PaintItem& painted : paint.items)
+            if (!painted.spot.empty())
+                opened.spots.push_back(painted.spot);
     }
     return opened;
 }

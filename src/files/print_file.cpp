@@ -88,17 +88,28 @@ public:
     }
 
 private:
+    /// Layers stand as the passes of the print lie, the topmost first.
     void addPrintLayers() {
+        for (const InkOrder::Pass& pass : job_.profile.printer.inkOrder.seen(true)) {
+            if (!pass)
+                addColourLayers();
+            else if (options_.inks && (!options_.plate || options_.plate == *pass) && hasInk(*pass))
+                inks_.push_back({*pass, pdf_.addLayer(titleOf(*pass)),
+                                 options_.plate ? pdf_.addSpotInGrey(job_.profile.names.of(*pass).name)
+                                                : pdf_.addSpotColour(job_.profile.names.of(*pass))});
+        }
+        std::ranges::reverse(inks_);
+    }
+
+    /// Once, also for two passes.
+    void addColourLayers() {
+        if (printLayer_.isInitialized())
+            return;
         printLayer_ = pdf_.addLayer("Print");
         if (!options_.plate && std::any_of(designs_.begin(), designs_.end(), [](const MadeDesign* made) {
                 return made->sticker->bleed.has_value();
             }))
             bleedLayer_ = pdf_.addLayer("Bleed");
-        for (const InkKind ink : job_.profile.printer.inkOrder)
-            if (options_.inks && (!options_.plate || options_.plate == ink) && hasInk(ink))
-                inks_.push_back({ink, pdf_.addLayer(titleOf(ink)),
-                                 options_.plate ? pdf_.addSpotInGrey(job_.profile.names.of(ink).name)
-                                                : pdf_.addSpotColour(job_.profile.names.of(ink))});
     }
 
     void addOutputColours() {
@@ -258,8 +269,8 @@ private:
         content.op("EMC");
     }
 
-    /// A special ink on its layer. It comes behind the colours, also where it is printed under them (which
-    /// its name and the profile's order say): colours that came later would leave a gap in its plate.
+    /// A special ink on its layer. It comes behind the colours in the file, also where it is printed under
+    /// them (which the order of the layers says): colours that came later would leave a gap in its plate.
     void addInk(const Sheet& sheet, const Ink& ink, PdfContent& content,
                 std::vector<PdfDocument::Resource>& resources) {
         const std::string title = titleOf(ink.kind);

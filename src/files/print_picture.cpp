@@ -62,7 +62,7 @@ std::string PrintPicture::drawn(const std::string& file, const Job& job, const M
 
 std::vector<InkKind> inksOn(const Job& job, const Made& made, const Sheet& sheet) {
     std::vector<InkKind> inks;
-    for (const InkKind ink : job.profile.printer.inkOrder) {
+    for (const InkKind ink : job.profile.printer.inkOrder.inks()) {
         const bool isUnderMarks =
             ink == InkKind::white && job.profile.marks.isOnWhite && !sheet.marks.empty();
         const bool isOfPieces = std::ranges::any_of(sheet.pieces, [&](const Piece& piece) {

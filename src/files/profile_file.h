@@ -8,7 +8,7 @@
 
 namespace hasami {
 
-inline constexpr int profileFormat = 1; ///< of files with a profile
+inline constexpr int profileFormat = 2; ///< of files with a profile
 
 /// A machine's profile from a JSON file. Throws InputError, naming the file and the value that is wrong. What
 /// is ignored since this version does not know it is named in `remarks`, a sentence each.

@@ -1,8 +1,11 @@
 #include "files/psd_plates.h"
 
+#include "artwork/channel_names.h"
+
 #include <QtEndian>
 
 #include <algorithm>
+#include <span>
 
 namespace hasami {
 
@@ -16,7 +19,6 @@ public:
     explicit PsdReader(const QByteArray& all) : all_(all) {}
 
     qsizetype at() const { return at_; }
-    bool isOver() const { return at_ >= all_.size(); }
     void skip(qsizetype count) { at_ = std::min(all_.size(), at_ + std::max(qsizetype(0), count)); }
     template <class Number>
     Number next() {
@@ -39,32 +41,6 @@ private:
     qsizetype at_ = 0;
 };
 
-/// Of the channels beside the process inks: each with its length before it.
-std::vector<std::string> namesIn(const QByteArray& resource) {
-    std::vector<std::string> names;
-    PsdReader in(resource);
-    while (!in.isOver())
-        names.push_back(in.next(in.next<std::uint8_t>()).toStdString());
-    return names;
-}
-
-std::vector<std::string> spotNames(const QByteArray& resources) {
-    constexpr int namesOfChannels = 1006;
-    PsdReader in(resources);
-    while (!in.isOver()) {
-        in.skip(4); // "8BIM"
-        const auto kind = in.next<std::uint16_t>();
-        const auto name = in.next<std::uint8_t>();
-        in.skip(name + (name % 2 == 0 ? 1 : 0)); // with its length, an even number of bytes
-        const auto size = qsizetype(in.next<std::uint32_t>());
-        const QByteArray content = in.next(size);
-        in.skip(size % 2);
-        if (kind == namesOfChannels)
-            return namesIn(content);
-    }
-    return {};
-}
-
 } // namespace
 
 std::optional<Plates> platesOfPsd(const QByteArray& file) {
@@ -77,12 +53,14 @@ std::optional<Plates> platesOfPsd(const QByteArray& file) {
     const int bits = in.next<std::uint16_t>();
     in.skip(2);
     in.skip(in.next<std::uint32_t>()); // the table of colours
-    const std::vector<std::string> names = spotNames(in.next(in.next<std::uint32_t>()));
+    const QByteArray resources = in.next(in.next<std::uint32_t>());
+    const auto extras =
+        extraChannels(std::as_bytes(std::span(resources.data(), std::size_t(resources.size()))));
     in.skip(in.next<std::uint32_t>()); // layers
     const bool isPlain = in.next<std::uint16_t>() == 0;
     if (!isPsd || !isPlain || bits != 8 || channels < processChannels || width < 1 || height < 1 ||
         width > most || height > most || file.size() - in.at() < qsizetype(channels) * width * height ||
-        names.size() < std::size_t(channels - processChannels))
+        extras.size() < std::size_t(channels - processChannels))
         return {};
     const auto* bytes = reinterpret_cast<const std::uint8_t*>(file.constData()) + in.at();
     const std::size_t cells = std::size_t(width) * std::size_t(height);
@@ -95,7 +73,7 @@ std::optional<Plates> platesOfPsd(const QByteArray& file) {
             plates.process.cells.cells()[cell][std::size_t(ink)] = inkOf(ink, cell);
     for (int channel = processChannels; channel < channels; ++channel) {
         SpotPlate& spot = plates.spots.emplace_back(
-            SpotPlate{names[std::size_t(channel - processChannels)], {width, height}});
+            SpotPlate{extras[std::size_t(channel - processChannels)].name, {width, height}});
         for (std::size_t cell = 0; cell < cells; ++cell)
             spot.amounts.cells()[cell] = inkOf(channel, cell);
     }

@@ -97,6 +97,20 @@ json findingsOfReport(const Job& job, const Made& made) {
     return findings;
 }
 
+/// The passes of the print from the medium up, of those that there are.
+json printOrder(const Job& job, const Made& made) {
+    json order = json::array();
+    for (const InkOrder::Pass& pass : job.profile.printer.inkOrder.passes()) {
+        const bool isUsed = !pass || std::ranges::any_of(made.designs, [&](const MadeDesign& design) {
+            return std::ranges::any_of(design.inks,
+                                       [&](const auto& printed) { return printed->ink == *pass; });
+        });
+        if (isUsed)
+            order.push_back(passName(pass));
+    }
+    return order;
+}
+
 } // namespace
 
 std::string findingsJson(const Job& job, const std::vector<Finding>& findings) {
@@ -112,6 +126,7 @@ std::string reportJson(const Job& job, const Made& made) {
         sheets.push_back(sheetJson(job, made, i));
     const json all{{"units", "mm"},
                    {"layout", layoutJson(job, made)},
+                   {"print_order", printOrder(job, made)},
                    {"sheets", std::move(sheets)},
                    {"findings", findingsOfReport(job, made)}};
     return all.dump(2, ' ', false, json::error_handler_t::replace) + "\n";

@@ -4,6 +4,7 @@
 #include "base/error.h"
 #include "files/file_name.h"
 #include "files/ghostscript.h"
+#include "files/pdf_layers.h"
 #include "files/pdf_page.h"
 #include "files/pdf_resources.h"
 #include "files/psd_plates.h"
@@ -112,7 +113,10 @@ PageResources requireWritable(const Asset& asset, const std::string& pdf, int pa
         document.processMemoryFile(asset.name.c_str(), pdf.data(), pdf.size());
         if (std::size_t(page) > document.getAllPages().size())
             refuse(asset, "%1 is a PDF file too damaged to be printed");
-        return resourcesOf(document.getAllPages().at(std::size_t(page) - 1));
+        const QPDFObjectHandle drawn = document.getAllPages().at(std::size_t(page) - 1);
+        PageResources resources = resourcesOf(drawn);
+        resources.layers = layersOf(drawn);
+        return resources;
     } catch (const InputError&) {
         throw;
     } catch (const std::exception&) {
@@ -131,6 +135,7 @@ Picture pictureOf(const Asset& asset, std::string pdf, int page, const QString& 
     about->missingFonts.assign(resources.missingFonts.begin(), resources.missingFonts.end());
     about->spots = std::move(resources.spots);
     about->spots.insert(resources.mixedSpots.begin(), resources.mixedSpots.end());
+    about->layers = std::move(resources.layers);
     about->mixedSpots = std::move(resources.mixedSpots);
     about->isTransparent = resources.isTransparent;
     about->notX4 = resources.notX4 ? resources.notX4 : "";
@@ -160,11 +165,23 @@ Picture pictureOf(const Asset& asset, std::string pdf, int page, const QString& 
     return picture;
 }
 
-std::string withoutSpots(const Asset& asset, std::string pdf, const std::set<std::string>& leftOut) {
-    if (leftOut.empty())
-        return pdf;
+/// What is wished of the page.
+std::string wishedOf(const Asset& asset, std::string pdf, const PictureWish& wish) {
     try {
-        return pdfWithoutSpots(pdf, leftOut);
+        if (!wish.onlyLayer.empty())
+            pdf = pdfOfLayer(pdf, wish.onlyLayer);
+        if (wish.leftOut.empty())
+            return pdf;
+        const PageResources resources = requireWritable(asset, pdf, wish.page);
+        std::set<std::string> layers;
+        for (const std::string& name : wish.leftOut)
+            if (resources.layers.contains(name) && !resources.spots.contains(name) &&
+                !resources.mixedSpots.contains(name))
+                layers.insert(name);
+        pdf = pdfWithoutSpots(pdf, wish.leftOut);
+        return layers.empty() ? pdf : pdfWithoutLayers(pdf, layers);
+    } catch (const InputError&) {
+        throw;
     } catch (const std::exception&) {
         refuse(asset, "%1 is a PDF file too damaged to be printed");
     }
@@ -238,12 +255,12 @@ std::optional<Plates> platesOf(const Asset& asset, const Picture& picture, const
 
 namespace {
 
-void addPlates(const Asset& asset, Picture& picture, VectorPage& page, const std::stop_token& stop) {
+void addPlates(const Asset& asset, Picture& picture, const std::stop_token& stop) {
     std::optional<Plates> plates = platesOf(asset, picture, stop);
     if (!plates)
         return;
     picture.fine = std::move(plates->process);
-    page.spotPlates = std::move(plates->spots);
+    picture.spotPlates = std::move(plates->spots);
 }
 
 void addTaggedColours(const Asset& asset, Picture& picture, const std::stop_token& stop) {
@@ -268,16 +285,13 @@ void addOwnColours(const Asset& asset, Picture& picture, const std::stop_token& 
     const bool isTagged = paint.isTagged && !picture.page->profile.empty();
     if (!paint.hasInks && !isTagged)
         return;
-    auto page = std::make_shared<VectorPage>(*picture.page);
     try {
         if (paint.hasInks)
-            addPlates(asset, picture, *page, stop);
+            addPlates(asset, picture, stop);
         else
             addTaggedColours(asset, picture, stop);
-    } catch (const InputError&) {
-        return;
+    } catch (const InputError&) { // Ghostscript can't draw it
     }
-    picture.page = std::move(page);
 }
 
 Picture readVector(const Asset& asset, FileKind kind, const PictureWish& wish, const std::stop_token& stop) {
@@ -297,9 +311,8 @@ Picture readVector(const Asset& asset, FileKind kind, const PictureWish& wish, c
     } else {
         pdf = asPrinted(bytes, wish.page);
     }
-    Picture picture =
-        pictureOf(asset, withoutSpots(asset, pdf.toStdString(), wish.leftOut), wish.page, scale, stop);
-    if (picture.page->paint.items.empty() && wish.leftOut.empty())
+    Picture picture = pictureOf(asset, wishedOf(asset, pdf.toStdString(), wish), wish.page, scale, stop);
+    if (picture.page->paint.items.empty() && wish.leftOut.empty() && wish.onlyLayer.empty())
         refuse(asset, picture.pages > 1 ? N_("%1 shows nothing on page %2") : N_("%1 shows nothing"),
                std::to_string(wish.page));
     if (wish.withInks)

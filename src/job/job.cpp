@@ -40,6 +40,13 @@ void takeBroughtLines(Recipe& recipe, const NewPicture& picture, const Profile& 
     recipe.edge.loops = LoopChoice::all;
 }
 
+/// As the artist has drawn them.
+void takeBroughtInks(Recipe& recipe, const NewPicture& picture, const Profile& profile) {
+    for (const InkKind ink : inkKinds)
+        if (std::ranges::find(picture.spots, profile.names.of(ink).name) != picture.spots.end())
+            recipe.inks.push_back({ink, InkArea::brought, 0});
+}
+
 } // namespace
 
 std::string newDesignId(const Job& job) {
@@ -108,6 +115,7 @@ Design& addDesign(Job& job, const NewPicture& picture, std::optional<double> wid
     const Placement& place = design.artwork.items.front().place;
     design.recipe = startingFor(StickerUse::stickers, {}, std::max(place.width, place.height));
     takeBroughtLines(design.recipe, picture, job.profile);
+    takeBroughtInks(design.recipe, picture, job.profile);
     job.assets.edit()[picture.asset->sha256] = picture.asset;
     job.designs.push_back(std::move(design));
     return job.designs.back();
@@ -231,9 +239,9 @@ void addItem(Job& job, std::string_view id, const NewPicture& picture) {
 
 namespace {
 
-/// Gives switches and touch-ups the new numbers of their items; without a number they go.
+/// Gives switches, touch-ups and drawn lines the new numbers of their items; without a number they go.
 template <class Renumber>
-void renumber(EdgeOptions& options, const Renumber& newNumber) {
+void renumber(Recipe& recipe, const Renumber& newNumber) {
     const auto inAll = [&](auto& all) {
         std::erase_if(all, [&](auto& told) {
             const std::optional<std::size_t> number = newNumber(std::size_t(told.item));
@@ -241,15 +249,19 @@ void renumber(EdgeOptions& options, const Renumber& newNumber) {
             return !number;
         });
     };
-    inAll(options.switches);
-    inAll(options.touchUps);
+    inAll(recipe.edge.switches);
+    inAll(recipe.edge.touchUps);
+    for (LineRecipe& line : recipe.lines) {
+        const std::optional<std::size_t> number = newNumber(std::size_t(line.drawn.item));
+        line.drawn = number ? DrawnCourse{std::move(line.drawn.points), int(*number)} : DrawnCourse{};
+    }
 }
 
 } // namespace
 
 void removeItem(Design& design, std::size_t item) {
     design.artwork.items.erase(design.artwork.items.begin() + std::ptrdiff_t(item));
-    renumber(design.recipe.edge, [&](std::size_t i) -> std::optional<std::size_t> {
+    renumber(design.recipe, [&](std::size_t i) -> std::optional<std::size_t> {
         if (i == item)
             return {};
         return i > item ? i - 1 : i;
@@ -266,7 +278,7 @@ void restackItem(Design& design, std::size_t from, std::size_t to) {
     for (const std::size_t i : order)
         items.push_back(std::move(design.artwork.items[i]));
     design.artwork.items = std::move(items);
-    renumber(design.recipe.edge, [&](std::size_t i) -> std::optional<std::size_t> {
+    renumber(design.recipe, [&](std::size_t i) -> std::optional<std::size_t> {
         const auto at = std::find(order.begin(), order.end(), i);
         return at == order.end() ? std::nullopt : std::optional(std::size_t(at - order.begin()));
     });

@@ -31,6 +31,7 @@ struct Limits {
     static constexpr double mostChoke = 5;                               ///< of a special ink, mm
     static constexpr double mostBleed = 50, mostLiftTab = 50;            ///< mm
     static constexpr double leastTab = 0.05, longestTab = 20;            ///< mm
+    static constexpr std::size_t mostDrawnPoints = 100;                  ///< of a cut line
     static constexpr int mostTabs = 1000;                                ///< of a sticker
     static constexpr double mostBridge = 50;                             ///< mm
     static constexpr double mostSmoothing = 5;                           ///< of the edge, mm
@@ -106,6 +107,7 @@ struct NewPicture {
         std::vector<std::string> strokeSpots; ///< names of the spot colours that strokes are in
     };
     std::optional<Vector> vector = {};
+    std::vector<std::string> spots = {}; ///< names of its spot colours, channels and layers
 
     /// Width and height in mm, as the file says or at 300 dots an inch.
     Point naturalSize() const;
@@ -116,7 +118,8 @@ std::string newDesignId(const Job& job);
 
 /// Adds a design of one picture at `width` (or its natural size, where nothing is given), with a new id and
 /// the start recipe, and gives it back. Where the file brings cut lines under their right names, they are the
-/// start. Throws InputError if the size would leave the limits.
+/// start; so are special inks that it brings under theirs. Throws InputError if the size would leave the
+/// limits.
 Design& addDesign(Job& job, const NewPicture& picture, std::optional<double> width = {});
 
 /// Puts a copy of the design behind it, with a new id, and gives it back. The copy of "bee" is "bee 2", its

@@ -141,6 +141,7 @@ struct Fields<Medium> {
         field("firstSide", &Medium::firstSide, part, Kept::unlessStart, "first_side"),
         field("lastSide", &Medium::lastSide, part, Kept::unlessStart, "last_side"),
         field("colour", &Medium::colour, Anything{}, Kept::unlessStart),
+        field("clear", &Medium::isClear, Anything{}, Kept::unlessStart),
         field("price", &Medium::price, Within{0, Limits::mostPrice}, Kept::unlessStart),
         field("tracks", &Medium::tracks, Each{Limits::mostTracks, Anything{}}, Kept::unlessStart),
         field("used", &Medium::used, Each{Limits::mostUsedAreas, Anything{}}, Kept::unlessStart));

@@ -9,7 +9,7 @@ namespace hasami {
 
 /// The number of the job format that this version writes (docs/job-format.md). Older ones are read, newer
 /// refused.
-inline constexpr int jobFormat = 12;
+inline constexpr int jobFormat = 13;
 
 /// The text of job.json. Assets are named by their SHA-256 only.
 std::string jobToJson(const Job& job);

@@ -25,8 +25,10 @@ inline constexpr Named<LineKind> kindsInFiles[] = {{"kiss", LineKind::kiss},
                                                    {"crease", LineKind::crease},
                                                    {"perforated", LineKind::perforated},
                                                    {"die", LineKind::die}};
-inline constexpr Named<LineCourse> courses[] = {
-    {"edge", LineCourse::edge}, {"shape", LineCourse::shape}, {"fold", LineCourse::fold}};
+inline constexpr Named<LineCourse> courses[] = {{"edge", LineCourse::edge},
+                                                {"shape", LineCourse::shape},
+                                                {"fold", LineCourse::fold},
+                                                {"drawn", LineCourse::drawn}};
 inline constexpr Named<TabRule::Way> tabWays[] = {
     {"count", TabRule::Way::count}, {"pattern", TabRule::Way::pattern}, {"byHand", TabRule::Way::byHand}};
 inline constexpr Named<InkKind> inksInFiles[] = {
@@ -34,7 +36,8 @@ inline constexpr Named<InkKind> inksInFiles[] = {
 inline constexpr Named<InkArea> inkAreas[] = {{"silhouette", InkArea::silhouette},
                                               {"notWhite", InkArea::notWhite},
                                               {"colours", InkArea::colours},
-                                              {"coverage", InkArea::coverage}};
+                                              {"coverage", InkArea::coverage},
+                                              {"brought", InkArea::brought}};
 inline constexpr Named<BleedSource> bleedSources[] = {{"edge", BleedSource::edge},
                                                       {"cutLine", BleedSource::cutLine}};
 inline constexpr Named<StickerUse> usesInFiles[] = {
@@ -222,6 +225,13 @@ struct Fields<TabRule> {
 };
 
 template <>
+struct Fields<DrawnCourse> {
+    static constexpr auto list =
+        std::make_tuple(field("points", &DrawnCourse::points, Each{Limits::mostDrawnPoints, Anything{}}),
+                        field("item", &DrawnCourse::item, itemNumbers));
+};
+
+template <>
 struct Fields<LineRecipe> {
     static constexpr auto list = std::make_tuple(
         field("kind", &LineRecipe::kind, OneOf(kindsInFiles), Kept::sinceThen),
@@ -236,6 +246,7 @@ struct Fields<LineRecipe> {
         field("shape", &LineRecipe::shape, Anything{}, Kept::unlessStart),
         field("stretch", &LineRecipe::stretch, Anything{}, Kept::unlessStart),
         field("fold", &LineRecipe::fold, Anything{}, Kept::unlessStart),
+        field("drawn", &LineRecipe::drawn, Anything{}, Kept::unlessStart),
         field("liftTab", &LineRecipe::liftTab, Anything{}, Kept::unlessStart),
         field("tabs", &LineRecipe::tabs, Anything{}, Kept::unlessStart));
 };

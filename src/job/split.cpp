@@ -5,6 +5,7 @@
 #include "base/translation.h"
 #include "drawing/clip.h"
 #include "geometry/region_operations.h"
+#include "sticker/open_lines.h"
 
 #include <algorithm>
 
@@ -67,6 +68,7 @@ public:
                 part.artwork.items.push_back(*share);
         }
         keepByHand(part, numbers);
+        keepDrawn(part, numbers, box);
         const Box whole = bounds(part.artwork);
         for (Item& item : part.artwork.items)
             item = movedBy(item, whole.least * -1);
@@ -152,6 +154,30 @@ private:
         };
         renumber(part.recipe.edge.switches);
         renumber(part.recipe.edge.touchUps);
+    }
+
+    /// Lines that were drawn stay with the part that they lie on.
+    void keepDrawn(Design& part, const std::vector<std::optional<std::size_t>>& numbers,
+                   const Box& box) const {
+        std::erase_if(part.recipe.lines, [&](LineRecipe& line) {
+            if (line.course != LineCourse::drawn)
+                return false;
+            const auto item = std::size_t(line.drawn.item);
+            if (item >= numbers.size() || !numbers[item])
+                return true;
+            Box drawn;
+            for (Point& point : line.drawn.points) {
+                point = fromDrawn(design_.artwork.items[item])(point);
+                drawn.add(point);
+            }
+            if (!drawn.meets(box))
+                return true;
+            const Affine map = inverse(fromDrawn(part.artwork.items[*numbers[item]]));
+            for (Point& point : line.drawn.points)
+                point = map(point);
+            line.drawn.item = int(*numbers[item]);
+            return false;
+        });
     }
 
     AssetSource assets_;

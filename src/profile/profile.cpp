@@ -161,23 +161,32 @@ void readLines(Profile& profile, const JsonReader& lines) {
     }
 }
 
+constexpr std::string_view coloursPass = "colours";
+constexpr std::size_t mostPasses = inkKinds.size() + 2; // the colours twice
+
+InkOrder inkOrderFromJson(const JsonReader& json) {
+    std::vector<InkOrder::Pass> passes;
+    for (const JsonReader& element : json.elements(mostPasses)) {
+        const std::string name = element.text(20);
+        const auto* const ink = std::ranges::find(inkKinds, name, inkName);
+        if (ink == inkKinds.end() && name != coloursPass)
+            element.refuse("%1 must be \"white\", \"gloss\", \"primer\" or \"colours\"");
+        passes.push_back(ink == inkKinds.end() ? InkOrder::Pass() : *ink);
+    }
+    if (std::ranges::find(passes, InkOrder::Pass()) == passes.end()) { // of older versions: above white
+        const auto white = std::ranges::find(passes, InkOrder::Pass(InkKind::white));
+        passes.insert(white == passes.end() ? white : white + 1, InkOrder::Pass());
+    }
+    if (!InkOrder::isValid(passes))
+        json.refuse("%1 must name each ink once, and the colours once or, with an ink between, twice");
+    return InkOrder(std::move(passes));
+}
+
 void readInks(Profile& profile, const JsonReader& json) {
     const JsonReader inks = json.at("inks");
     for (const InkKind ink : inkKinds)
         profile.names.inks[std::size_t(ink)] = fromJson<SpotColour>(inks.at(inkName(ink)));
-    auto& inkOrder = profile.printer.inkOrder;
-    const auto order = json.at("inkOrder").elements(inkKinds.size());
-    if (order.size() != inkKinds.size())
-        json.at("inkOrder").refuse("%1 must name each ink once");
-    for (std::size_t i = 0; i < order.size(); ++i) {
-        const std::string name = order[i].text(20);
-        const auto found =
-            std::find_if(inkKinds.begin(), inkKinds.end(), [&](InkKind ink) { return inkName(ink) == name; });
-        if (found == inkKinds.end() || std::find(inkOrder.begin(), inkOrder.begin() + std::ptrdiff_t(i),
-                                                 *found) != inkOrder.begin() + std::ptrdiff_t(i))
-            order[i].refuse("%1 must be \"white\", \"gloss\" or \"primer\", each once");
-        inkOrder[i] = *found;
-    }
+    profile.printer.inkOrder = inkOrderFromJson(json.at("inkOrder"));
 }
 
 /// All names that leave in a print file, and what for.
@@ -240,6 +249,10 @@ std::string_view kindName(LineKind kind) {
     return names[std::size_t(kind)];
 }
 
+std::string_view passName(const InkOrder::Pass& pass) {
+    return pass ? inkName(*pass) : coloursPass;
+}
+
 std::string_view inkName(InkKind ink) {
     constexpr std::array names{"white", "gloss", "primer"};
     return names[std::size_t(ink)];
@@ -300,8 +313,8 @@ struct Fields<Profile> {
         }
         for (const InkKind ink : inkKinds)
             about["inks"][std::string(inkName(ink))] = hasami::toJson(profile.names.of(ink));
-        for (const InkKind ink : profile.printer.inkOrder)
-            about["inkOrder"].push_back(inkName(ink));
+        for (const InkOrder::Pass& pass : profile.printer.inkOrder.passes())
+            about["inkOrder"].push_back(passName(pass));
         if (!profile.unknown.empty())
             about.update(nlohmann::json::parse(profile.unknown), true);
     }
@@ -329,15 +342,16 @@ struct Fields<Profile> {
             inks[std::string(inkName(ink))] = fields::schema<SpotColour>();
             names.push_back(inkName(ink));
         }
+        nlohmann::json passes = names;
+        passes.push_back(coloursPass);
         schema["properties"].update(
             {{"lines", {{"type", "object"}, {"required", {"kiss"}}, {"properties", lines}}},
              {"inks", {{"type", "object"}, {"required", names}, {"properties", inks}}},
              {"inkOrder",
               {{"type", "array"},
                {"minItems", inkKinds.size()},
-               {"maxItems", inkKinds.size()},
-               {"uniqueItems", true},
-               {"items", {{"enum", names}}}}}});
+               {"maxItems", mostPasses},
+               {"items", {{"enum", passes}}}}}});
         schema["required"].push_back("lines");
     }
 };

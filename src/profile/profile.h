@@ -2,6 +2,7 @@
 
 #include "artwork/paint_colour.h"
 #include "codes/code.h"
+#include "profile/ink_order.h"
 
 #include <nlohmann/json_fwd.hpp>
 
@@ -32,17 +33,11 @@ std::string_view kindName(LineKind kind);
 /// "Kiss cut": as people call it, in English and marked for translation.
 const char* englishNameOf(LineKind kind);
 
-/// Ink beside the colours, on a layer of its own.
-enum class InkKind {
-    white,  ///< under the colours, on what is clear or coloured
-    gloss,  ///< over them
-    primer, ///< what makes ink hold
-};
-
-inline constexpr std::array inkKinds{InkKind::white, InkKind::gloss, InkKind::primer};
-
 /// "white", "gloss", "primer".
 std::string_view inkName(InkKind ink);
+
+/// The same of a pass of a print; "colours".
+std::string_view passName(const InkOrder::Pass& pass);
 
 /// "White ink", in English and marked for translation.
 const char* englishNameOf(InkKind ink);
@@ -203,9 +198,7 @@ struct PrintScale {
 
 /// What prints.
 struct Printer {
-    /// Special inks from the medium up.
-    std::array<InkKind, inkKinds.size()> inkOrder = {InkKind::primer, InkKind::white, InkKind::gloss};
-
+    InkOrder inkOrder;
     double error = 0;     ///< mm that the print may be off within a sheet; 0: not known
     int resolution = 300; ///< dots an inch: small things are checked against it
     PrintScale scale;     ///< that prints sent to it are compensated for

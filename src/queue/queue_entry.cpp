@@ -21,7 +21,7 @@ void nameNumbers(nlohmann::json& json) {
 /// Inks of the designs on the sheet, in the order in which they are printed.
 std::vector<InkKind> inksOn(const Job& job, const Made& made, const Sheet& sheet) {
     std::vector<InkKind> inks;
-    for (const InkKind ink : job.profile.printer.inkOrder) {
+    for (const InkKind ink : job.profile.printer.inkOrder.inks()) {
         const bool isUsed = std::ranges::any_of(sheet.pieces, [&](const Piece& piece) {
             const MadeDesign* design = made.find(piece.design);
             return design &&

@@ -10,11 +10,13 @@ namespace hasami {
 
 namespace {
 
+std::uint8_t between(std::uint8_t a, std::uint8_t b, double part) {
+    return std::uint8_t(std::lround(std::lerp(double(a), double(b), part)));
+}
+
 Rgba between(const Rgba& a, const Rgba& b, double part) {
-    const auto mix = [&](std::uint8_t from, std::uint8_t to) {
-        return std::uint8_t(std::lround(std::lerp(double(from), double(to), part)));
-    };
-    return {mix(a.red, b.red), mix(a.green, b.green), mix(a.blue, b.blue), mix(a.coverage, b.coverage)};
+    return {between(a.red, b.red, part), between(a.green, b.green, part), between(a.blue, b.blue, part),
+            between(a.coverage, b.coverage, part)};
 }
 
 std::array<std::uint16_t, 4> between(const std::array<std::uint16_t, 4>& a,
@@ -66,6 +68,8 @@ void squarePixels(Picture& picture, double across, double down) {
     picture.pixels = stretched(picture.pixels, width, height);
     if (picture.fine)
         picture.fine->cells = stretched(picture.fine->cells, width, height);
+    for (SpotPlate& spot : picture.spotPlates)
+        spot.amounts = stretched(spot.amounts, width, height);
     picture.pixelsPerMillimetre = finest;
 }
 

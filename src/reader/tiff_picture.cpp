@@ -1,5 +1,6 @@
 #include "reader/tiff_picture.h"
 
+#include "artwork/channel_names.h"
 #include "base/error.h"
 #include "reader/refusal.h"
 #include "reader/square_pixels.h"
@@ -8,6 +9,7 @@
 #include <cstring>
 #include <memory>
 #include <tiffio.h>
+#include <vector>
 
 namespace hasami {
 
@@ -74,6 +76,7 @@ struct Head {
     std::uint32_t width, height;
     std::uint16_t photometric, bits, samples, orientation;
     bool hasCoverage = false, isMultiplied = false;
+    std::vector<std::size_t> inks = {}; ///< samples beside the colours and the coverage, from 0
 
     explicit Head(TIFF* file)
         : width(tag<std::uint32_t>(file, TIFFTAG_IMAGEWIDTH, 0)),
@@ -89,6 +92,9 @@ struct Head {
             // write it.
             isMultiplied = kinds[0] == EXTRASAMPLE_ASSOCALPHA;
             hasCoverage = isMultiplied || kinds[0] == EXTRASAMPLE_UNASSALPHA || !isCmyk();
+            for (std::uint16_t i = hasCoverage ? 1 : 0; i < extras && colours() + i < samples; ++i)
+                if (kinds[i] == EXTRASAMPLE_UNSPECIFIED)
+                    inks.push_back(std::size_t(i));
         }
     }
 
@@ -238,6 +244,26 @@ Grid<Rgba> pixelsOf(const FineColours& fine, const Samples& samples, const Head&
     return pixels;
 }
 
+/// The channels of spot colours, by their names where the file has them, in eight bits.
+void takeSpotPlates(TIFF* file, const Head& head, const Samples& samples, Picture& picture) {
+    constexpr std::uint32_t imageResources = 34377; // a field of blocks, as PSD files have them
+    std::uint32_t size = 0;
+    const std::byte* resources = nullptr;
+    std::vector<ExtraChannel> named;
+    if (TIFFGetField(file, imageResources, &size, &resources) && resources)
+        named = extraChannels({resources, size});
+    for (const std::size_t extra : head.inks) {
+        if (picture.spotPlates.size() >= std::size_t(mostSpotPlates) ||
+            (extra < named.size() && !named[extra].isInk))
+            continue;
+        SpotPlate& spot = picture.spotPlates.emplace_back();
+        spot.name = extra < named.size() ? named[extra].name : std::string();
+        spot.amounts = Grid<std::uint8_t>(int(head.width), int(head.height));
+        for (std::size_t pixel = 0; pixel < spot.amounts.cells().size(); ++pixel)
+            spot.amounts.cells()[pixel] = samples.eighth(pixel, std::size_t(head.colours()) + extra);
+    }
+}
+
 void takeProfile(TIFF* file, Picture& picture) {
     std::uint32_t size = 0;
     const std::byte* profile = nullptr;
@@ -268,6 +294,7 @@ Picture readTiff(std::span<const std::byte> bytes, int page) {
         const Samples samples(file.get(), head);
         picture.fine = fineColours(samples, head);
         picture.pixels = pixelsOf(*picture.fine, samples, head);
+        takeSpotPlates(file.get(), head, samples, picture);
     } else {
         picture.pixels = shownPixels(file.get(), head);
     }

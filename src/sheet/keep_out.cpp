@@ -1,5 +1,7 @@
 #include "sheet/keep_out.h"
 
+#include "geometry/stroke.h"
+
 #include <algorithm>
 #include <map>
 
@@ -23,6 +25,17 @@ std::vector<Region> cutAreas(const Sticker& sticker) {
     return areas;
 }
 
+/// Around the lines that are cut open, which may reach out of the others.
+Region areaOfSlits(const Sticker& sticker) {
+    StrokeStyle thin;
+    thin.width = 0.1; // mm
+    Path slits;
+    for (const CutLine& line : sticker.lines)
+        if (line.isOpen)
+            slits.push_back(line.whole());
+    return enclosed(Region{strokeLoops(slits, thin, 0.01)}, FillRule::nonZero);
+}
+
 } // namespace
 
 Region keepOutOf(const Sticker& sticker) {
@@ -31,6 +44,8 @@ Region keepOutOf(const Sticker& sticker) {
     if (sticker.lines.size() > mostCurves || sticker.printed.size() > mostCurves)
         return regionOf(sticker.footprint);
     std::vector<Region> parts = cutAreas(sticker);
+    if (Region slits = areaOfSlits(sticker); !slits.isEmpty())
+        parts.push_back(std::move(slits));
     if (sticker.bleed)
         parts.push_back(enclosed(sticker.bleed->area, FillRule::evenOdd));
     if (sticker.border)

@@ -30,6 +30,7 @@ struct Medium {
     std::vector<Track> tracks = {};
     std::vector<UsedArea> used = {};
     std::optional<Rgba> colour = {}; ///< none: white
+    bool isClear = false;            ///< film that what is behind it shows through, tinted by its colour
     double price = 0;                ///< of a metre of the roll, or of one sheet; 0: not known
 
     friend bool operator==(const Medium&, const Medium&) = default;

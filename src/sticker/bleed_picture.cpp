@@ -186,9 +186,9 @@ private:
     }
 
     static void addSpots(BleedPart& part, const Picture& picture) {
-        if (!picture.page)
+        if (!picture.page) // a picture's channels are no part of its print
             return;
-        for (const SpotPlate& spot : picture.page->spotPlates)
+        for (const SpotPlate& spot : picture.spotPlates)
             if (std::ranges::find(part.spots, spot.name, &SpotPlate::name) == part.spots.end())
                 part.spots.push_back({spot.name, {part.mask.width(), part.mask.height()}});
     }
@@ -214,7 +214,7 @@ private:
             part.colours.pixels.at(column, row) = {level(0), level(1), level(2), 255};
         }
         if (picture.page)
-            for (const SpotPlate& spot : picture.page->spotPlates)
+            for (const SpotPlate& spot : picture.spotPlates)
                 std::ranges::find(part.spots, spot.name, &SpotPlate::name)->amounts.at(column, row) =
                     spot.amounts.at(from.column, from.row);
     }

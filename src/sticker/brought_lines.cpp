@@ -17,8 +17,6 @@ void addOnce(std::vector<std::string>& names, const std::string& name) {
 
 /// The run as a closed curve, if its ends meet.
 std::optional<Curve> closedCurve(const Subpath& run) {
-    if (run.segments.empty())
-        return {};
     Curve curve{run.start, run.segments};
     const double gap = distance(curve.segments.back().end, curve.start);
     if (gap == 0)
@@ -88,11 +86,15 @@ BroughtLines broughtLines(const Item& item, const PaintList& paint, const Profil
             continue;
         addOnce(brought.spots, painted.spot);
         for (const Subpath& run : hasami::map(painted.shape.path, map * painted.shape.stroke->toPage)) {
-            auto curve = closedCurve(run);
-            if (!curve)
-                ++brought.open;
-            else if (!item.crop || shown.holds(bounds(flatten(*curve, flatteningTolerance))))
-                brought.lines.push_back({meaning->kind, LineRole::outer, std::move(*curve)});
+            if (run.segments.empty())
+                continue;
+            const auto closed = closedCurve(run);
+            const Curve curve = closed ? *closed : Curve{run.start, run.segments};
+            Box box = bounds(flatten(curve, flatteningTolerance));
+            box.add(curve.segments.back().end);
+            if (!item.crop || shown.holds(box))
+                (closed ? brought.lines : brought.open)
+                    .push_back({meaning->kind, LineRole::outer, curve, !closed, {}, ofFile});
         }
     }
     const auto area = [](const CutLine& line) {

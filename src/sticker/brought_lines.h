@@ -27,7 +27,7 @@ struct BroughtLines {
     std::vector<CutLine> lines;
     std::vector<std::string> spots; ///< the names that they are drawn in
     std::vector<std::string> alike; ///< names that are nearly right
-    std::size_t open = 0; ///< lines whose ends are farther apart than 0.05 mm: they can't be cut out
+    std::vector<CutLine> open;      ///< lines whose ends are farther apart than 0.05 mm: slits
 
     friend bool operator==(const BroughtLines&, const BroughtLines&) = default;
 };

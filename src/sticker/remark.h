@@ -48,15 +48,18 @@ enum class FindingCode {
     hiddenPrint,
     spotNameTaken,
     inkShows,
+    whiteHides,
+    whiteOnMarks,
     nearMark,
     mediumShort,
     fileChanged,
     outOfDate,
     paleFringe,
+    channelLeftOut,
 };
 
 /// What the codes are called, in their order.
-inline constexpr std::array<std::string_view, 41> findingNames{
+inline constexpr std::array<std::string_view, 44> findingNames{
     "not-made",      "sheet-not-made",     "coarse-picture",   "touch-up-lost",
     "open-line",     "name-doubtful",      "drawn-as-picture", "few-tabs",
     "bleed-wide",    "bleed-left-out",     "bleed-colours",    "ink-lost",
@@ -66,8 +69,8 @@ inline constexpr std::array<std::string_view, 41> findingNames{
     "small-code",    "crossing-line",      "short-line",       "tight-corner",
     "small-opening", "thin-neck",          "several-parts",    "white-shows",
     "art-cut",       "hidden-print",       "spot-name-taken",  "ink-shows",
-    "near-mark",     "medium-short",       "file-changed",     "out-of-date",
-    "pale-fringe"};
+    "white-hides",   "white-on-marks",     "near-mark",        "medium-short",
+    "file-changed",  "out-of-date",        "pale-fringe",      "channel-left-out"};
 
 inline constexpr auto findingCodes = [] {
     std::array<FindingCode, findingNames.size()> codes{};

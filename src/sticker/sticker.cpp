@@ -4,6 +4,7 @@
 #include "geometry/curve_place.h"
 #include "geometry/fit_loops.h"
 #include "sticker/bleed_area.h"
+#include "sticker/open_lines.h"
 
 #include <algorithm>
 #include <cmath>
@@ -40,7 +41,7 @@ public:
             silhouette_ = bridged(silhouette_, recipe.bridge);
     }
 
-    /// Closed lines; none of a fold.
+    /// Closed lines. REQUIRES: it runs along the edge or a plain shape.
     std::vector<Curve> cutLine(const LineRecipe& line) const {
         if (line.course == LineCourse::shape)
             return withLiftTab({shapeAround(stretchedBox(line.stretch), line.shape)}, line);
@@ -195,7 +196,7 @@ Recipe startingFor(StickerUse use, Recipe recipe, double longestSide) {
     if (recipe.lines.empty())
         recipe.lines.push_back({});
     recipe.bleed.amount = longestSide < 300 ? 1 : longestSide < 1000 ? 2 : 5; // large work drifts more
-    recipe.inks.clear();
+    std::erase_if(recipe.inks, [](const InkLayer& layer) { return layer.area != InkArea::brought; });
     recipe.isMirrored = use == StickerUse::lightCloth || use == StickerUse::window;
     recipe.use = use;
     LineRecipe& first = recipe.lines.front();
@@ -216,7 +217,8 @@ Recipe startingFor(StickerUse use, Recipe recipe, double longestSide) {
         first.offset = 0.5;
         break;
     case StickerUse::window:
-        recipe.inks.push_back({});
+        if (std::ranges::find(recipe.inks, InkKind::white, &InkLayer::ink) == recipe.inks.end())
+            recipe.inks.push_back({});
         break;
     case StickerUse::magnet:
         first.kind = LineKind::die;
@@ -286,7 +288,7 @@ class Assembly {
 public:
     Assembly(const Artwork& artwork, const std::vector<Curve>& edge, const Recipe& recipe,
              const ArtworkFacts& facts, const std::stop_token& stop)
-        : recipe_(recipe), facts_(facts), rings_(edge, recipe, facts.tolerance, stop) {
+        : artwork_(artwork), recipe_(recipe), facts_(facts), rings_(edge, recipe, facts.tolerance, stop) {
         sticker_.artwork = bounds(artwork);
         sticker_.edge = edge;
         sticker_.printed = facts.printed.value_or(edge);
@@ -294,13 +296,14 @@ public:
 
     Sticker make() {
         for (const LineKind kind : lineKinds) {
-            if (!addBrought(kind) && !addLines(kind)) {
+            if (facts_.bringsAllLines())
+                addBrought(kind);
+            else if (!addLines(kind)) {
                 sticker_.lines.clear();
                 return sticker_; // half of what was asked for would be cut in silence
             }
         }
-        if (facts_.brought.empty())
-            addFolds();
+        addOpen();
         for (const CutLine& line : sticker_.peeled()) {
             const Loop outline = flatten(line.curve, flatteningTolerance);
             sticker_.peeledBox.add(bounds(outline));
@@ -315,15 +318,18 @@ private:
         sticker_.remarks.push_back({code, step, std::move(text)});
     }
 
-    static Box boundsOf(const CutLine& line) { return bounds(flatten(line.curve, flatteningTolerance)); }
+    static Box boundsOf(const CutLine& line) {
+        Box box = bounds(flatten(line.curve, flatteningTolerance));
+        box.add(line.curve.segments.back().end); // which a closed line's area does without
+        return box;
+    }
 
-    bool addBrought(LineKind kind) {
+    void addBrought(LineKind kind) {
         for (const CutLine& line : facts_.brought)
-            if (line.kind == kind) {
+            if (line.kind == kind && !line.isOpen) {
                 sticker_.footprint.add(boundsOf(line));
                 sticker_.lines.push_back(line);
             }
-        return !facts_.brought.empty();
     }
 
     /// False if one of them has nothing left.
@@ -332,6 +338,11 @@ private:
             const LineRecipe& line = recipe_.lines[i];
             if (line.kind != kind || line.course == LineCourse::fold)
                 continue;
+            if (line.course == LineCourse::drawn) {
+                if (auto cut = drawnLine(line, i, artwork_); cut && !line.isCut)
+                    sticker_.leftOut.push_back(std::move(*cut));
+                continue;
+            }
             std::vector<Curve> curves = rings_.cutLine(line);
             if (!line.isCut) {
                 for (Curve& curve : curves)
@@ -360,47 +371,24 @@ private:
         }
     }
 
-    /// Across all that is cut otherwise.
-    void addFolds() {
+    /// Each before the closed lines of its kind, which what it lies in may come loose by.
+    void addOpen() {
         Region inside;
         for (const CutLine& line : sticker_.lines)
-            if (!line.isOpen)
-                inside.loops.push_back(flatten(line.curve, flatteningTolerance));
+            inside.loops.push_back(flatten(line.curve, flatteningTolerance));
         if (inside.isEmpty())
             return;
-        inside = withoutOpenings(inside);
-        std::vector<CutLine> folds;
-        for (std::size_t i = 0; i < recipe_.lines.size(); ++i)
-            if (const LineRecipe& line = recipe_.lines[i]; line.isCut && line.course == LineCourse::fold)
-                for (const auto& [from, to] : across(inside, line))
-                    folds.push_back(
-                        {line.kind, LineRole::outer, {from, {straightSegment(from, to)}}, true, {}, i});
-        const auto place = std::find_if(sticker_.lines.begin(), sticker_.lines.end(),
-                                        [](const CutLine& line) { return line.kind > LineKind::crease; });
-        sticker_.lines.insert(place, folds.begin(), folds.end());
-    }
-
-    static std::vector<std::pair<Point, Point>> across(const Region& region, const LineRecipe& line) {
-        const Box box = bounds(region);
-        const bool isLevel = line.fold.isAcross;
-        const double at = isLevel ? box.least.y + box.height() * line.fold.at / 100
-                                  : box.least.x + box.width() * line.fold.at / 100;
-        std::vector<double> crossings;
-        for (const Loop& loop : region.loops)
-            for (std::size_t i = 0; i < loop.size(); ++i) {
-                const Point a = loop[i], b = loop[(i + 1) % loop.size()];
-                const double from = isLevel ? a.y : a.x, to = isLevel ? b.y : b.x;
-                if ((from < at) == (to < at))
-                    continue;
-                const Point p = between(a, b, (at - from) / (to - from));
-                crossings.push_back(isLevel ? p.x : p.y);
-            }
-        std::sort(crossings.begin(), crossings.end());
-        std::vector<std::pair<Point, Point>> pieces;
-        for (std::size_t i = 0; i + 1 < crossings.size(); i += 2)
-            pieces.push_back(isLevel ? std::pair(Point{crossings[i], at}, Point{crossings[i + 1], at})
-                                     : std::pair(Point{at, crossings[i]}, Point{at, crossings[i + 1]}));
-        return pieces;
+        std::vector<CutLine> open;
+        if (!facts_.bringsAllLines())
+            open = openLines(recipe_, artwork_, withoutOpenings(inside));
+        std::ranges::copy_if(facts_.brought, std::back_inserter(open), &CutLine::isOpen);
+        for (CutLine& line : open) {
+            sticker_.footprint.add(boundsOf(line));
+            const auto place = std::ranges::find_if(sticker_.lines, [&](const CutLine& other) {
+                return other.kind >= line.kind && !other.isOpen;
+            });
+            sticker_.lines.insert(place, std::move(line));
+        }
     }
 
     /// The areas inside the lines that follow from each of the recipe's, or of each kind that is brought.
@@ -516,6 +504,7 @@ private:
             sticker_.footprint.add(bounds(seen));
     }
 
+    const Artwork& artwork_;
     const Recipe& recipe_;
     const ArtworkFacts& facts_;
     Rings rings_;

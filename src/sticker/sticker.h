@@ -8,7 +8,9 @@
 #include "sticker/remark.h"
 #include "sticker/tabs.h"
 
+#include <algorithm>
 #include <array>
+#include <limits>
 #include <optional>
 #include <stop_token>
 #include <string>
@@ -31,6 +33,7 @@ enum class LineCourse {
     edge,  ///< the edge, or the border's rim, moved by the offset
     shape, ///< a plain shape around the artwork's edge
     fold,  ///< straight across the sticker, open at both ends
+    drawn, ///< as it was drawn, open at both ends: a slit
 };
 
 /// A small ear on a line, to peel from. Lengths in mm.
@@ -56,6 +59,16 @@ struct Fold {
     friend bool operator==(const Fold&, const Fold&) = default;
 };
 
+/// An open line that was drawn by hand, as fractions of an artwork's longer side from its top left, in the
+/// item's own frame: moving, turning and sizing the artwork takes it along.
+struct DrawnCourse {
+    std::vector<Point> points = {}; ///< ends and corners
+    int item = 0;                   ///< of the artwork, counted from behind
+
+    bool isThere() const { return points.size() > 1; }
+    friend bool operator==(const DrawnCourse&, const DrawnCourse&) = default;
+};
+
 /// How a cut line follows from the edge.
 struct LineRecipe {
     LineKind kind = LineKind::kiss;
@@ -66,6 +79,7 @@ struct LineRecipe {
     PlainShape shape = {PlainShapeKind::rounded, 3, 3};
     Stretch stretch = {};
     Fold fold = {};
+    DrawnCourse drawn = {};
     LiftTab liftTab = {};
     TabRule tabs = {}; ///< of perforated lines
 
@@ -94,6 +108,7 @@ enum class InkArea {
     notWhite,   ///< all of it that is not white
     colours,    ///< what has one of some colours
     coverage,   ///< as dense as the artwork covers, pixel by pixel
+    brought,    ///< what the artwork brings under the ink's name: a spot colour, a channel, a layer
 };
 
 /// A special ink on a layer of its own.
@@ -152,6 +167,9 @@ enum class LineRole { outer, opening };
 /// "outer" or "opening".
 std::string_view roleName(LineRole role);
 
+/// Stands for the recipe's line where a file brings it.
+inline constexpr std::size_t ofFile = std::numeric_limits<std::size_t>::max();
+
 /// A line for the knife, in mm of the design.
 struct CutLine {
     LineKind kind = LineKind::kiss;
@@ -159,12 +177,12 @@ struct CutLine {
     Curve curve;
     bool isOpen = false;        ///< its last piece does not lead back to its start
     std::vector<Tab> tabs = {}; ///< of a perforated one, in order
-    std::size_t recipe = 0;     ///< which of the recipe's lines it follows from; brought ones: none of them
+    std::size_t recipe = 0;     ///< which of the recipe's lines it follows from, or `ofFile`
 
     /// The whole line as it runs, without a thought of tabs.
     Subpath whole() const { return {curve.start, curve.segments, !isOpen}; }
     /// What the knife cuts: what the tabs leave.
-    std::vector<Subpath> cut() const { return isOpen ? Path{whole()} : betweenTabs(curve, tabs); }
+    std::vector<Subpath> cut() const { return betweenTabs(curve, tabs, isOpen); }
 
     friend bool operator==(const CutLine&, const CutLine&) = default;
 };
@@ -216,12 +234,17 @@ struct Sticker {
 
 /// What is to be known of the artwork beside its edge.
 struct ArtworkFacts {
-    double tolerance = 0.005;       ///< of the fit, mm: a tenth of a pixel
-    bool showsBackdrop = false;     ///< beyond its edge it shows what is not to be printed
-    bool rimIsMixed = false;        ///< that shines through its rim, as in a picture
-    std::vector<CutLine> brought{}; ///< lines that it brings; they stand in place of the recipe's
+    double tolerance = 0.005;   ///< of the fit, mm: a tenth of a pixel
+    bool showsBackdrop = false; ///< beyond its edge it shows what is not to be printed
+    bool rimIsMixed = false;    ///< that shines through its rim, as in a picture
+    /// Lines that it brings: closed ones stand in place of the recipe's, open ones beside them.
+    std::vector<CutLine> brought{};
     std::optional<std::vector<Curve>>
         printed{}; ///< where it shows anything, where the edge does not show that
+
+    bool bringsAllLines() const {
+        return std::any_of(brought.begin(), brought.end(), [](const CutLine& line) { return !line.isOpen; });
+    }
 };
 
 /// The border, the cut lines and the bleed from the artwork's edge: each line moved out by its offset, joined

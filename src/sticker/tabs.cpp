@@ -7,6 +7,7 @@
 #include <cmath>
 #include <iterator>
 #include <numbers>
+#include <utility>
 
 namespace hasami {
 
@@ -266,11 +267,28 @@ TabRule asByHand(std::span<const Curve> lines, std::span<const std::vector<Tab>>
     return own;
 }
 
-std::vector<Subpath> betweenTabs(const Curve& line, std::span<const Tab> tabs) {
+std::vector<Tab> tabsOnOpenLine(const Curve& line, const TabRule& rule) {
+    const double length = CurveLengths(line).whole();
+    const double count = std::max(std::round((length - rule.cut) / (rule.cut + rule.length)), 0.0);
+    const double cut = (length - count * rule.length) / (count + 1);
+    std::vector<Tab> tabs;
+    for (double from = cut; tabs.size() < std::size_t(count) && cut > 0; from += cut + rule.length)
+        tabs.push_back({from, from + rule.length});
+    return tabs;
+}
+
+std::vector<Subpath> betweenTabs(const Curve& line, std::span<const Tab> tabs, bool isOpen) {
     if (tabs.empty())
-        return {{line.start, line.segments, true}};
+        return {{line.start, line.segments, !isOpen}};
     const CurveLengths lengths(line);
     std::vector<Subpath> cut;
+    if (isOpen) {
+        double from = 0;
+        for (const Tab& tab : tabs)
+            cut.push_back(stretchOf(line, lengths, std::exchange(from, tab.to), tab.from));
+        cut.push_back(stretchOf(line, lengths, from, lengths.whole()));
+        return cut;
+    }
     for (std::size_t i = 0; i < tabs.size(); ++i)
         cut.push_back(stretchOf(line, lengths, tabs[i].to, tabs[(i + 1) % tabs.size()].from));
     return cut;

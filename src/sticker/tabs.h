@@ -45,6 +45,10 @@ struct Tab {
 std::vector<std::vector<Tab>> placeTabs(std::span<const Curve> lines, const TabRule& rule,
                                         const Box& artwork);
 
+/// Those of a line that is open at both ends, which are cut: in whole periods of a cut and a tab, however the
+/// rule puts them.
+std::vector<Tab> tabsOnOpenLine(const Curve& line, const TabRule& rule);
+
 /// A sentence where the tabs on one of the lines are too few to hold what it goes around.
 std::optional<std::string> whyLoose(std::span<const std::vector<Tab>> tabs);
 
@@ -52,8 +56,8 @@ std::optional<std::string> whyLoose(std::span<const std::vector<Tab>> tabs);
 TabRule asByHand(std::span<const Curve> lines, std::span<const std::vector<Tab>> tabs, const TabRule& rule,
                  const Box& artwork);
 
-/// What is cut of a closed line: all of it, or what its tabs leave.
-std::vector<Subpath> betweenTabs(const Curve& line, std::span<const Tab> tabs);
+/// What is cut of a line: all of it, or what its tabs leave.
+std::vector<Subpath> betweenTabs(const Curve& line, std::span<const Tab> tabs, bool isOpen = false);
 
 /// The tabs themselves, as stretches of the line.
 std::vector<Subpath> tabStretches(const Curve& line, std::span<const Tab> tabs);

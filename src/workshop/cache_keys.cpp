@@ -71,6 +71,8 @@ std::size_t bytesOf(const Picture& picture) {
     std::size_t sum = sizeof(Picture) + picture.pixels.cells().size_bytes() + picture.iccProfile.size();
     if (picture.fine)
         sum += picture.fine->cells.cells().size_bytes();
+    for (const SpotPlate& spot : picture.spotPlates)
+        sum += spot.amounts.cells().size();
     if (picture.page) {
         sum += picture.page->pdf ? picture.page->pdf->size() : 0;
         sum += bytesOf(picture.page->paint);

@@ -4,8 +4,11 @@
 #include "artwork/vector_page.h"
 #include "base/translation.h"
 #include "base/work_queue.h"
+#include "edge/paint_outline.h"
+#include "geometry/length_text.h"
 #include "job/recipe_fields.h"
 #include "sheet/keep_out.h"
+#include "sticker/brought_ink.h"
 #include "sticker/pale_fringe.h"
 #include "workshop/cache_keys.h"
 
@@ -47,12 +50,28 @@ const char* whyNoEdge(EdgeWay way) {
     }
 }
 
+/// Between the ends of the open line that comes closest to being closed; nothing where all are plainly open.
+std::optional<double> leastGap(const std::vector<CutLine>& open) {
+    constexpr double plain = 1, share = 0.02; // mm; of the line's length
+    std::optional<double> least;
+    for (const CutLine& line : open) {
+        const double gap = distance(line.curve.start, line.curve.segments.back().end);
+        if (gap < std::max(plain, share * cutLength(line)) && gap < cutLength(line) / 4 &&
+            (!least || gap < *least))
+            least = gap;
+    }
+    return least;
+}
+
 std::string whyEmpty(const Design& design, const Sticker& sticker) {
     if (sticker.edge.empty())
         return sentence(whyNoEdge(design.recipe.edge.way), design.name);
     const auto& lines = design.recipe.lines;
-    if (std::none_of(lines.begin(), lines.end(), [](const LineRecipe& line) { return line.isCut; }))
-        return sentence("No line of %1 is to be cut: tick one in Cut lines", design.name);
+    const auto goesAround = [](const LineRecipe& line) {
+        return line.isCut && (line.course == LineCourse::edge || line.course == LineCourse::shape);
+    };
+    if (std::ranges::none_of(lines, goesAround))
+        return sentence("No line around %1 is to be cut: tick one in Cut lines", design.name);
     return sentence("The inward offset leaves nothing of %1: make it smaller", design.name);
 }
 
@@ -90,7 +109,7 @@ void DesignMaker::makeInto(MadeDesign& made, const Design& design) {
     made.remarks.insert(made.remarks.end(), made.sticker->remarks.begin(), made.sticker->remarks.end());
     addBleed(made, design);
     addRemarksOnColours(made, design);
-    for (const InkKind ink : job_.profile.printer.inkOrder)
+    for (const InkKind ink : job_.profile.printer.inkOrder.inks())
         for (const InkLayer& layer : design.recipe.inks)
             if (layer.ink == ink && !made.sticker->isEmpty())
                 addInk(made, design, layer);
@@ -123,7 +142,12 @@ void DesignMaker::addEdges(MadeDesign& made, const Design& design) {
     }
     if (lost > 0)
         made.remarks.push_back({FindingCode::touchUpLost, RecipeStep::edge, textOnLost(std::size_t(lost))});
-    for (const Item& item : design.artwork.items)
+    const std::vector<std::string> inks = inksBrought(design);
+    for (std::size_t i = 0; i < design.artwork.items.size(); ++i) {
+        const Item& item = design.artwork.items[i];
+        for (const std::string& ink : inks)
+            if (item.isVector() && made.sources[i].brings(ink))
+                made.leftOut.insert(ink);
         if (item.own()) {
             addRemarksOn(made, item);
         } else if (item.isVector()) {
@@ -132,27 +156,27 @@ void DesignMaker::addEdges(MadeDesign& made, const Design& design) {
                 made.leftOut.insert(brought->spots.begin(), brought->spots.end());
             }
             addRemarksOn(made, item, all);
+        } else {
+            addRemarksOnChannels(made, item, made.sources[i].spots, inks);
         }
-}
-
-namespace {
-
-std::vector<std::string> spotsOf(const Fill& fill) {
-    std::vector<std::string> spots;
-    const auto add = [&](const PaintColour& colour) {
-        if (!colour.spot.empty())
-            spots.push_back(colour.spot);
-    };
-    if (const auto* colour = std::get_if<PaintColour>(&fill)) {
-        add(*colour);
-    } else if (const auto* gradient = std::get_if<Gradient>(&fill)) {
-        add(gradient->from);
-        add(gradient->to);
     }
-    return spots;
 }
 
-} // namespace
+void DesignMaker::addRemarksOnChannels(MadeDesign& made, const Item& item,
+                                       const std::set<std::string>& channels,
+                                       const std::vector<std::string>& inks) {
+    for (const std::string& channel : channels)
+        if (std::ranges::find(inks, channel) == inks.end())
+            made.remarks.push_back(
+                {FindingCode::channelLeftOut, RecipeStep::inks,
+                 channel.empty()
+                     ? sentence("%1 has a channel without a name beside its colours, which is not printed",
+                                item.name)
+                     : sentence(
+                           "%1 has a channel \"%2\" beside its colours, which is not printed: to print "
+                           "it, give a special ink of the profile that name, and take it from the artwork",
+                           item.name, channel)});
+}
 
 void DesignMaker::addRemarksOn(MadeDesign& made, const Item& item) {
     const Drawing& drawing = *item.own()->drawing->drawing;
@@ -168,7 +192,7 @@ void DesignMaker::addRemarksOn(MadeDesign& made, const Item& item) {
                       drawing.lostFont->family + " " + drawing.lostFont->style, item.name)});
     for (const DrawnArea& area : drawing.areas)
         for (const std::string& spot : spotsOf(area.fill))
-            if (addRemarkOnSpot(made, item.name, spot, RecipeStep::artwork))
+            if (!made.leftOut.contains(spot) && addRemarkOnSpot(made, item.name, spot, RecipeStep::artwork))
                 return;
 }
 
@@ -215,9 +239,12 @@ void DesignMaker::addRemarksOn(MadeDesign& made, const Item& item, const EdgeOpt
     const auto drawn = edges_.whole(item);
     const VectorPage& page = *drawn->page;
     const BroughtLines brought = broughtLines(item, page.paint, job_.profile, false);
-    if (options.way == EdgeWay::lines && edges_.allBrought(item)->open > 0)
-        add(FindingCode::openLine,
-            sentence("%1 has cut lines whose ends don't meet; they are left out: close them", item.name));
+    if (options.way == EdgeWay::lines)
+        if (const auto gap = leastGap(edges_.allBrought(item)->open))
+            add(FindingCode::openLine,
+                sentence("%1 has a cut line whose ends are %2 apart: it is cut as drawn, "
+                         "open. Close it if it goes around something",
+                         item.name, lengthText(*gap)));
     if (options.way != EdgeWay::lines && !brought.alike.empty())
         add(FindingCode::nameDoubtful, sentence("\"%1\" in %2 is nearly the name of a cut line: to cut it, "
                                                 "find the edge by the lines in the file",
@@ -300,25 +327,79 @@ void DesignMaker::addRemarkOnEps(MadeDesign& made, const Design& design) {
                         "inch in the EPS: a PDF keeps it as it is")});
 }
 
+/// The names of special inks that are printed as the artwork brings them.
+std::vector<std::string> DesignMaker::inksBrought(const Design& design) const {
+    std::vector<std::string> names;
+    for (const InkLayer& layer : design.recipe.inks)
+        if (layer.area == InkArea::brought)
+            names.push_back(job_.profile.names.of(layer.ink).name);
+    return names;
+}
+
+BroughtInk DesignMaker::broughtInk(const Item& item, const std::string& ink) {
+    const auto plateOf = [&](const Picture& picture) {
+        const auto plate = std::ranges::find(picture.spotPlates, ink, &SpotPlate::name);
+        return plate == picture.spotPlates.end() ? Grid<std::uint8_t>() : plate->amounts;
+    };
+    const auto whole = edges_.whole(item);
+    if (!whole->page)
+        return {plateOf(*whole)};
+    const VectorPage& page = *whole->page;
+    const bool isLayer = !page.spots.contains(ink);
+    if (isLayer && !page.layers.contains(ink))
+        return {};
+    PictureWish wish{item.page(), {}, !isLayer};
+    if (isLayer)
+        wish.onlyLayer = ink;
+    const auto drawn = pictures_(*assetOf(job_, item), wish, stop_);
+    PaintList paint = drawn->page->paint;
+    if (!isLayer)
+        std::erase_if(paint.items, [&](const PaintItem& painted) { return painted.spot != ink; });
+    BroughtInk brought{isLayer ? coverageOf(*drawn) : plateOf(*drawn)};
+    if (!page.mixedSpots.contains(ink))
+        brought.painted = paintedArea(item, paint, *drawn, true, stop_);
+    return brought;
+}
+
+PrintedInk DesignMaker::printedInk(const MadeDesign& made, const Design& design, const InkLayer& layer) {
+    const double tolerance = EdgeMaker::toleranceOf(design);
+    if (layer.area != InkArea::brought) {
+        constexpr double leastPart = 0.05; // mm²
+        return printInk(design.artwork, *made.sticker, edges_.printedBy(design, leastPart), layer,
+                        picturesOf(design, made.leftOut), tolerance, stop_);
+    }
+    std::vector<BroughtInk> brought;
+    for (const Item& item : design.artwork.items)
+        brought.push_back(broughtInk(item, job_.profile.names.of(layer.ink).name));
+    return printBroughtInk(design.artwork, *made.sticker, layer, brought, tolerance, stop_);
+}
+
 void DesignMaker::addInk(MadeDesign& made, const Design& design, const InkLayer& layer) {
     CacheKey key = stickerKey("ink", design);
     addFields(key, layer);
+    if (layer.area == InkArea::brought)
+        key << job_.profile.names.of(layer.ink).name;
     const auto ink = cache_.findOrMake<PrintedInk>(
-        key,
-        [&] {
-            constexpr double leastPart = 0.05; // mm²
-            return printInk(design.artwork, *made.sticker, edges_.printedBy(design, leastPart), layer,
-                            picturesOf(design, made.leftOut), EdgeMaker::toleranceOf(design), stop_);
-        },
+        key, [&] { return printedInk(made, design, layer); },
         [](const PrintedInk& printed) {
             return sizeof(PrintedInk) + bytesOf(printed.area) +
                    (printed.graded ? printed.graded->amounts.cells().size() : 0);
         });
     made.inks.push_back(ink);
-    if (ink->area.empty())
-        made.remarks.push_back({FindingCode::inkLost, RecipeStep::inks,
-                                sentence("Nothing is left of %1: use a smaller choke, or print it elsewhere",
-                                         translated(englishNameOf(layer.ink)))});
+    if (!ink->area.empty())
+        return;
+    const std::string name = translated(englishNameOf(layer.ink));
+    const bool isBrought =
+        layer.area != InkArea::brought || std::ranges::any_of(design.artwork.items, [&](const Item& item) {
+            return edges_.source(item)->brings(job_.profile.names.of(layer.ink).name);
+        });
+    made.remarks.push_back(
+        {FindingCode::inkLost, RecipeStep::inks,
+         isBrought
+             ? sentence("Nothing is left of %1: use a smaller choke, or print it elsewhere", name)
+             : sentence("The artwork brings no %1, which would be in the spot colour \"%2\", or a channel "
+                        "or layer of that name: print it elsewhere",
+                        name, job_.profile.names.of(layer.ink).name)});
 }
 
 namespace {

@@ -1,5 +1,6 @@
 #pragma once
 
+#include "sticker/brought_ink.h"
 #include "workshop/edge_maker.h"
 
 #include <set>
@@ -27,6 +28,12 @@ private:
     void addRemarkOnFringe(MadeDesign& made, const Design& design);
     void addRemarkOnEps(MadeDesign& made, const Design& design);
     void addBleed(MadeDesign& made, const Design& design);
+    std::vector<std::string> inksBrought(const Design& design) const;
+    static void addRemarksOnChannels(MadeDesign& made, const Item& item,
+                                     const std::set<std::string>& channels,
+                                     const std::vector<std::string>& inks);
+    BroughtInk broughtInk(const Item& item, const std::string& ink);
+    PrintedInk printedInk(const MadeDesign& made, const Design& design, const InkLayer& layer);
     void addInk(MadeDesign& made, const Design& design, const InkLayer& layer);
     std::vector<std::shared_ptr<const Picture>>
     picturesOf(const Design& design, const std::set<std::string>& leftOut, bool withInks = false);

@@ -5,6 +5,7 @@
 #include "base/translation.h"
 #include "drawing/drawn_loops.h"
 #include "edge/paint_outline.h"
+#include "raster/half_covered.h"
 #include "workshop/cache_keys.h"
 
 #include <algorithm>
@@ -17,11 +18,18 @@ namespace {
 MadeDesign::Source sourceFacts(const Item& item, const Picture& picture) {
     if (picture.page) {
         const PaintList& paint = picture.page->paint;
-        return {picture.pages, {paint.width, paint.height}, backdropItems(paint) > 0};
+        return {picture.pages,
+                {paint.width, paint.height},
+                backdropItems(paint) > 0,
+                picture.page->spots,
+                picture.page->layers};
     }
     const double density =
         picture.pixelsPerMillimetre > 0 ? picture.pixelsPerMillimetre : usualPixelsPerMillimetre;
-    return {picture.pages, {item.pixelWidth / density, item.pixelHeight / density}, false};
+    std::set<std::string> channels;
+    for (const SpotPlate& spot : picture.spotPlates)
+        channels.insert(spot.name);
+    return {picture.pages, {item.pixelWidth / density, item.pixelHeight / density}, false, channels};
 }
 
 bool isFoundByPaint(const Item& item, const EdgeOptions& options) {
@@ -65,34 +73,6 @@ bool EdgeMaker::rimIsMixed(const Design& design) {
     });
 }
 
-namespace {
-
-/// Not only along its edge, where all artwork is half transparent for a pixel or two.
-bool hasSeeThroughParts(const Picture& picture) {
-    constexpr int step = 2, least = 13, most = 242; // pixels; of a coverage of 255
-    constexpr double share = 0.2;                   // of what is half transparent at all
-    if (!picture.hasCoverage)
-        return false;
-    const Grid<Rgba>& pixels = picture.pixels;
-    const auto isHalf = [&](int x, int y) {
-        const int coverage = pixels.at(x, y).coverage;
-        return coverage >= least && coverage <= most;
-    };
-    std::size_t all = 0, deep = 0;
-    for (int y = step; y < pixels.height() - step; ++y)
-        for (int x = step; x < pixels.width() - step; ++x)
-            if (isHalf(x, y)) {
-                ++all;
-                deep +=
-                    isHalf(x - step, y) && isHalf(x + step, y) && isHalf(x, y - step) && isHalf(x, y + step)
-                        ? 1
-                        : 0;
-            }
-    return double(deep) > share * double(all);
-}
-
-} // namespace
-
 bool EdgeMaker::isSeeThrough(const Design& design) {
     return std::ranges::any_of(design.artwork.items, [&](const Item& item) {
         if (item.own()) // of solid colours
@@ -103,7 +83,8 @@ bool EdgeMaker::isSeeThrough(const Design& design) {
             key,
             [&] {
                 const auto picture = whole(item);
-                return picture->page ? picture->page->isTransparent : hasSeeThroughParts(*picture);
+                return picture->page ? picture->page->isTransparent
+                                     : picture->hasCoverage && hasHalfCoveredParts(coverageOf(*picture));
             },
             [](bool) { return sizeof(bool); });
     });
@@ -188,14 +169,22 @@ std::vector<CutLine> EdgeMaker::brought(const Design& design) {
         const EdgeOptions options = forItem(design.recipe.edge, n);
         const auto all = allBrought(item);
         const auto touchedLines = touched(item, options);
+        for (const CutLine& line : all->open)
+            lines.push_back({line.kind, line.role, map(line.curve, item.toDesign()), true, {}, ofFile});
+        if (all->lines.empty())
+            continue;
         std::vector<LoopFacts> facts;
         for (const EdgeLoop& loop : touchedLines->loops)
             facts.push_back(loop.facts);
         const std::vector<bool> isCut = chooseLoops(facts, options, item.wholeBox());
         for (std::size_t i = 0; i < facts.size(); ++i)
             if (isCut[i])
-                lines.push_back({all->lines[i].kind, all->lines[i].role,
-                                 mapRim(touchedLines->loops[i].curve, item.toDesign())});
+                lines.push_back({all->lines[i].kind,
+                                 all->lines[i].role,
+                                 mapRim(touchedLines->loops[i].curve, item.toDesign()),
+                                 false,
+                                 {},
+                                 ofFile});
     }
     return lines;
 }
@@ -208,8 +197,9 @@ std::shared_ptr<const BroughtLines> EdgeMaker::allBrought(const Item& item) {
         key, [&] { return broughtLines(item.upright(), whole(item)->page->paint, job_.profile, true); },
         [](const BroughtLines& found) {
             std::size_t sum = sizeof(BroughtLines);
-            for (const CutLine& line : found.lines)
-                sum += sizeof(CutLine) + line.curve.segments.size() * sizeof(CurveSegment);
+            for (const auto* lines : {&found.lines, &found.open})
+                for (const CutLine& line : *lines)
+                    sum += sizeof(CutLine) + line.curve.segments.size() * sizeof(CurveSegment);
             return sum;
         });
 }
@@ -235,6 +225,26 @@ std::vector<EdgeLoop> EdgeMaker::loopsBrought(const Item& item) {
     return loops;
 }
 
+bool EdgeMaker::bringsSlitsAlone(const Item& item) {
+    if (!item.isVector() || item.own())
+        return false;
+    const auto brought = allBrought(item);
+    return brought->lines.empty() && !brought->open.empty();
+}
+
+/// Around all else that is painted.
+std::vector<EdgeLoop> EdgeMaker::loopsBesideSlits(const Item& item, EdgeOptions options) {
+    const auto drawn = shown(item);
+    const auto brought = allBrought(item);
+    PaintList paint = drawn->page->paint;
+    std::erase_if(paint.items, [&](const PaintItem& painted) {
+        return std::ranges::find(brought->spots, painted.spot) != brought->spots.end();
+    });
+    options.way = EdgeWay::paint;
+    options.loops = LoopChoice::outer;
+    return findPaintLoops(item.upright(), paint, *drawn, options, stop_);
+}
+
 std::shared_ptr<const std::vector<EdgeLoop>> EdgeMaker::loops(const Item& item, const EdgeOptions& options) {
     throwIfStopped(stop_);
     CacheKey key("loops");
@@ -246,7 +256,7 @@ std::shared_ptr<const std::vector<EdgeLoop>> EdgeMaker::loops(const Item& item, 
         key,
         [&] {
             if (options.way == EdgeWay::lines)
-                return loopsBrought(item);
+                return bringsSlitsAlone(item) ? loopsBesideSlits(item, options) : loopsBrought(item);
             if (item.own() && isFoundByPaint(item, options))
                 return findDrawnLoops(own, options, stop_);
             if (isFoundByPaint(item, options)) {
@@ -282,8 +292,11 @@ std::shared_ptr<const TouchedLines> EdgeMaker::touched(const Item& item, const E
 std::shared_ptr<const MadeDesign::Source> EdgeMaker::source(const Item& item) {
     if (item.own()) {
         const Drawing& drawing = *item.own()->drawing->drawing;
-        return std::make_shared<const MadeDesign::Source>(
-            MadeDesign::Source{1, {drawing.width, drawing.height}, false});
+        MadeDesign::Source source{1, {drawing.width, drawing.height}, false};
+        for (const DrawnArea& area : drawing.areas)
+            if (const auto* colour = std::get_if<PaintColour>(&area.fill); colour && !colour->spot.empty())
+                source.spots.insert(colour->spot);
+        return std::make_shared<const MadeDesign::Source>(std::move(source));
     }
     CacheKey key("source");
     key << item.source() << double(item.page());

@@ -61,6 +61,8 @@ private:
     void addSpots(CacheKey& key) const;
     std::vector<Curve> printedBy(const Item& item, double leastPart);
     std::vector<EdgeLoop> loopsBrought(const Item& item);
+    bool bringsSlitsAlone(const Item& item);
+    std::vector<EdgeLoop> loopsBesideSlits(const Item& item, EdgeOptions options);
     std::vector<EdgeLoop> colourLoops(const Item& item, const EdgeOptions& options);
     std::shared_ptr<const Picture> shown(const Item& item); ///< the part that is, as a picture of its own
     std::shared_ptr<const ColourRegions> colours(const Item& item, const EdgeOptions& options);

@@ -44,10 +44,15 @@ struct MadeDesign {
         int pages = 1;
         Point naturalSize;        ///< mm, at 300 dots an inch where the file does not say
         bool hasBackdrop = false; ///< of vector art: a plain paint fills the page behind all else
+        std::set<std::string> spots = {}, layers = {}; ///< spot colours and channels of them; layers
+
+        /// What it draws in that spot colour, or has as a channel or a layer of its name.
+        bool brings(const std::string& ink) const { return spots.contains(ink) || layers.contains(ink); }
     };
     std::vector<Source> sources; ///< one for each item
 
-    /// Spot colours that are not printed: of cut lines that the artwork brings.
+    /// Spot colours, or layers of their names, that are not printed with the artwork: of cut lines and
+    /// special inks that it brings.
     std::set<std::string> leftOut = {};
 
     /// What its artwork has that a PDF/X-4 may not, in English and marked for translation; empty: nothing.

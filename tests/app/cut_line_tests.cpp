@@ -325,6 +325,112 @@ TEST_CASE("white ink is added, drawn in, limited to colours and looked at alone"
     CHECK(b.find<QPushButton>("The step view")->isChecked());
 }
 
+TEST_CASE("two clicks draw a slit, which is bent, drawn on, moved and undone") {
+    LineBench b(bee);
+    const std::size_t before = b.sticker().lines.size();
+    b.trigger("Add slit");
+    REQUIRE(b.recipe().lines.size() == 2);
+    CHECK(b.recipe().lines[1].course == LineCourse::drawn);
+    CHECK(b.sticker().lines.size() == before); // nothing is drawn yet
+    const Point from{10, 20}, to{30, 20};
+    b.clickAt(from);
+    QTest::keyClick(&b.bench(), Qt::Key_Escape); // not there
+    b.clickAt({12, 22});
+    CHECK(b.recipe().lines[1].drawn.points.empty());
+    QTest::keyClick(&b.bench(), Qt::Key_Escape);
+    b.clickAt(from);
+    b.clickAt(to);
+    CHECK(b.label() == "Draw a line");
+    const auto slit = [&]() -> const CutLine& {
+        const auto& lines = b.sticker().lines;
+        const auto found = std::ranges::find_if(lines, &CutLine::isOpen);
+        REQUIRE(found != lines.end());
+        return *found;
+    };
+    constexpr double pixel = 0.3; // mm, more than one of them
+    CHECK(slit().kind == LineKind::kiss);
+    CHECK(distance(slit().curve.start, from) < pixel);
+    CHECK(distance(slit().curve.segments.back().end, to) < pixel);
+    CHECK(cutLength(slit()) == Approx(20).margin(2 * pixel));
+
+    b.drag({20, 20}, {20, 28}); // another corner
+    CHECK(b.label() == "Move a corner");
+    REQUIRE(slit().curve.segments.size() == 2);
+    CHECK(distance(slit().curve.segments[0].end, {20, 28}) < pixel);
+    b.moveTo({30, 30});
+    QTest::mouseClick(&b.bench(), Qt::LeftButton, Qt::ControlModifier, b.screen({30, 30}));
+    b.settle();
+    CHECK(b.label() == "Draw the line on");
+    REQUIRE(slit().curve.segments.size() == 3);
+    CHECK(distance(slit().curve.segments.back().end, {30, 30}) < pixel);
+    QTest::keyClick(&b.bench(), Qt::Key_Right, Qt::ShiftModifier); // the new end
+    b.settle();
+    CHECK(distance(slit().curve.segments.back().end, {35, 30}) < pixel);
+    QTest::keyClick(&b.bench(), Qt::Key_PageUp);
+    QTest::keyClick(&b.bench(), Qt::Key_Delete);
+    b.settle();
+    CHECK(b.label() == "Take a corner away");
+    CHECK(slit().curve.segments.size() == 2);
+
+    b.choose("Kind choice", "Die cut");
+    CHECK(slit().kind == LineKind::die);
+    b.choose("Kind choice", "Perforated die cut");
+    b.type("Cut between tabs field", "4");
+    CHECK(slit().tabs.size() > 2);
+    b.window().document().undo();
+    b.window().document().undo();
+    b.window().document().undo();
+    b.window().document().undo();
+    b.settle();
+    CHECK(slit().kind == LineKind::kiss);
+    CHECK(slit().curve.segments.size() == 3);
+    b.choose("Runs along choice", "The edge");
+    CHECK(std::ranges::none_of(b.sticker().lines, &CutLine::isOpen));
+}
+
+TEST_CASE("a slit is drawn by keys, and by steps of 15 degrees with Shift") {
+    LineBench b(bee);
+    b.trigger("Add slit");
+    QTest::keyClick(&b.bench(), Qt::Key_Insert);
+    b.settle();
+    REQUIRE(b.recipe().lines[1].drawn.points.size() == 2);
+    QTest::keyClick(&b.bench(), Qt::Key_PageDown);
+    QTest::keyClick(&b.bench(), Qt::Key_Delete);
+    b.settle();
+    CHECK(b.recipe().lines[1].drawn.points.empty());
+    b.clickAt({10, 20});
+    QTest::mouseClick(&b.bench(), Qt::LeftButton, Qt::ShiftModifier, b.screen({30, 21}));
+    b.settle();
+    REQUIRE(b.recipe().lines[1].drawn.points.size() == 2);
+    CHECK(b.recipe().lines[1].drawn.points[0].y == Approx(b.recipe().lines[1].drawn.points[1].y));
+}
+
+TEST_CASE("white is printed under, over or between the colours, and the finished view shows it") {
+    LineBench b(bee, "Inks frame");
+    b.trigger("Add white ink");
+    const auto order = [&] { return b.window().document().job().profile.printer.inkOrder.white(); };
+    b.choose("Medium look", "Black");
+    const Point cheek{16, 54}; // yellow
+    const QColor seen = b.pixelAt(cheek);
+    CHECK(seen.red() > 150);
+    b.choose("Place of white choice", "Over the colours");
+    CHECK(order() == WhitePlace::over);
+    CHECK(b.label() == "Place of white: Over the colours");
+    CHECK(b.pixelAt(cheek) == QColor(Qt::white)); // it hides them
+    b.click("Print it mirrored");                 // seen from behind
+    CHECK(b.pixelAt(cheek) == seen);
+    b.choose("Place of white choice", "Between two passes of them");
+    CHECK(order() == WhitePlace::between);
+    CHECK(b.pixelAt(cheek) == seen);
+    b.click("Print it mirrored");
+    CHECK(b.pixelAt(cheek) == seen);
+    b.choose("Made for choice", "Window, read through glass"); // as it is suits
+    CHECK(order() == WhitePlace::between);
+    b.choose("Place of white choice", "Under the colours");
+    b.choose("Made for choice", "Window, read through glass");
+    CHECK(order() == WhitePlace::over);
+}
+
 TEST_CASE("what the work is for sets start values, each of which can be changed") {
     LineBench b(bee, "Inks frame");
     b.choose("Made for choice", "Window, read through glass");

@@ -6,6 +6,7 @@
 #include "support/temporary_folder.h"
 #include "support/window_driver.h"
 
+#include <QCheckBox>
 #include <QListWidget>
 #include <QTabWidget>
 #include <catch2/catch.hpp>
@@ -104,6 +105,45 @@ TEST_CASE(
     CHECK(std::filesystem::is_empty(toPath(e.folder.path("profiles"))));
     e.click("Undo the change");
     CHECK(e.profile(before.name).marks.size == 6);
+}
+
+TEST_CASE("inks and colours are put in order, by buttons, keys and dragging") {
+    Editing e;
+    e.choose("Roll print-and-cut machine");
+    const std::string name = "Roll print-and-cut machine";
+    e.openPart(0);
+    auto* list = e.find<QListWidget>("Order of the inks");
+    const auto texts = [&] {
+        QStringList all;
+        for (int i = 0; i < list->count(); ++i)
+            all << list->item(i)->text();
+        return all.join(", ");
+    };
+    CHECK(texts() == "Gloss, Colours, White ink, Primer");
+    list->setCurrentRow(2);
+    e.click("Move ink up");
+    CHECK(texts() == "Gloss, White ink, Colours, Primer");
+    CHECK(e.profile(name).printer.inkOrder.white() == WhitePlace::over);
+    QTest::keyClick(list, Qt::Key_Down, Qt::AltModifier);
+    CHECK(texts() == "Gloss, Colours, White ink, Primer");
+    CHECK(list->currentRow() == 2);
+    e.find<QCheckBox>("Print the colours twice")->click();
+    CHECK(texts() == "Gloss, Colours, White ink, Colours, Primer");
+    CHECK(e.profile(name).printer.inkOrder.white() == WhitePlace::between);
+    list->setCurrentRow(1);
+    e.click("Move ink down"); // beside the other colours they would be one pass: white goes with them
+    CHECK(InkOrder::isValid(e.profile(name).printer.inkOrder.passes()));
+    CHECK(e.profile(name).printer.inkOrder.printsColoursTwice());
+    e.click("Undo the change");
+    CHECK(texts() == "Gloss, Colours, White ink, Colours, Primer");
+    REQUIRE(list->model()->moveRow({}, 0, {}, 5)); // as dragging does
+    REQUIRE(
+        QTest::qWaitFor([&] { return e.profile(name).printer.inkOrder.passes().front() == InkKind::gloss; }));
+    CHECK(texts() == "Colours, White ink, Colours, Primer, Gloss");
+    REQUIRE(list->model()->moveRow({}, 1, {}, 5)); // two passes of colours side by side: put back
+    REQUIRE(QTest::qWaitFor([&] { return texts() == "Colours, White ink, Colours, Primer, Gloss"; }));
+    e.find<QCheckBox>("Print the colours twice")->click();
+    CHECK_FALSE(e.profile(name).printer.inkOrder.printsColoursTwice());
 }
 
 TEST_CASE("what can't work is refused with a sentence, and the profile stays") {

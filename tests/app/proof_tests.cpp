@@ -308,6 +308,50 @@ TEST_CASE("stubs of tabs, folds, white ink and gloss are seen on what comes out"
     CHECK(area([](QColor c) { return c.green() > 180 && c.red() > 60 && c.red() < 90; }) > 300);
 }
 
+TEST_CASE("a clear medium shows what is behind it, and stickers are seen from both sides") {
+    const TemporaryFolder folder;
+    Proofreader w;
+    dropSquare(w, folder, 1);
+    w.edit([](Job& job) {
+        job.designs.front().recipe.bleed.amount = 0;
+        job.designs.front().recipe.lines.front().offset = 3;
+        job.plan.medium.isClear = true;
+    });
+    w.takeInNextColourDialog(QColor(0x20, 0x60, 0xA0));
+    w.choose("Background of proof", "On a colour…");
+    const auto at = [&](double x, double y) { // mm of the design
+        const QImage image = w.place().view().picture(10);
+        return image.pixelColor(image.width() / 2 + int(10 * (x - 10)),
+                                image.height() / 2 + int(10 * (y - 10)));
+    };
+    const QColor ground(0x20, 0x60, 0xA0), green(0, 0xAA, 0);
+    CHECK(at(-1.5, 10) == ground);    // film beside the print
+    CHECK(at(10, 10).green() < 0x60); // ink that lets the ground through
+    w.edit([](Job& job) { job.designs.front().recipe.inks = {{InkKind::white, InkArea::silhouette, 1}}; });
+    CHECK(at(10, 10) == green); // white under it
+    CHECK(at(0.5, 10).green() < 0x60);
+    CHECK(at(-1.5, 10) == ground);
+    w.click("From behind");
+    CHECK(at(10, 10) == QColor(Qt::white)); // which hides the colours from there
+    w.edit(
+        [](Job& job) { job.profile.printer.inkOrder = job.profile.printer.inkOrder.with(WhitePlace::over); });
+    CHECK(at(10, 10) == green);
+    CHECK(w.codes() == Codes{"white-hides"}); // as it is not mirrored
+    w.edit([](Job& job) { job.designs.front().recipe.isMirrored = true; });
+    CHECK(w.codes() == Codes{});
+    w.show("square"); // shown as it is used: from behind
+    CHECK(w.find<QPushButton>("From behind")->isChecked());
+    CHECK_FALSE(w.place().view().isLeftToRight());
+    CHECK(at(10, 10) == green);
+    w.click("From behind");
+    CHECK(w.place().view().isLeftToRight());
+    CHECK(at(10, 10) == QColor(Qt::white));
+    const Point right{0.1, 0};
+    w.place().pad().showShift({});
+    QTest::keyClick(&w.place().pad(), Qt::Key_Right); // as it is seen
+    CHECK(w.place().view().drift().shift.x == Approx(-right.x));
+}
+
 TEST_CASE("stickers are seen on a colour and a picture of one's own, not on a damaged one") {
     const TemporaryFolder folder;
     Proofreader w;

@@ -185,7 +185,7 @@ class Plates(PlatesTest):
         drawn = "q 80 0 0 80 20 20 cm /I Do Q"
         cases = {
             "picture": (drawn, "/XObject << /I 5 0 R >>", stream(b"\xff" * 4, picture + separation("CutContour"))),
-            "table": (drawn, "/XObject << /I 5 0 R >>", stream(bytes(4), picture + f"[/Indexed {separation('White')} 1 <ff00>]")),
+            "table": (drawn, "/XObject << /I 5 0 R >>", stream(bytes(4), picture + f"[/Indexed {separation('CutContour')} 1 <ff00>]")),
             "shading": ("/S sh", f"/Shading << /S {shading % separation('CutContour')} >>", "null"),
             "mixed": ("/A cs 0.5 1 scn 20 20 80 80 re f",
                       "/ColorSpace << /A [/DeviceN [/Cyan /CutContour] /DeviceCMYK 5 0 R] >>", mixed),

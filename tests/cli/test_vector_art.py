@@ -1,9 +1,13 @@
 """Vector art in: what is painted, exactly; printed as it came; cut lines that files bring; strangers' files."""
 import json
+import math
 import os
+import re
 import subprocess
 import time
 from pathlib import Path
+
+import ezdxf
 
 from support import *
 from vector_art import eps, joined, pdf, spots, stream, svg
@@ -249,10 +253,37 @@ class Printed(VectorTest):
     def test_brought_lines_are_copied_curve_for_curve(self):
         content = "/Cut CS 1 SCN 20 20 m 60 10 90 60 60 90 c 40 120 10 80 20 20 c S 10 10 m 50 10 l 50 20 l S"
         self.write("c.pdf", pdf(content, spots(Cut="CutContour")))
-        line, = self.lines("c.pdf")
+        slit, line = sorted(self.lines("c.pdf"), key=lambda line: line["area"])
         self.assertEqual(line["points"], 2)
+        self.assertEqual((slit["area"], slit["points"]), (0, 2))  # the pieces of a line that is open
         told = self.run_cli("new", "c.pdf", "-o", "c.hasami").stderr
-        self.assertIn("ends don't meet", told)
+        self.assertNotIn("ends are", told)  # plainly open
+
+    def test_slits_are_cut_open_and_a_line_that_is_nearly_closed_is_said(self):
+        frame, slit = "20 20 100 80 re S ", "40 40 m 80 40 l 80 60 l S "
+        self.write("s.pdf", pdf(f"0.5 g 25 25 90 70 re f /Cut CS 1 SCN {frame} /Die CS 1 SCN {slit}", spots(Cut="CutContour", Die="DieCut")))
+        self.run_cli("new", "s.pdf", "-o", "s.hasami", "--medium", "roll:200mm", "--marks", "none")
+        self.run_cli("make", "s.hasami", "--print", "s-print.pdf", "--cut", "s.dxf", "--cut", "s.plt", "--cut", "s.svg")
+        lines = {p.dxf.layer: p for p in ezdxf.readfile(self.folder / "s.dxf").modelspace().query("LWPOLYLINE POLYLINE")}
+        self.assertTrue(lines["kiss"].closed)
+        self.assertFalse(lines["die"].closed)
+        plot = (self.folder / "s.plt").read_text()
+        start, run = re.search(r"SP2;.*?PU([\d,]+);PD([\d,]+);", plot, re.S).groups()
+        numbers = [int(n) / 40 for n in f"{start},{run}".split(",")]
+        places = list(zip(numbers[::2], numbers[1::2]))
+        self.assertEqual([round(math.dist(a, b), 1) for a, b in zip(places, places[1:])], [14.1, 7.1])
+        # Slits alone: the line around the artwork is made by the recipe.
+        self.write("a.pdf", pdf(f"0.5 g 25 25 90 70 re f /Die CS 1 SCN {slit}", spots(Die="DieCut")))
+        kinds = sorted((line["kind"], line["area"] > 0) for line in self.lines("a.pdf"))
+        self.assertEqual(kinds, [("die", False), ("kiss", True)])
+        self.run_cli("new", "a.pdf", "-o", "a.hasami", "--medium", "roll:200mm", "--marks", "none", "--bleed", "0")
+        self.run_cli("make", "a.hasami", "--print", "a-print.pdf", "--no-cut-lines")
+        self.assertNotIn("DieCut", self.tool("qpdf", "--qdf", "--object-streams=disable", "a-print.pdf", "-"))
+        # Nearly closed.
+        self.write("n.pdf", pdf("0.5 g 25 25 90 70 re f /Cut CS 1 SCN 20 20 m 120 20 l 120 100 l 20 100 l 20 21.5 l S " + frame,
+                                spots(Cut="CutContour")))
+        told = self.run_cli("new", "n.pdf", "-o", "n.hasami").stderr
+        self.assertIn("ends are 0.53 mm apart", told)
 
     def test_names_that_are_all_but_right_are_told_and_taken_when_asked(self):
         self.write("n.pdf", pdf("0 g 50 50 20 20 re f /Cut CS 1 SCN 30 30 120 90 re S", spots(Cut="cut#20contour")))

@@ -130,7 +130,7 @@ TEST_CASE("a design without a line is an error at the step where it ends") {
         CHECK(findings[i].step == RecipeStep::cutLines);
         CHECK(findings[i].design == work.job.designs[i].id);
     }
-    CHECK(sentenceOf(work.job, findings[0]).find("No line of f is to be cut") == 0);
+    CHECK(sentenceOf(work.job, findings[0]).find("No line around f is to be cut") == 0);
 }
 
 TEST_CASE("what the sheet can't hold, and pieces that lie where they can't, are errors with their places") {

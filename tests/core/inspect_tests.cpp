@@ -288,3 +288,31 @@ TEST_CASE("checks are kept as long as the sticker stays as it is") {
     StickerChecks others;
     CHECK_THROWS_AS(inspect(work.job, made, others, stop.get_token()), Stopped);
 }
+
+TEST_CASE("white that hides the colours is found and moved to where it hides none") {
+    Work work({figureOf({box(0, 0, 30, 20)})}, 2);
+    work.recipe().inks = {{InkKind::white}};
+    CHECK(work.codes() == Codes{});
+    work.recipe().isMirrored = true;
+    fixed(work, "white-hides");
+    CHECK(work.job.profile.printer.inkOrder.white() == WhitePlace::over);
+    work.recipe().isMirrored = false;
+    fixed(work, "white-hides");
+    CHECK(work.job.profile.printer.inkOrder.white() == WhitePlace::under);
+
+    Design through = work.job.designs.front(); // a second one, that needs it on the other side
+    through.id = newDesignId(work.job);
+    through.recipe.isMirrored = true;
+    work.job.designs.push_back(through);
+    fixed(work, "white-hides");
+    CHECK(work.job.profile.printer.inkOrder.white() == WhitePlace::between);
+}
+
+TEST_CASE("white over the marks that stand on white is an error") {
+    Work work({figureOf({box(0, 0, 30, 20)})}, 2);
+    work.job.profile.marks.isOnWhite = true;
+    CHECK(work.codes() == Codes{});
+    work.job.profile.printer.inkOrder = InkOrder().with(WhitePlace::over);
+    const Finding finding = fixed(work, "white-on-marks");
+    CHECK(finding.severity == Severity::error);
+}

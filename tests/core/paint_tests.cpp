@@ -404,7 +404,11 @@ TEST_CASE("cut lines that a file brings: by their names, closed, each in its pla
     const BroughtLines exact = broughtLines(page.item(), page.paint, profile, false);
     CHECK(exact.lines.size() == 3);
     CHECK(exact.alike == std::vector<std::string>{"die cut"});
-    CHECK(exact.open == 1);
+    REQUIRE(exact.open.size() == 1); // a slit: as drawn
+    CHECK(exact.open.front().isOpen);
+    CHECK(exact.open.front().kind == LineKind::kiss);
+    CHECK(exact.open.front().curve.start == Point{0, 0});
+    CHECK(exact.open.front().curve.segments.back().end == Point{10, 10});
     const BroughtLines all = broughtLines(page.item(), page.paint, profile, true);
     REQUIRE(all.lines.size() == 4);
     CHECK(all.lines[0].kind == LineKind::die);

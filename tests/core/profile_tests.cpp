@@ -65,7 +65,7 @@ TEST_CASE("all that is set for a kind of line survives, what it leaves out is as
     tool.bladeOffset = 0.25;
     tool.overcut = 1.5;
     profile.cutter.makesTabs = false;
-    profile.printer.inkOrder = {InkKind::white, InkKind::gloss, InkKind::primer};
+    profile.printer.inkOrder = InkOrder().with(WhitePlace::between);
     const nlohmann::json json = toJson(profile);
     CHECK(profileFromJson({json, "profile"}) == profile);
     nlohmann::json bare = json;
@@ -114,8 +114,11 @@ TEST_CASE("what a profile can't be is named with its place") {
     CHECK(with("/lines/die/tint/2", 1.5).find("profile.lines.die.tint[2]") == 0);
     CHECK(with("/lines/kiss/passes", 0).find("profile.lines.kiss.passes") == 0);
     CHECK(with("/lines/kiss/holder", 2.5).find("profile.lines.kiss.holder") == 0);
-    CHECK(with("/inkOrder", {"white", "white", "gloss"}).find("profile.inkOrder[1]") == 0);
+    CHECK(with("/inkOrder", {"white", "white", "gloss"}).find("profile.inkOrder must name each ink once") ==
+          0);
     CHECK(with("/inkOrder", {"white"}).find("profile.inkOrder must name each ink once") == 0);
+    CHECK(with("/inkOrder", {"white", "colours", "colours", "gloss", "primer"})
+              .find("profile.inkOrder must name each ink once") == 0);
     CHECK(with("/inkOrder/0", "silver").find("profile.inkOrder[0]") == 0);
     CHECK(refusal(nlohmann::json::array()).find("profile") == 0);
 }

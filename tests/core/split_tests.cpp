@@ -2,6 +2,7 @@
 #include "drawing/draw.h"
 #include "geometry/region_operations.h"
 #include "job/split.h"
+#include "sticker/open_lines.h"
 #include "workshop/make_all.h"
 
 #include <catch2/catch.hpp>
@@ -75,6 +76,23 @@ TEST_CASE("each part becomes a design with its share, its number, and what the w
     CHECK(bounds(first).least.x == Approx(0).margin(1e-9));
     CHECK(bounds(artworkOf(split, 1)).width() == Approx(21));
     CHECK(job.find(id) == nullptr);
+}
+
+TEST_CASE("lines that were drawn stay where they were, with the part that they lie on") {
+    Job job = jobOfSheet();
+    const std::string id = job.designs[0].id;
+    LineRecipe slit;
+    slit.course = LineCourse::drawn;
+    slit.drawn.points = {{0.65, 0.4}, {0.75, 0.4}}; // of 100 mm
+    job.designs[0].recipe.lines.push_back(slit);
+    splitDesign(job, id, {square(5, 5), square(60, 30, 20)}, 0);
+    const Job& split = job;
+    CHECK(split.designs[0].recipe.lines.size() == 1);
+    REQUIRE(split.designs[1].recipe.lines.size() == 2);
+    const auto line = drawnLine(split.designs[1].recipe.lines[1], 1, artworkOf(split, 1));
+    REQUIRE(line);
+    CHECK(distance(line->curve.start, {5.5, 10.5}) < 1e-9); // half a millimetre of air is on top
+    CHECK(distance(line->curve.segments[0].end, {15.5, 10.5}) < 1e-9);
 }
 
 TEST_CASE("where another part reaches into the crop, the share is shown inside its own outline") {

@@ -30,8 +30,8 @@ QuantityRow* designRow(Document& document, const QuantityRow::Description& descr
     return made;
 }
 
-QComboBox* designChoice(Document& document, QVBoxLayout* layout, const char* name, const char* effect,
-                        const QStringList& names, std::function<void(Design&, int)> chosen) {
+QComboBox* jobChoice(Document& document, QVBoxLayout* layout, const char* name, const char* effect,
+                     const QStringList& names, std::function<void(Job&, int)> chosen) {
     auto* box = new QComboBox;
     box->addItems(names);
     box->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon); // as wide as its page
@@ -43,16 +43,23 @@ QComboBox* designChoice(Document& document, QVBoxLayout* layout, const char* nam
     layout->addLayout(pair);
     QObject::connect(box, &QComboBox::activated, &document,
                      [&document, box, name, chosen = std::move(chosen)](int place) {
-                         const std::string id = document.selected();
                          document.endRun();
-                         document.change(tr("%1: %2").arg(tr(name), box->itemText(place)), [&](Job& job) {
-                             if (Design* design = job.find(id)) {
-                                 chosen(*design, place);
-                                 keepSharedShape(job, id);
-                             }
-                         });
+                         document.change(tr("%1: %2").arg(tr(name), box->itemText(place)),
+                                         [&](Job& job) { chosen(job, place); });
                      });
     return box;
+}
+
+QComboBox* designChoice(Document& document, QVBoxLayout* layout, const char* name, const char* effect,
+                        const QStringList& names, std::function<void(Design&, int)> chosen) {
+    return jobChoice(document, layout, name, effect, names,
+                     [&document, chosen = std::move(chosen)](Job& job, int place) {
+                         const std::string id = document.selected();
+                         if (Design* design = job.find(id)) {
+                             chosen(*design, place);
+                             keepSharedShape(job, id);
+                         }
+                     });
 }
 
 QLabel* quietText() {

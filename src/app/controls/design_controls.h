@@ -23,6 +23,9 @@ QuantityRow* designRow(Document& document, const QuantityRow::Description& descr
                        std::function<void(Design&, double)> set);
 
 /// A choice of several under its name; `chosen` gets its place in the list.
+QComboBox* jobChoice(Document& document, QVBoxLayout* layout, const char* name, const char* effect,
+                     const QStringList& names, std::function<void(Job&, int)> chosen);
+/// The same of the selected design.
 QComboBox* designChoice(Document& document, QVBoxLayout* layout, const char* name, const char* effect,
                         const QStringList& names, std::function<void(Design&, int)> chosen);
 

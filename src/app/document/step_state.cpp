@@ -2,6 +2,8 @@
 
 #include "checks/findings.h"
 
+#include <algorithm>
+
 namespace hasami {
 
 bool isMadeFor(RecipeStep step, const Design& design, const MadeDesign* made) {
@@ -28,6 +30,12 @@ StepReport reportOn(RecipeStep step, const Design& design, const MadeDesign* mad
         if (finding.step == step)
             return {StepState::finding, QString::fromStdString(finding.text)};
     return {StepState::fine, {}};
+}
+
+bool bringsAllLines(const Design& design, const MadeDesign* made) {
+    const auto isOfRecipe = [](const CutLine& line) { return line.recipe != ofFile; };
+    return design.recipe.edge.way == EdgeWay::lines &&
+           !(made && std::ranges::any_of(made->sticker->lines, isOfRecipe));
 }
 
 } // namespace hasami

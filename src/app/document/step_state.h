@@ -22,4 +22,7 @@ StepReport reportOn(RecipeStep step, const Design& design, const MadeDesign* mad
 /// Whether the result holds for the step: what follows the step may still be on its way.
 bool isMadeFor(RecipeStep step, const Design& design, const MadeDesign* made);
 
+/// Whether its files bring all cut lines, and not slits alone, around which the recipe's run.
+bool bringsAllLines(const Design& design, const MadeDesign* made);
+
 } // namespace hasami

@@ -3,6 +3,7 @@
 #include "app/kit/theme.h"
 #include "files/drawing_file.h"
 #include "files/paint_sticker.h"
+#include "job/white_place.h"
 
 namespace hasami {
 
@@ -60,7 +61,7 @@ void paintRail(QPainter& painter, const QPainterPath& lines, double width) {
 std::shared_ptr<const Pyramid> pictureOf(Document& document, const Design& design, const Item& item) {
     const auto& asset = assetOf(document.job(), item);
     const MadeDesign* made = document.newest(design.id);
-    if (made && item.isVector() && design.recipe.edge.way == EdgeWay::lines && !made->leftOut.empty())
+    if (made && item.isVector() && !made->leftOut.empty())
         if (auto printed = document.pictures().find(asset, {item.page(), made->leftOut}))
             return printed;
     return document.pictures().find(asset, {item.page(), {}});
@@ -175,17 +176,8 @@ void DesignPainting::ink(QPainter& painter, const PrintedInk& ink, const QColor&
     paintInk(painter, ink, tint);
 }
 
-void DesignPainting::onMedium(QPainter& painter, const QColor& medium) const {
-    const MadeDesign* made = result();
-    painter.setRenderHint(QPainter::Antialiasing);
-    painter.save();
-    painter.setClipPath(painterPath(sticker.peeled()), Qt::IntersectClip);
-    painter.fillPath(painterPath(sticker.peeled()), medium);
-    if (made)
-        for (const auto& ink : made->inks)
-            if (ink->ink == InkKind::white)
-                paintInk(painter, *ink, tintOf(ink->ink));
-    // Colours let through what is beneath, but not each other: they are drawn aside first.
+/// Colours let through what is behind them, but not each other: they are drawn aside first.
+QImage DesignPainting::printedAside(QPainter& painter) const {
     const double ratio = painter.device()->devicePixelRatioF();
     QImage colours(QSize(painter.device()->width(), painter.device()->height()) * ratio,
                    QImage::Format_ARGB32_Premultiplied);
@@ -194,10 +186,29 @@ void DesignPainting::onMedium(QPainter& painter, const QColor& medium) const {
     QPainter aside(&colours);
     aside.setTransform(painter.worldTransform());
     printed(aside);
-    aside.end();
-    painter.setCompositionMode(QPainter::CompositionMode_Multiply);
-    painter.resetTransform();
-    painter.drawImage(QPointF(0, 0), colours);
+    return colours;
+}
+
+void DesignPainting::onGround(QPainter& painter, const QColor& ground) const {
+    const MadeDesign* made = result();
+    const QImage colours = printedAside(painter);
+    painter.setRenderHint(QPainter::Antialiasing);
+    painter.save();
+    painter.setClipPath(painterPath(sticker.peeled()), Qt::IntersectClip);
+    painter.fillPath(painterPath(sticker.peeled()), ground);
+    for (const InkOrder::Pass& pass : document.job().profile.printer.inkOrder.seen(isSeenThrough(design))) {
+        painter.save();
+        if (!pass) {
+            painter.setCompositionMode(QPainter::CompositionMode_Multiply);
+            painter.resetTransform();
+            painter.drawImage(QPointF(0, 0), colours);
+        } else if (made && *pass == InkKind::white) {
+            for (const auto& ink : made->inks)
+                if (ink->ink == InkKind::white)
+                    paintInk(painter, *ink, tintOf(ink->ink));
+        }
+        painter.restore();
+    }
     painter.restore();
 }
 

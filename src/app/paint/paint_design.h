@@ -39,8 +39,9 @@ struct DesignPainting {
     /// One special ink in a tint.
     void ink(QPainter& painter, const PrintedInk& ink, const QColor& tint) const;
 
-    /// As it looks on a medium: white ink under the colours, which the medium shines through elsewhere.
-    void onMedium(QPainter& painter, const QColor& medium) const;
+    /// As it looks on a ground: white ink hides what is behind it, colours let it through. A mirrored print
+    /// is seen through its medium.
+    void onGround(QPainter& painter, const QColor& ground) const;
 
     /// White vinyl within the cut lines.
     void vinyl(QPainter& painter) const;
@@ -63,6 +64,7 @@ struct DesignPainting {
     void edgePoints(QPainter& painter) const;
 
 private:
+    QImage printedAside(QPainter& painter) const;
     void paintOwn(QPainter& painter, const Item& item) const;
 };
 

@@ -35,6 +35,11 @@ void DriftPad::setTurned(bool isTurned) {
     update();
 }
 
+void DriftPad::setLeftToRight(bool isLeftToRight) {
+    isLeftToRight_ = isLeftToRight;
+    update();
+}
+
 void DriftPad::showSafe(const std::optional<SafeDrift>& safe) {
     safe_ = safe;
     chooseReach();

@@ -20,6 +20,7 @@ public:
     void setUnit(LengthUnit unit) { unit_ = unit; }
     /// The sheet is shown turned by a quarter, clockwise: the feed runs down, and so does the pad's.
     void setTurned(bool isTurned);
+    void setLeftToRight(bool isLeftToRight); ///< the sheet is shown from behind
     void showSafe(const std::optional<SafeDrift>& safe);
     void showExpected(double error); ///< mm; 0: not known
     void showShift(Point shift);     ///< mm
@@ -45,12 +46,16 @@ private:
     void chooseReach();
 
     QPointF onScreen(Point shift) const {
-        return isTurned_ ? QPointF(-shift.y, shift.x) : QPointF(shift.x, shift.y);
+        const double x = isLeftToRight_ ? -shift.x : shift.x;
+        return isTurned_ ? QPointF(-shift.y, x) : QPointF(x, shift.y);
     }
-    Point fromScreen(QPointF p) const { return isTurned_ ? Point{p.y(), -p.x()} : Point{p.x(), p.y()}; }
+    Point fromScreen(QPointF p) const {
+        const Point shift = isTurned_ ? Point{p.y(), -p.x()} : Point{p.x(), p.y()};
+        return {isLeftToRight_ ? -shift.x : shift.x, shift.y};
+    }
 
     LengthUnit unit_ = LengthUnit::millimetre;
-    bool isTurned_ = false;
+    bool isTurned_ = false, isLeftToRight_ = false;
     std::optional<SafeDrift> safe_;
     double expected_ = 0;
     Point shift_;

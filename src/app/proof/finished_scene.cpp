@@ -9,6 +9,7 @@
 #include <QRandomGenerator>
 
 #include <cmath>
+#include <utility>
 
 namespace hasami {
 
@@ -154,6 +155,10 @@ void Ground::paint(QPainter& painter, const QRectF& area, const QRectF& whole) c
 QColor FinishedScene::medium() const {
     const auto& colour = document_.job().plan.medium.colour;
     return colour ? QColor(colour->red, colour->green, colour->blue) : QColor(Qt::white);
+}
+
+bool FinishedScene::isTinted() const {
+    return document_.job().plan.medium.isClear || medium() != QColor(Qt::white);
 }
 
 void FinishedScene::show(std::optional<std::string> design, std::size_t sheet) {
@@ -338,19 +343,15 @@ const FinishedScene::Printed& FinishedScene::printed(QPainter& painter, const QR
             hasGloss |= ink->ink == InkKind::gloss;
         }
     });
-    if (hasWhite && medium() != QColor(Qt::white))
+    if (hasWhite && (isTinted() || document_.job().profile.printer.inkOrder.white() != WhitePlace::under))
         printed_.whites = layerOf(painter, pixels, visible, &Stamp::whites);
     if (hasGloss)
         printed_.gloss = layerOf(painter, pixels, visible, &Stamp::gloss);
     return printed_;
 }
 
-void FinishedScene::paintFinished(QPainter& painter, const QRectF& visible, const Affine& cut) {
-    const QTransform transform = painter.deviceTransform();
-    const QRect pixels = transform.mapRect(visible).toAlignedRect();
-    if (pixels.isEmpty() || pieces_.empty())
-        return;
-    const Printed& print = printed(painter, pixels, visible);
+QImage FinishedScene::cutShapes(const QTransform& transform, const QRect& pixels, const QRectF& visible,
+                                const Affine& cut) {
     QImage cutOut = canvasFor(pixels);
     QPainter shapes(&cutOut);
     standLike(shapes, transform, pixels);
@@ -364,37 +365,72 @@ void FinishedScene::paintFinished(QPainter& painter, const QRectF& visible, cons
             shapes.strokePath(paths.stubs, QPen(medium(), 2 * stub, Qt::SolidLine, Qt::FlatCap));
         shapes.restore();
     });
-    shapes.end();
-    QImage finished = cutOut;
+    return cutOut;
+}
+
+/// What is printed within the cut shapes, pass by pass.
+void FinishedScene::printOn(QImage& finished, const Printed& print, const QImage& cutOut,
+                            bool throughMedium) const {
+    const InkOrder& order = document_.job().profile.printer.inkOrder;
     QPainter over(&finished);
-    if (!print.whites.isNull()) {
+    bool isOnWhite = !isTinted();
+    for (const InkOrder::Pass& pass : order.seen(throughMedium)) {
         over.setCompositionMode(QPainter::CompositionMode_SourceAtop);
-        over.drawImage(0, 0, print.whites);
+        if (!pass) {
+            if (!std::exchange(isOnWhite, false))
+                over.setCompositionMode(QPainter::CompositionMode_Multiply);
+            over.drawImage(0, 0, print.colours);
+        } else if (*pass == InkKind::white && !print.whites.isNull()) {
+            over.drawImage(0, 0, print.whites);
+        } else if (*pass == InkKind::gloss && !print.gloss.isNull() && !throughMedium) {
+            over.setOpacity(0.28);
+            over.drawImage(0, 0, print.gloss);
+            over.setOpacity(1);
+        }
     }
-    const bool isTinted = medium() != QColor(Qt::white);
-    over.setCompositionMode(isTinted ? QPainter::CompositionMode_Multiply
-                                     : QPainter::CompositionMode_SourceAtop);
-    over.drawImage(0, 0, print.colours);
-    if (isTinted) { // what was multiplied beside the cut shapes
-        over.setCompositionMode(QPainter::CompositionMode_DestinationIn);
+    over.setCompositionMode(QPainter::CompositionMode_DestinationIn); // what was multiplied beside them
+    if (isTinted() || order.printsColoursTwice())
         over.drawImage(0, 0, cutOut);
-    }
-    over.setCompositionMode(QPainter::CompositionMode_SourceAtop);
-    if (!print.gloss.isNull()) {
-        over.setOpacity(0.28);
-        over.drawImage(0, 0, print.gloss);
-        over.setOpacity(1);
-    }
-    standLike(over, transform, pixels);
+}
+
+void FinishedScene::paintRims(QPainter& painter, const QRectF& visible, const Affine& cut) {
     eachSeen(visible, [&](const Shown& piece, const MadeDesign& made, const Design&) {
         const Paths& paths = pathsOf(piece.design, made);
-        over.save();
-        over.setTransform(toQt(cut * piece.place), true);
-        over.strokePath(paths.peeled, QPen(QColor(0, 0, 0, 40), 0.2)); // the medium's own thickness
-        over.strokePath(paths.folds, QPen(QColor(0, 0, 0, 46), 1.2, Qt::SolidLine, Qt::FlatCap));
-        over.strokePath(paths.folds, QPen(QColor(0, 0, 0, 60), 0.3, Qt::SolidLine, Qt::FlatCap));
-        over.restore();
+        painter.save();
+        painter.setTransform(toQt(cut * piece.place), true);
+        painter.strokePath(paths.peeled, QPen(QColor(0, 0, 0, 40), 0.2)); // the medium's own thickness
+        painter.strokePath(paths.folds, QPen(QColor(0, 0, 0, 46), 1.2, Qt::SolidLine, Qt::FlatCap));
+        painter.strokePath(paths.folds, QPen(QColor(0, 0, 0, 60), 0.3, Qt::SolidLine, Qt::FlatCap));
+        painter.restore();
     });
+}
+
+void FinishedScene::paintFinished(QPainter& painter, const QRectF& visible, const Affine& cut,
+                                  const Ground& ground, bool throughMedium) {
+    const QTransform transform = painter.deviceTransform();
+    const QRect pixels = transform.mapRect(visible).toAlignedRect();
+    ground.paint(painter, visible, area_);
+    if (pixels.isEmpty() || pieces_.empty())
+        return;
+    const QImage cutOut = cutShapes(transform, pixels, visible, cut);
+    QImage finished = cutOut;
+    if (document_.job().plan.medium.isClear) {
+        QPainter behind(&finished);
+        behind.setCompositionMode(QPainter::CompositionMode_Multiply);
+        QImage seen = canvasFor(pixels);
+        QPainter on(&seen);
+        standLike(on, transform, pixels);
+        ground.paint(on, visible, area_);
+        on.end();
+        behind.drawImage(0, 0, seen);
+        behind.setCompositionMode(QPainter::CompositionMode_DestinationIn);
+        behind.drawImage(0, 0, cutOut);
+    }
+    printOn(finished, printed(painter, pixels, visible), cutOut, throughMedium);
+    QPainter over(&finished);
+    over.setCompositionMode(QPainter::CompositionMode_SourceAtop);
+    standLike(over, transform, pixels);
+    paintRims(over, visible, cut);
     over.end();
     painter.save();
     layDown(painter, finished, pixels);

@@ -54,8 +54,9 @@ public:
     QRectF area() const { return area_; }    ///< of the sheet, or around the design, mm
     Point centre() const { return centre_; } ///< that the cut is turned and stretched about
 
-    /// The stickers on what is there already. `painter` stands in mm.
-    void paintFinished(QPainter& painter, const QRectF& visible, const Affine& cut);
+    /// The stickers on a ground, as seen from the printed side or through the medium. `painter` stands in mm.
+    void paintFinished(QPainter& painter, const QRectF& visible, const Affine& cut, const Ground& ground,
+                       bool throughMedium);
     /// The print as it comes, with the lines that are cut into it.
     void paintPrinted(QPainter& painter, const QRectF& visible, const Affine& cut);
 
@@ -83,6 +84,13 @@ private:
     template <class Act>
     void eachSeen(const QRectF& visible, const Act& act);
     QColor medium() const;
+    bool isTinted() const; ///< whether white ink is seen on it
+    /// Where the cut shapes are, in the medium's colour.
+    QImage cutShapes(const QTransform& transform, const QRect& pixels, const QRectF& visible,
+                     const Affine& cut);
+    struct Printed;
+    void printOn(QImage& finished, const Printed& print, const QImage& cutOut, bool throughMedium) const;
+    void paintRims(QPainter& painter, const QRectF& visible, const Affine& cut);
 
     /// What is printed on the part drawn last: as long as only the cut moves it stays.
     struct Printed {

@@ -30,7 +30,8 @@ ProofPlace::ProofPlace(Document& document, FindingsWatch& watch, QWidget* parent
     : QWidget(parent), document_(document), watch_(watch), prompt_(new PromptLine),
       findings_(new FindingsList(document, watch)), view_(new ProofView(document)), pad_(new DriftPad),
       subject_(new QComboBox), ground_(new QComboBox), colours_(new QComboBox),
-      before_(new QPushButton(tr("Before and after"))), verdict_(new QLabel), here_(new QLabel) {
+      before_(new QPushButton(tr("Before and after"))), behind_(new QPushButton(tr("From behind"))),
+      verdict_(new QLabel), here_(new QLabel) {
     auto* layout = new QGridLayout(this);
     layout->setContentsMargins(12, 8, 12, 12);
     layout->setSpacing(8);
@@ -106,7 +107,7 @@ QWidget* ProofPlace::makeBar() {
     layout->setSpacing(6);
     nameControl(*subject_, N_("Shown"), N_("The sheet, or one sticker alone"), " in proof");
     subject_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
-    subject_->setMinimumContentsLength(18);
+    subject_->setMinimumContentsLength(12);
     connect(subject_, &QComboBox::activated, this, &ProofPlace::showSubject);
     nameControl(*ground_, N_("Background"), N_("What the stickers are seen on"), " of proof");
     ground_->addItems({tr("On white"), tr("On black cloth"), tr("On kraft paper"), tr("On glass"),
@@ -129,6 +130,14 @@ QWidget* ProofPlace::makeBar() {
     before_->setCheckable(true);
     before_->setToolTip(tr("Shows the print with its cut lines beside what comes out"));
     connect(before_, &QPushButton::toggled, view_, &ProofView::showBefore);
+    behind_->setObjectName("From behind");
+    behind_->setProperty("role", "small");
+    behind_->setCheckable(true);
+    behind_->setToolTip(tr("Shows the stickers through what they are printed on, as behind glass"));
+    connect(behind_, &QPushButton::clicked, this, [this](bool isChecked) {
+        view_->showFromBehind(isChecked);
+        showSide();
+    });
     auto* save = new QPushButton(tr("Save a picture"));
     save->setObjectName("Save a picture");
     save->setProperty("role", "small");
@@ -142,6 +151,7 @@ QWidget* ProofPlace::makeBar() {
     layout->addWidget(ground_);
     layout->addWidget(colours_);
     layout->addWidget(before_);
+    layout->addWidget(behind_);
     layout->addStretch(1);
     layout->addWidget(save);
     return bar;
@@ -242,7 +252,13 @@ void ProofPlace::listSubjects() {
     }
     subject_->setCurrentIndex(std::min(shown, subject_->count() - 1));
     pad_->setUnit(document_.job().unit);
+    showSide();
     showPrompt();
+}
+
+void ProofPlace::showSide() {
+    behind_->setChecked(view_->isFromBehind());
+    pad_->setLeftToRight(view_->isLeftToRight());
 }
 
 void ProofPlace::showSubject(int number) {
@@ -253,6 +269,7 @@ void ProofPlace::showSubject(int number) {
     else
         view_->showSheet(std::size_t(number));
     subject_->setCurrentIndex(number);
+    showSide();
     safe_.reset();
     pad_->showSafe({});
     askForSafeDrift();

@@ -42,6 +42,7 @@ private:
     QWidget* makeDriftPanel();
     void listSubjects();
     void showSubject(int number);
+    void showSide();
     void showPrompt();
     void setDrift(const CutDrift& drift);
     void showWorst();
@@ -62,7 +63,7 @@ private:
     DriftPad* pad_;
     QComboBox *subject_, *ground_, *colours_;
     std::string profile_; ///< that the colours are shown by: its asset
-    QPushButton* before_;
+    QPushButton *before_, *behind_;
     QLabel *verdict_, *here_;
     std::vector<std::pair<QuantityRow*, double CutDrift::*>> rows_;
     std::vector<std::optional<std::string>> subjects_; ///< of the box: a design, or the sheet of its number

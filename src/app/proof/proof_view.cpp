@@ -3,6 +3,7 @@
 #include "app/kit/theme.h"
 #include "app/words/words.h"
 #include "files/paint_sticker.h"
+#include "job/white_place.h"
 
 #include <cmath>
 
@@ -34,6 +35,7 @@ ProofView::ProofView(Document& document, QWidget* parent)
 void ProofView::showSheet(std::size_t sheet) {
     design_.reset();
     sheet_ = sheet;
+    isFromBehind_.reset();
     pointed_ = weakest_ = {};
     showAgain();
     fit();
@@ -41,6 +43,7 @@ void ProofView::showSheet(std::size_t sheet) {
 
 void ProofView::showDesign(const std::string& design) {
     design_ = design;
+    isFromBehind_.reset();
     pointed_ = weakest_ = {};
     showAgain();
     fit();
@@ -95,12 +98,35 @@ void ProofView::showBefore(bool isShown) {
     fit();
 }
 
+void ProofView::showFromBehind(bool isFromBehind) {
+    isFromBehind_ = isFromBehind;
+    redraw();
+}
+
+bool ProofView::isOfMirrored() const {
+    const Design* design = design_ ? document_.job().find(*design_) : nullptr;
+    return design && isSeenThrough(*design);
+}
+
+bool ProofView::isFromBehind() const {
+    return isFromBehind_.value_or(isOfMirrored());
+}
+
+bool ProofView::isLeftToRight() const {
+    return isFromBehind() != isOfMirrored();
+}
+
+QPointF ProofView::shownAt(Point place) const {
+    const QRectF area = scene_.area();
+    return {(isLeftToRight() ? area.left() + area.right() - place.x : place.x) + before(), place.y};
+}
+
 void ProofView::pointAt(std::optional<Point> place) {
     pointed_ = place;
     pulse_.stop();
     if (place) {
         pulse_.start();
-        if (!QRectF(rect()).contains(toScreen({place->x + before(), place->y})))
+        if (!QRectF(rect()).contains(toScreen(shownAt(*place))))
             fit();
     }
     update();
@@ -122,11 +148,18 @@ QRectF ProofView::content() const {
 }
 
 void ProofView::paintFinished(QPainter& painter, const QRectF& visible) {
-    const QRectF seen = scene_.area().intersected(visible);
+    QRectF seen = scene_.area().intersected(visible);
     if (seen.isEmpty())
         return;
-    ground_.paint(painter, seen, scene_.area());
-    scene_.paintFinished(painter, seen, cut());
+    painter.save();
+    if (isLeftToRight()) {
+        const QRectF area = scene_.area();
+        painter.translate(area.left() + area.right(), 0);
+        painter.scale(-1, 1);
+        seen.moveLeft(area.left() + area.right() - seen.right());
+    }
+    scene_.paintFinished(painter, seen, cut(), ground_, isFromBehind());
+    painter.restore();
 }
 
 void ProofView::paintContent(QPainter& painter, const QRectF& visible) {
@@ -149,7 +182,7 @@ void ProofView::paintOverlay(QPainter& painter) {
         painter.setBrush(Qt::NoBrush);
         for (const auto& [wide, colour] : {std::pair(width + 2, QColor(Qt::white)), std::pair(width, tint)}) {
             painter.setPen(QPen(colour, wide * pixel));
-            painter.drawEllipse(QPointF(at.x + before(), at.y), radius * pixel, radius * pixel);
+            painter.drawEllipse(shownAt(at), radius * pixel, radius * pixel);
         }
     };
     if (weakest_)

@@ -30,6 +30,11 @@ public:
     /// Gives a sentence where the job's colour profile can't be used.
     std::optional<QString> setColours(ProofColours colours);
     void showBefore(bool isShown);
+    /// From behind, through the medium, or from the printed side. A mirrored design alone is shown from
+    /// behind until it is chosen.
+    void showFromBehind(bool isFromBehind);
+    bool isFromBehind() const;
+    bool isLeftToRight() const; ///< whether what is shown lies left to right of the sheet or the design
 
     /// Marks a place, of the sheet or of the design that is shown, with a pulse; nothing takes it away.
     void pointAt(std::optional<Point> place);
@@ -54,6 +59,8 @@ private:
     void showAgain();
     void chooseTurn();
     Affine cut() const { return drift_.about(scene_.centre()); }
+    bool isOfMirrored() const; ///< whether a design that is printed mirrored is shown alone
+    QPointF shownAt(Point place) const;
     double before() const; ///< how far what comes out lies to the right of the print before it, mm
     void paintFinished(QPainter& painter, const QRectF& visible);
 
@@ -64,6 +71,7 @@ private:
     CutDrift drift_;
     Ground ground_;
     bool showsBefore_ = false;
+    std::optional<bool> isFromBehind_; ///< none: as the design is seen
     std::optional<Point> pointed_, weakest_;
     QVariantAnimation pulse_;
 };

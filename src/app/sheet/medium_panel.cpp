@@ -73,6 +73,8 @@ MediumPanel::MediumPanel(Document& document, QWidget* parent)
         });
     });
     addWide(colour_);
+    clear_ = addCheck(N_("Clear film"), N_("What is behind the stickers shows where nothing is printed"),
+                      [](Job& job, bool isOn) { job.plan.medium.isClear = isOn; });
     addMore();
     connect(&document, &Document::jobChanged, this, &MediumPanel::showJob);
     showJob();
@@ -186,6 +188,7 @@ void MediumPanel::showJob() {
     show(price_, medium.price);
     colour_->show({medium.colour.value_or(white)},
                   {{white}, {{0xC8, 0xA8, 0x78, 255}}, {{0xC0, 0xC0, 0xC4, 255}}, {{0x20, 0x20, 0x20, 255}}});
+    clear_->setChecked(medium.isClear);
     rename(price_, medium.isRoll() ? tr("Price of a metre") : tr("Price of a sheet"));
     const bool isOpen = more_->isChecked();
     more_->setArrowType(isOpen ? Qt::DownArrow : Qt::RightArrow);

@@ -29,6 +29,7 @@ private:
     QuantityField *width_, *length_, *rollLength_, *price_, *start_, *end_, *margin_, *firstSide_, *lastSide_;
     QPushButton *turn_, *used_, *forget_;
     class ColourChoice* colour_;
+    QCheckBox* clear_;
     QLabel* tracksName_;
     QLineEdit* tracks_;
     class QToolButton* more_;

@@ -263,7 +263,7 @@ void OutputsPanel::showPlan() {
         rows_[i]->show(names, trouble);
         const OutputWriter::Written* last = writer_.lastOf(plan.outputs[i]);
         looks_[i]->show(last && !writer_.isOutOfDate(*last) ? last->look : std::nullopt,
-                        document_.job().profile.names);
+                        document_.job().profile);
     }
     printer_->showJob();
     machine_->showJob();

@@ -2,6 +2,7 @@
 
 #include "app/kit/elided_label.h"
 #include "app/kit/theme.h"
+#include "app/paint/line_names.h"
 #include "app/words/words.h"
 
 #include <QHBoxLayout>
@@ -42,10 +43,27 @@ QString useOf(const PlateUse::Plate& plate, const SpotNames& names) {
     return isOfLines ? tr("%1: cut lines").arg(name) : tr("%1: prints on %2").arg(name, areaText(plate.area));
 }
 
-QString detailsOf(const OutputWriter::Look& look, const SpotNames& names) {
+/// "From the medium up: white ink, colours, gloss", of those that the print has; nothing without special
+/// inks.
+QString orderOf(const PlateUse& plates, const Profile& profile) {
+    QStringList passes;
+    bool hasInks = false;
+    for (const InkOrder::Pass& pass : profile.printer.inkOrder.passes()) {
+        const bool isThere = !pass || std::ranges::find(plates.plates, profile.names.of(*pass).name,
+                                                        &PlateUse::Plate::name) != plates.plates.end();
+        if (isThere)
+            passes << (pass ? nameOf(*pass) : tr("Colours"));
+        hasInks |= isThere && pass;
+    }
+    return hasInks ? tr("Printed from the medium up: %1").arg(passes.join(" · ")) : QString();
+}
+
+QString detailsOf(const OutputWriter::Look& look, const Profile& profile) {
     QStringList lines = look.differences;
     for (const PlateUse::Plate& plate : look.found.plates.plates)
-        lines << useOf(plate, names);
+        lines << useOf(plate, profile.names);
+    if (const QString order = orderOf(look.found.plates, profile); !order.isEmpty())
+        lines << order;
     for (const PrintLook::Page& page : look.found.pages)
         lines << tr("Page of %1 × %2 mm")
                      .arg(QLocale().toString(page.width, 'f', 2), QLocale().toString(page.height, 'f', 2));
@@ -84,7 +102,7 @@ void PrintLookLine::fold() {
     details_->setVisible(more_->isChecked());
 }
 
-void PrintLookLine::show(const std::optional<OutputWriter::Look>& look, const SpotNames& names) {
+void PrintLookLine::show(const std::optional<OutputWriter::Look>& look, const Profile& profile) {
     setVisible(look.has_value());
     if (!look)
         return;
@@ -94,7 +112,7 @@ void PrintLookLine::show(const std::optional<OutputWriter::Look>& look, const Sp
                     : differs     ? tr("Not as asked for: %1").arg(look->differences.join(" "))
                                   : tr("Read again: %1").arg(inWords(look->found)));
     setStyled(*line_, "role", differs ? "trouble" : "quiet");
-    details_->setText(detailsOf(*look, names));
+    details_->setText(detailsOf(*look, profile));
     fold();
 }
 

@@ -19,8 +19,9 @@ public:
     /// `number` of the output, from 1.
     explicit PrintLookLine(int number, QWidget* parent = nullptr);
 
-    /// Hidden where nothing was looked at. `names`: of lines, whose plates have no area worth a number.
-    void show(const std::optional<OutputWriter::Look>& look, const SpotNames& names);
+    /// Hidden where nothing was looked at. By the names in `profile` cut lines are known, whose plates have
+    /// no area worth a number, and by its order the passes of the print.
+    void show(const std::optional<OutputWriter::Look>& look, const Profile& profile);
 
 private:
     void fold();

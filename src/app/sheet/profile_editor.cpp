@@ -33,17 +33,6 @@ QString filter() {
     return tr("Machine profiles (*.json)");
 }
 
-/// The orders that three inks can lie in, from the medium up.
-std::vector<std::array<InkKind, inkKinds.size()>> inkOrders() {
-    std::vector<std::array<InkKind, inkKinds.size()>> orders;
-    std::array<InkKind, inkKinds.size()> order = inkKinds;
-    std::ranges::sort(order);
-    do
-        orders.push_back(order);
-    while (std::ranges::next_permutation(order).found);
-    return orders;
-}
-
 } // namespace
 
 ProfileEditor::ProfileEditor(Document& document, ProfileLibrary& library, QWidget* parent)
@@ -195,25 +184,17 @@ void ProfileEditor::addForms(QWidget& place) {
 }
 
 void ProfileEditor::addPrinterFields(ProfileForm& form) {
-    QStringList words;
-    for (const auto& order : inkOrders()) {
-        QStringList names;
-        for (const InkKind ink : order)
-            names << nameOf(ink);
-        words << names.join(tr(", then "));
-    }
-    form.addChoice(
-        {N_("Order of the inks"), N_("In which order special inks are printed, from the medium up")}, words,
-        [](const Profile& p) {
-            const auto orders = inkOrders();
-            return int(std::ranges::find(orders, p.printer.inkOrder) - orders.begin());
-        },
-        [](Profile& p, int place) { p.printer.inkOrder = inkOrders()[std::size_t(place)]; });
+    form.addInkOrder(
+        {N_("Order of the inks"),
+         N_("In which order the colours and the special inks are printed, the topmost first")},
+        [](const Profile& p) { return p.printer.inkOrder; },
+        [](Profile& p, const InkOrder& order) { p.printer.inkOrder = order; });
     addErrorOfPrint(form);
     addResolution(form);
     QLabel* text = form.addText();
     text->setText(
-        tr("Special inks are printed in this order, from the medium up. Their names are under Names."));
+        tr("The medium lies under the last one. White over the colours is for what is seen through the "
+           "medium, between two passes for what is seen from both sides."));
 }
 
 void ProfileEditor::addNameFields(ProfileForm& form) {

@@ -5,6 +5,7 @@
 #include "app/kit/quantity_row.h"
 #include "app/kit/theme.h"
 #include "app/kit/tracks_text.h"
+#include "app/sheet/ink_order_list.h"
 
 #include <QCheckBox>
 #include <QComboBox>
@@ -131,6 +132,21 @@ void ProfileForm::addColour(About about, std::function<PaintColour(const Profile
         choice->show(get(profile), {blackInk()});
         choice->setVisible(hasami::isShown(about, profile));
     });
+}
+
+void ProfileForm::addInkOrder(About about, std::function<InkOrder(const Profile&)> get,
+                              std::function<void(Profile&, const InkOrder&)> set) {
+    auto* list = new InkOrderList;
+    auto* label = new QLabel(tr(about.name));
+    label->setToolTip(tr(about.effect));
+    label->setBuddy(list);
+    addWide(label);
+    addWide(list);
+    connect(list, &InkOrderList::chosen, this, [this, about, set = std::move(set)](const InkOrder& order) {
+        change_(tr(about.name), [&](Profile& profile) { set(profile, order); }, {});
+    });
+    rows_.emplace_back(
+        [list, get = std::move(get)](const Profile& profile, LengthUnit) { list->show(get(profile)); });
 }
 
 void ProfileForm::addTracks(About about, std::function<std::vector<Track>&(Profile&)> tracks) {

@@ -54,6 +54,9 @@ public:
     void addColour(About about, std::function<PaintColour(const Profile&)> get,
                    std::function<void(Profile&, const PaintColour&)> set);
 
+    void addInkOrder(About about, std::function<InkOrder(const Profile&)> get,
+                     std::function<void(Profile&, const InkOrder&)> set);
+
     /// The bands that something runs on, as text: "50-60, 300-310".
     void addTracks(About about, std::function<std::vector<Track>&(Profile&)> tracks);
 

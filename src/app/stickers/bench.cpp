@@ -5,6 +5,7 @@
 #include "app/paint/paint_design.h"
 #include "app/stickers/colour_tool.h"
 #include "app/stickers/cut_line_tool.h"
+#include "app/stickers/drawn_line_tool.h"
 #include "app/stickers/inside_tool.h"
 #include "app/stickers/item_tool.h"
 #include "app/stickers/lettering_tool.h"
@@ -31,6 +32,7 @@ Bench::Bench(Document& document, TouchUpHand& hand, ItemHand& items, LetteringHa
         [this] { return items_.isPickingColour(); }));
     tools_.push_back(std::make_unique<InsideTool>(items));
     tools_.push_back(std::make_unique<ItemTool>(items, lettering));
+    tools_.push_back(std::make_unique<DrawnLineTool>(document, [this] { return line_; }));
     tools_.push_back(std::make_unique<CutLineTool>(document, [this] { return line_; }));
     tools_.push_back(std::make_unique<ColourTool>(document, RecipeStep::border, [this](Rgba colour) {
         setBorderColour(document_, PaintColour{colour});
@@ -115,7 +117,7 @@ void Bench::setLine(std::size_t line) {
 }
 
 /// Clear film lies on the bench's own ground.
-QColor Bench::mediumColour() const {
+QColor Bench::groundColour() const {
     switch (look_) {
     case MediumLook::white:
         return Qt::white;
@@ -183,7 +185,7 @@ void Bench::paintContent(QPainter& painter, const QRectF& visible) {
     case BenchView::What::step:
         return paintStep(painting, painter, visible);
     case BenchView::What::finished:
-        return painting.onMedium(painter, mediumColour());
+        return painting.onGround(painter, groundColour());
     case BenchView::What::print:
         return painting.printed(painter);
     case BenchView::What::cut:
@@ -223,7 +225,7 @@ void Bench::paintStep(const DesignPainting& painting, QPainter& painter, const Q
         painting.cutLines(painter, 1);
         break;
     case RecipeStep::inks:
-        painting.onMedium(painter, mediumColour());
+        painting.onGround(painter, groundColour());
         break;
     }
 }

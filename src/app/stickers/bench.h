@@ -66,7 +66,7 @@ private:
     void stopTools();
     PointerPlace pointerAt(const QMouseEvent& event) const;
     void paintStep(const DesignPainting& painting, QPainter& painter, const QRectF& visible) const;
-    QColor mediumColour() const;
+    QColor groundColour() const;
     void paintArtwork(const DesignPainting& painting, QPainter& painter) const;
     void paintEdge(QPainter& painter, const DesignPainting& painting, const QRectF& visible) const;
 

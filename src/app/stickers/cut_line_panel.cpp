@@ -54,6 +54,8 @@ CutLinePanel::CutLinePanel(Document& document, std::function<std::size_t()> line
                            changed.course = LineCourse::edge;
                    });
     addCourse();
+    drawing_ = quietText();
+    layout_->addWidget(drawing_);
     addTabs();
 }
 
@@ -78,7 +80,7 @@ QComboBox* CutLinePanel::choice(const char* name, const char* effect, const QStr
 
 void CutLinePanel::addCourse() {
     course_ = choice(N_("Runs along"), N_("What the line follows"),
-                     {tr("The edge"), tr("A plain shape"), tr("A straight fold")},
+                     {tr("The edge"), tr("A plain shape"), tr("A straight fold"), tr("As you draw it")},
                      [](Design&, LineRecipe& line, int place) {
                          line.course = LineCourse(place);
                          if (line.course == LineCourse::fold)
@@ -200,6 +202,7 @@ void CutLinePanel::showDesign(const Design& design, const MadeDesign*) {
     };
     const bool byEdge = line.course == LineCourse::edge, byShape = line.course == LineCourse::shape,
                isFold = line.course == LineCourse::fold, isPerforated = line.kind == LineKind::perforated;
+    const bool isDrawn = line.course == LineCourse::drawn;
     const bool isThrough = isPerforated || line.kind == LineKind::die;
     const auto pick = [](QComboBox* box, int place) { box->setCurrentIndex(place); };
     pick(kind_, int(line.kind));
@@ -211,7 +214,7 @@ void CutLinePanel::showDesign(const Design& design, const MadeDesign*) {
     showFor(corners_, byEdge);
     showFor(shape_, byShape);
     showFor(fold_, isFold);
-    showFor(tabs_, isPerforated);
+    showFor(tabs_, isPerforated && !isDrawn);
     show(offset_, byEdge, start.offset, line.offset);
     const bool isSharp = byEdge && line.corners.form == CornerForm::sharp;
     show(limit_, isSharp, start.corners.limit, line.corners.limit);
@@ -223,12 +226,19 @@ void CutLinePanel::showDesign(const Design& design, const MadeDesign*) {
     show(radius_, byShape && line.shape.kind == PlainShapeKind::rounded, start.shape.radius,
          line.shape.radius);
     show(sides_, byShape && line.shape.kind == PlainShapeKind::polygon, start.shape.sides, line.shape.sides);
+    drawing_->setVisible(isDrawn);
+    drawing_->setText(
+        !line.drawn.isThere()
+            ? tr("Click on the bench where the line starts, then where it ends.")
+            : tr("Drag its ends. Press the line for a corner; with Ctrl, click to draw it on."));
     show(foldAt_, isFold, start.fold.at, line.fold.at);
-    show(count_, isPerforated && line.tabs.way == TabRule::Way::count, start.tabs.count, line.tabs.count);
-    show(cut_, isPerforated && line.tabs.way == TabRule::Way::pattern, start.tabs.cut, line.tabs.cut);
+    show(count_, isPerforated && !isDrawn && line.tabs.way == TabRule::Way::count, start.tabs.count,
+         line.tabs.count);
+    show(cut_, isPerforated && (isDrawn || line.tabs.way == TabRule::Way::pattern), start.tabs.cut,
+         line.tabs.cut);
     show(tab_, isPerforated, start.tabs.length, line.tabs.length);
-    show(lift_, isThrough && !isFold, start.liftTab.size, line.liftTab.size);
-    show(liftAt_, isThrough && line.liftTab.size > 0, start.liftTab.at, line.liftTab.at);
+    show(lift_, isThrough && !isFold && !isDrawn, start.liftTab.size, line.liftTab.size);
+    show(liftAt_, isThrough && !isDrawn && line.liftTab.size > 0, start.liftTab.at, line.liftTab.at);
 }
 
 } // namespace hasami

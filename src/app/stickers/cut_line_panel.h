@@ -6,6 +6,7 @@
 #include <optional>
 
 class QComboBox;
+class QLabel;
 class QPushButton;
 class QVBoxLayout;
 
@@ -40,6 +41,7 @@ private:
     void keepCorners();
 
     QPushButton* keepCorners_ = nullptr;
+    QLabel* drawing_ = nullptr;
     QuantityRow *offset_ = nullptr, *limit_ = nullptr, *margin_ = nullptr, *radius_ = nullptr,
                 *sides_ = nullptr, *foldAt_ = nullptr, *count_ = nullptr, *cut_ = nullptr, *tab_ = nullptr,
                 *lift_ = nullptr, *liftAt_ = nullptr;

@@ -1,5 +1,6 @@
 #include "app/stickers/cut_line_tool.h"
 
+#include "app/document/step_state.h"
 #include "app/kit/theme.h"
 #include "app/paint/paint_design.h"
 #include "app/words/words.h"
@@ -20,7 +21,8 @@ const QString run = "drag cut line";
 
 const LineRecipe* CutLineTool::line() const {
     const Design* design = document_.selectedDesign();
-    if (!design || line_() >= design->recipe.lines.size() || design->recipe.edge.way == EdgeWay::lines)
+    if (!design || line_() >= design->recipe.lines.size() ||
+        bringsAllLines(*design, document_.newest(design->id)))
         return nullptr;
     return &design->recipe.lines[line_()];
 }

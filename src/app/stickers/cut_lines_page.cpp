@@ -29,6 +29,8 @@ QString placeInWords(const LineRecipe& line, bool hasBorder, LengthUnit unit) {
         return line.fold.isAcross ? tr("from side to side") : tr("from top to bottom");
     if (line.course == LineCourse::shape)
         return tr("a plain shape");
+    if (line.course == LineCourse::drawn)
+        return !line.drawn.isThere() ? tr("not drawn yet") : tr("as drawn");
     const QString what = hasBorder ? tr("on the border's rim") : tr("on the edge");
     if (line.offset == 0 || (hasBorder && line.offset < 0))
         return what;
@@ -87,6 +89,10 @@ void CutLinesPage::addList() {
         QAction* action = kinds->addAction(signOf(kind), nameOf(kind), this, [this, kind] { addLine(kind); });
         action->setObjectName("Add " + QString(englishNameOf(kind)).toLower());
     }
+    kinds->addSeparator();
+    QAction* slit = kinds->addAction(tr("Slit, drawn by two clicks"), this,
+                                     [this] { addLine(LineKind::kiss, LineCourse::drawn); });
+    slit->setObjectName("Add slit");
     add_->setMenu(kinds);
     auto* buttons = new QHBoxLayout;
     buttons->setSpacing(6);
@@ -116,7 +122,7 @@ void CutLinesPage::setCut(int row, bool isCut) {
                       [&](Job& job) { job.find(id)->recipe.lines[std::size_t(row)].isCut = isCut; });
 }
 
-void CutLinesPage::addLine(LineKind kind) {
+void CutLinesPage::addLine(LineKind kind, LineCourse course) {
     const std::string id = document().selected();
     document().endRun();
     document().change(tr("Add line: %1").arg(nameOf(kind)), [&](Job& job) {
@@ -129,8 +135,7 @@ void CutLinesPage::addLine(LineKind kind) {
                              [](const LineRecipe& a, const LineRecipe& b) { return a.offset < b.offset; });
         LineRecipe line{kind, std::max(outermost->offset, 0.0) + ringDistance, outermost->corners};
         line.offset = std::min(line.offset, Limits::mostOffset);
-        if (kind == LineKind::crease)
-            line.course = LineCourse::fold;
+        line.course = kind == LineKind::crease ? LineCourse::fold : course;
         design->recipe.lines.push_back(line);
     });
     lines_->setCurrentRow(lines_->count() - 1);
@@ -177,7 +182,7 @@ void CutLinesPage::showDesign(const Design& design, const MadeDesign* made) {
     bridge_->setUnit(document().job().unit);
     bridge_->setStart(0);
     bridge_->show(recipe.bridge);
-    const bool isBrought = recipe.edge.way == EdgeWay::lines; // as drawn: nothing is left to set
+    const bool isBrought = bringsAllLines(design, made); // as drawn: nothing is left to set
     for (QWidget* control : std::initializer_list<QWidget*>{line_, bridge_, lines_, add_, remove_})
         control->setVisible(!isBrought);
     showMade(design, made);
@@ -189,7 +194,7 @@ void CutLinesPage::showMade(const Design& design, const MadeDesign* made) {
     if (made->sticker->isEmpty())
         return text_->setText("▲ " + QString::fromStdString(made->trouble));
     QStringList rows;
-    if (design.recipe.edge.way == EdgeWay::lines)
+    if (bringsAllLines(design, made))
         rows << tr(
             "The cut lines that the file brings, as drawn. Find the edge another way to make them here.");
     for (const LineKind kind : lineKinds) {

@@ -26,7 +26,7 @@ Q_SIGNALS:
 
 private:
     void addList();
-    void addLine(LineKind kind);
+    void addLine(LineKind kind, LineCourse course = LineCourse::edge);
     void removeLine();
     void setCut(int row, bool isCut);
     void showList(const Recipe& recipe);

@@ -8,6 +8,7 @@
 #include "app/paint/line_names.h"
 #include "app/words/words.h"
 #include "artwork/colour_text.h"
+#include "job/white_place.h"
 
 #include <QCheckBox>
 #include <QComboBox>
@@ -29,9 +30,13 @@ QStringList useNames() {
                            N_("Transfer for light cloth"), N_("Transfer for dark cloth"),
                            N_("Window, read through glass"), N_("Magnets"), N_("Large wall graphics")});
 }
+QStringList whitePlaceNames() {
+    return translatedList(
+        {N_("Under the colours"), N_("Over the colours"), N_("Between two passes of them")});
+}
 QStringList areaNames() {
     return translatedList({N_("All that is printed"), N_("All that is not white"), N_("Chosen colours"),
-                           N_("As dense as the artwork")});
+                           N_("As dense as the artwork"), N_("As the artwork brings it")});
 }
 
 } // namespace
@@ -43,6 +48,14 @@ InksPage::InksPage(Document& document, QWidget* parent)
     auto* layout = pageLayout(this);
     addUse();
     addList();
+    white_ = jobChoice(document, layout, N_("Place of white"),
+                       N_("Over the colours it is for what is seen through the medium. In all designs of the "
+                          "job; the machine's profile has the "
+                          "order of all inks"),
+                       whitePlaceNames(), [](Job& job, int place) {
+                           InkOrder& order = job.profile.printer.inkOrder;
+                           order = order.with(whitePlaces[std::size_t(place)]);
+                       });
     area_ = designChoice(document, layout, N_("Printed"), N_("Which part of the sticker gets this ink"),
                          areaNames(), [this](Design& design, int place) {
                              const auto row = std::size_t(std::max(list_->currentRow(), 0));
@@ -77,7 +90,7 @@ InksPage::InksPage(Document& document, QWidget* parent)
     look_->addItems(translatedList({N_("White"), N_("Clear film"), N_("Black"), N_("Kraft paper")}));
     look_->setObjectName("Medium look");
     look_->setAccessibleName(tr("Look at it on"));
-    look_->setToolTip(tr("Only for the eye: what the sticker is printed on"));
+    look_->setToolTip(tr("Only for the eye: what shows where nothing is printed"));
     label->setBuddy(look_);
     connect(look_, &QComboBox::activated, this, [this](int place) { Q_EMIT lookChanged(MediumLook(place)); });
     layout->addWidget(label);
@@ -87,13 +100,18 @@ InksPage::InksPage(Document& document, QWidget* parent)
 }
 
 void InksPage::addUse() {
-    use_ = designChoice(
+    use_ = jobChoice(
         document(), static_cast<QVBoxLayout*>(layout()), N_("Made for"),
         N_("Sets start values for bleed, kinds of line, inks and mirroring, all of which can be changed"),
-        useNames(), [](Design& design, int place) {
-            const Box box = bounds(design.artwork);
-            design.recipe = startingFor(stickerUses[std::size_t(place)], design.recipe,
-                                        std::max(box.width(), box.height()));
+        useNames(), [this](Job& job, int place) {
+            Design* design = job.find(document().selected());
+            if (!design)
+                return;
+            const Box box = bounds(design->artwork);
+            design->recipe = startingFor(stickerUses[std::size_t(place)], design->recipe,
+                                         std::max(box.width(), box.height()));
+            keepSharedShape(job, design->id);
+            suitInkOrder(job);
         });
     mirrored_->setObjectName("Print it mirrored");
     mirrored_->setToolTip(tr("Artwork and cut lines lie left to right on the sheet; the marks never do"));
@@ -249,6 +267,13 @@ void InksPage::showColours(const InkLayer& layer) {
     chips_->addStretch(1);
 }
 
+void InksPage::showWithLabel(QComboBox& box, bool isShown) {
+    box.setVisible(isShown);
+    for (QLabel* label : findChildren<QLabel*>())
+        if (label->buddy() == &box)
+            label->setVisible(isShown);
+}
+
 void InksPage::showDesign(const Design& design, const MadeDesign* made) {
     const Recipe& recipe = design.recipe;
     use_->setCurrentIndex(int(recipe.use));
@@ -263,11 +288,10 @@ void InksPage::showDesign(const Design& design, const MadeDesign* made) {
     choke_->show(layer.choke);
     threshold_->setStart(start.threshold);
     threshold_->show(layer.threshold);
-    for (QWidget* control : std::initializer_list<QWidget*>{area_, choke_})
-        control->setVisible(hasInk);
-    for (QLabel* label : findChildren<QLabel*>())
-        if (label->buddy() == area_)
-            label->setVisible(hasInk);
+    white_->setCurrentIndex(int(document().job().profile.printer.inkOrder.white()));
+    choke_->setVisible(hasInk);
+    showWithLabel(*area_, hasInk);
+    showWithLabel(*white_, hasInk && layer.ink == InkKind::white);
     threshold_->setVisible(hasInk && layer.area == InkArea::notWhite);
     colours_->setVisible(hasInk && layer.area == InkArea::colours);
     if (colours_->isVisibleTo(this))

@@ -40,10 +40,11 @@ private:
     void removeInk();
     void showList(const Recipe& recipe);
     void showColours(const InkLayer& layer);
+    void showWithLabel(QComboBox& box, bool isShown);
     void showMade(const Design& design, const MadeDesign* made);
     void changeLayer(const QString& label, const std::function<void(InkLayer&)>& change);
 
-    QComboBox *use_ = nullptr, *area_ = nullptr, *look_ = nullptr;
+    QComboBox *use_ = nullptr, *white_ = nullptr, *area_ = nullptr, *look_ = nullptr;
     QCheckBox* mirrored_;
     QListWidget* list_;
     QPushButton *add_, *remove_;

@@ -1,5 +1,6 @@
 #include "app/stickers/making_strip.h"
 
+#include "app/document/step_state.h"
 #include "app/kit/quantity_field.h"
 #include "app/kit/theme.h"
 #include "app/paint/line_names.h"
@@ -35,8 +36,9 @@ QString effectOf(RecipeStep step) {
 }
 
 /// The offset of one line, the count of several.
-QString linesInWords(const Recipe& recipe, LengthUnit unit) {
-    if (recipe.edge.way == EdgeWay::lines)
+QString linesInWords(const Design& design, const MadeDesign* made, LengthUnit unit) {
+    const Recipe& recipe = design.recipe;
+    if (bringsAllLines(design, made))
         return tr("from the file");
     if (recipe.lines.size() > 1)
         return counted(recipe.lines.size(), "%1 line", "%1 lines");
@@ -103,7 +105,7 @@ QString StripFrame::figure() const {
     case RecipeStep::cutLines:
         if (isMadeFor(step_, *design, made) && made->sticker->isEmpty())
             return tr("none");
-        return linesInWords(design->recipe, unit);
+        return linesInWords(*design, made, unit);
     case RecipeStep::bleed:
         if (isMadeFor(step_, *design, made) && !made->sticker->bleed && !made->sticker->border)
             return tr("none needed");
