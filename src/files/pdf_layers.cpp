@@ -33,8 +33,8 @@ struct NamesInResources {
     std::set<std::string> groups, objects;
 
     NamesInResources(const QPDFObjectHandle& resources, const std::set<std::string>& names)
-        : groups(
-              keysOf(resources, "/Properties", [&](QPDFObjectHandle group) { return isOf(group, names); })),
+        : groups(keysOf(resources, "/Properties",
+                        [&](const QPDFObjectHandle& group) { return isOf(group, names); })),
           objects(keysOf(resources, "/XObject", [&](QPDFObjectHandle object) {
               return object.isStream() && isOf(object.getDict().getKey("/OC"), names);
           })) {}
@@ -76,16 +76,16 @@ void addNames(std::set<std::string>& names, QPDFObjectHandle group) {
         names.insert(group.getKey("/Name").getUTF8Value());
 }
 
-QPDFObjectHandle resourcesOfPage(QPDFObjectHandle page) {
+QPDFObjectHandle resourcesOfPage(const QPDFObjectHandle& page) {
     return QPDFPageObjectHelper(page).getAttribute("/Resources", false);
 }
 
 } // namespace
 
-std::set<std::string> layersOf(QPDFObjectHandle page) {
+std::set<std::string> layersOf(const QPDFObjectHandle& page) {
     std::set<std::string> names;
     const QPDFObjectHandle resources = resourcesOfPage(page);
-    const auto take = [&](QPDFObjectHandle group) {
+    const auto take = [&](const QPDFObjectHandle& group) {
         addNames(names, group);
         return false;
     };

@@ -347,7 +347,7 @@ std::string pdfWithoutSpots(const std::string& pdf, const std::set<std::string>&
     file.processMemoryFile("artwork", pdf.data(), pdf.size());
     // Paint is taken out of what is drawn; what is left in the spot colour (pictures, shadings) leaves no
     // mark.
-    const auto removerFor = [&](QPDFObjectHandle resources) {
+    const auto removerFor = [&](const QPDFObjectHandle& resources) {
         const auto names = namesOfSpaces(resources, spots);
         return names.empty() ? nullptr : std::make_shared<PaintRemover>(names, namesOfMasks(resources));
     };
