@@ -34,6 +34,8 @@ InkOrderList::InkOrderList(QWidget* parent)
     list_->setObjectName("Order of the inks");
     list_->setAccessibleName(tr("Order of the inks"));
     list_->setToolTip(tr("Each ink covers those below it; the medium lies under the last one"));
+    list_->setVerticalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    list_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     list_->setDragDropMode(QAbstractItemView::InternalMove);
     list_->installEventFilter(this);
     connect(list_->model(), &QAbstractItemModel::rowsMoved, this, &InkOrderList::takeDragged,
@@ -71,7 +73,8 @@ void InkOrderList::show(const InkOrder& order) {
         item->setFlags(item->flags() & ~Qt::ItemIsDropEnabled); // between others, not onto one
     }
     list_->setCurrentRow(std::min(row, list_->count() - 1));
-    list_->setFixedHeight(list_->count() * list_->sizeHintForRow(0) + 2 * list_->frameWidth());
+    constexpr int mostRows = int(inkKinds.size()) + 2; // the colours twice: what is below stays in its place
+    list_->setFixedHeight(mostRows * list_->sizeHintForRow(0) + 2 * list_->frameWidth());
     twice_->setChecked(order.printsColoursTwice());
     showButtons();
 }
