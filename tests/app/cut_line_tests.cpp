@@ -405,6 +405,20 @@ TEST_CASE("a slit is drawn by keys, and by steps of 15 degrees with Shift") {
     CHECK(b.recipe().lines[1].drawn.points[0].y == Approx(b.recipe().lines[1].drawn.points[1].y));
 }
 
+TEST_CASE("a line of an artwork that is not there is drawn anew") {
+    LineBench b(bee);
+    b.trigger("Add slit");
+    b.window().document().change("Test", [](Job& job) { // as a damaged job has it
+        job.designs.front().recipe.lines[1].drawn = {{{0, 0}, {1, 1}}, 40};
+    });
+    b.settle();
+    CHECK(std::ranges::none_of(b.sticker().lines, &CutLine::isOpen));
+    b.clickAt({10, 20});
+    b.clickAt({30, 20});
+    CHECK(b.recipe().lines[1].drawn.item == 0);
+    CHECK(std::ranges::any_of(b.sticker().lines, &CutLine::isOpen));
+}
+
 TEST_CASE("white is printed under, over or between the colours, and the finished view shows it") {
     LineBench b(bee, "Inks frame");
     b.trigger("Add white ink");

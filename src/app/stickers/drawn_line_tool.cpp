@@ -68,7 +68,7 @@ void DrawnLineTool::put(const QString& label, const Points& points, const QStrin
             if (!design || number >= design->recipe.lines.size())
                 return;
             DrawnCourse& drawn = design->recipe.lines[number].drawn;
-            if (!drawn.isThere())
+            if (!drawn.isThere() || std::size_t(drawn.item) >= design->artwork.items.size())
                 drawn.item = points.empty() ? 0 : itemToDrawOn(design->artwork, points.front());
             const Affine map = inverse(fromDrawn(design->artwork.items[std::size_t(drawn.item)]));
             drawn.points.clear();
