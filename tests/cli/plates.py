@@ -129,6 +129,13 @@ class PlatesTest(CliTest):
                 with self.subTest(inks=inks, found=found):
                     self.assertTrue(any(self.are_alike(inks, kind) for kind in found))
 
+    def assert_only(self, path, *wanted):
+        """Nothing but these combinations of inks, each in both programs."""
+        self.assert_inks(path, *wanted)
+        for found in self.combinations(path, least=150):
+            for kind in found:
+                self.assertTrue(any(self.are_alike(kind, inks) for inks in wanted), (kind, wanted))
+
     @staticmethod
     def are_alike(one, other):
         return all(abs(one.get(name, 0) - other.get(name, 0)) <= 2 for name in {*one, *other})

@@ -93,10 +93,10 @@ class BroughtWhiteTest(PlatesTest):
         with zipfile.ZipFile(self.folder / f"{name}.hasami") as file:
             return json.loads(file.read("job.json"))
 
-    def with_choke(self, choke, name="a"):
-        """The job with another choke of its white, as changed.hasami."""
+    def with_white(self, name="a", **values):
+        """The job with its white in another way, as changed.hasami."""
         job = self.job_of(name)
-        job["designs"][0]["recipe"]["inks"][0]["choke"] = choke
+        job["designs"][0]["recipe"]["inks"] = [{"ink": "white", "area": "brought", "choke": 0, "threshold": 5, **values}]
         with zipfile.ZipFile(self.folder / f"{name}.hasami") as file, \
                 zipfile.ZipFile(self.folder / "changed.hasami", "w") as changed:
             for entry in file.namelist():
@@ -106,11 +106,30 @@ class BroughtWhiteTest(PlatesTest):
         self.printed(pdf(BODY + "/W cs 1 scn 30 30 60 40 re f", SPACES, box=BOX), "--bleed", "0", "--marks", "none")
         ink = self.job_of()["designs"][0]["recipe"]["inks"]
         self.assertEqual([(i["ink"], i["area"], i["choke"]) for i in ink], [("white", "brought", 0)])
-        self.with_choke(0.5)
+        self.with_white(choke=0.5)
         self.run_cli("make", "changed.hasami", "--print", "c.pdf", "--no-cut-lines")
         side = 25.4 / 72
         white, _ = self.white(self.folder / "c.pdf", 300)
         self.assertAlmostEqual(self.area(white, 300), (60 * side - 1) * (40 * side - 1), delta=3)
+
+    def test_own_lettering_in_its_name_is_white_ink(self):
+        self.printed(pdf(BODY, box=BOX), "--lettering", "O", "--cap-height", "15mm", "--fill", "White = 0 0 0 10", "--bleed", "0",
+                     "--marks", "none")
+        self.assertEqual(self.findings(), ["spot-name-taken"])  # as long as it is ordinary artwork
+        self.with_white()
+        self.run_cli("make", "changed.hasami", "--print", "c.pdf", "--no-cut-lines")
+        self.assert_only(self.folder / "c.pdf", {"Magenta": 255}, {"Magenta": 255, "White": 255})
+
+    def test_eps_and_pictures_have_it_too(self):
+        art = pdf(BODY + "/W cs 1 scn 30 30 60 40 re f", SPACES, box=BOX)
+        eps = self.printed(art, "--bleed", "0", "--marks", "none", out="eps")
+        plates = plates_of(eps, 400, ("-dEPSCrop",))
+        self.assertAlmostEqual(self.area(plates["White"]), 60 * 40 * (25.4 / 72) ** 2, delta=5)
+        self.assertEqual(plates["Magenta"][plates["White"] > 200].min(), 255)
+        self.printed(art, "--bleed", "0", "--marks", "none", out="png", make=("--dpi", "200"))
+        with Image.open(self.folder / "a-print-white.png") as picture:
+            dark = (numpy.array(picture.convert("L")) < 128).sum() * (25.4 / 200) ** 2
+        self.assertAlmostEqual(dark, 60 * 40 * (25.4 / 72) ** 2, delta=5)
 
     def test_a_channel_of_a_tiff(self):
         inks = numpy.zeros((200, 200, 5), numpy.uint8)

@@ -64,13 +64,6 @@ class Plates(PlatesTest):
         return self.printed(data, "--shape", "box", "--bleed", "2mm", "--use", "stickers", "--with-backdrop", "--marks", "none",
                             name=name, kind=kind, offset="0")
 
-    def assert_only(self, path, *wanted):
-        """Nothing but these combinations of inks, each in both programs."""
-        self.assert_inks(path, *wanted)
-        for found in self.combinations(path, least=150):
-            for kind in found:
-                self.assertTrue(any(self.are_alike(kind, inks) for inks in wanted), (kind, wanted))
-
     def test_bleed_has_the_artworks_own_colours(self):
         half = "/ExtGState << /H << /ca 0.5 >> >>"
         cases = {
