@@ -9,33 +9,20 @@ namespace hasami {
 
 namespace {
 
-template <class T>
-Grid<T> turned(const Grid<T>& stored, int orientation) {
-    const bool isOnSide = orientation > 4;
-    Grid<T> upright(isOnSide ? stored.height() : stored.width(), isOnSide ? stored.width() : stored.height());
+/// `upright`: of the size that the picture has for the eye.
+template <class Cells>
+Cells turned(const Cells& stored, Cells upright, int orientation) {
     const Affine map = orientationMap(orientation);
     for (int row = 0; row < stored.height(); ++row)
         for (int column = 0; column < stored.width(); ++column) {
             const Point seen = map({(column + 0.5) / stored.width(), (row + 0.5) / stored.height()});
-            upright.at(int(seen.x * upright.width()), int(seen.y * upright.height())) =
-                stored.at(column, row);
+            upright.set(int(seen.x * upright.width()), int(seen.y * upright.height()),
+                        stored.at(column, row));
         }
     return upright;
 }
 
 } // namespace
-
-Rgba FineColours::shown(std::size_t cell) const {
-    const auto& values = cells.cells()[cell];
-    const auto eighth = [&](std::size_t i) { return bits == 16 ? (values[i] + 128U) / 257 : values[i]; };
-    if (channels == 1)
-        return {std::uint8_t(eighth(0)), std::uint8_t(eighth(0)), std::uint8_t(eighth(0)), 255};
-    if (channels == 3)
-        return {std::uint8_t(eighth(0)), std::uint8_t(eighth(1)), std::uint8_t(eighth(2)), 255};
-    const unsigned light = 255 - eighth(3);
-    const auto left = [&](std::size_t i) { return std::uint8_t(((255 - eighth(i)) * light + 127) / 255); };
-    return {left(0), left(1), left(2), 255};
-}
 
 const char* faultOfSize(std::int64_t width, std::int64_t height) {
     constexpr std::int64_t mostPixels = 100'000'000;
@@ -59,11 +46,14 @@ double plausibleResolution(double pixelsPerMillimetre) {
 void turnUpright(Picture& picture, int orientation) {
     if (orientation < 2 || orientation > 8)
         return;
-    picture.pixels = turned(picture.pixels, orientation);
-    if (picture.fine)
-        picture.fine->cells = turned(picture.fine->cells, orientation);
+    const bool isOnSide = orientation > 4;
+    const int width = isOnSide ? picture.pixels.height() : picture.pixels.width(),
+              height = isOnSide ? picture.pixels.width() : picture.pixels.height();
+    picture.pixels = turned(picture.pixels, Grid<Rgba>(width, height), orientation);
+    if (const auto& fine = picture.fine)
+        picture.fine = turned(*fine, FineColours(fine->channels(), fine->bits(), width, height), orientation);
     for (SpotPlate& spot : picture.spotPlates)
-        spot.amounts = turned(spot.amounts, orientation);
+        spot.amounts = turned(spot.amounts, Grid<std::uint8_t>(width, height), orientation);
 }
 
 Affine orientationMap(int orientation) {

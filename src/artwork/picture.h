@@ -1,11 +1,11 @@
 #pragma once
 
 #include "artwork/artwork.h"
+#include "artwork/fine_colours.h"
 #include "artwork/rgba.h"
 #include "geometry/affine.h"
 #include "raster/grid.h"
 
-#include <array>
 #include <compare>
 #include <cstddef>
 #include <cstdint>
@@ -23,16 +23,6 @@ struct JpegCoding {
     int components = 3;        ///< 1 grey, 3 colour, 4 CMYK
     bool isInverted = false;   ///< CMYK stored as what is left of the paper
     int orientation = 1;       ///< how it is turned for the eye, as in EXIF, 1 to 8
-};
-
-/// Colours of which eight bits of red, green and blue would lose something: CMYK, or 16 bits each. Coverage
-/// is not among them.
-struct FineColours {
-    int channels = 3; ///< 1 grey, 3 RGB, 4 CMYK
-    int bits = 16;    ///< that are used of each, 8 or 16
-    Grid<std::array<std::uint16_t, 4>> cells;
-
-    Rgba shown(std::size_t cell) const; ///< for the eye, fully covered
 };
 
 /// Of one picture.

@@ -3,51 +3,70 @@
 #include "base/error.h"
 #include "base/translation.h"
 
-#include <cstring>
-#include <numeric>
+#include <utility>
 
 namespace hasami {
 
 namespace {
 
-constexpr std::size_t bytesOfPixel = sizeof(Rgba), bytesOfFine = sizeof(std::array<std::uint16_t, 4>);
+constexpr std::uint64_t longestProfile = 64 << 20; // bytes
 
-/// Takes what comes next of the bytes.
+template <class Value>
+auto bytesOf(Value& value) {
+    return std::as_bytes(std::span(&value, 1));
+}
+
+template <class Value>
+auto writableBytesOf(Value& value) {
+    return std::as_writable_bytes(std::span(&value, 1));
+}
+
+/// Takes what comes next, or refuses the picture.
 class Taker {
 public:
-    Taker(const std::string& name, std::span<const std::byte> bytes) : name_(name), bytes_(bytes) {}
+    Taker(const std::string& name, const TakeBytes& take) : name_(name), take_(take) {}
 
-    void take(void* to, std::size_t count) {
-        if (count > bytes_.size())
+    void take(std::span<std::byte> to) {
+        if (!to.empty() && !take_(to))
             refuse();
-        std::memcpy(to, bytes_.data(), count);
-        bytes_ = bytes_.subspan(count);
     }
-    void end() const {
-        if (!bytes_.empty())
+    void end() {
+        std::byte more{};
+        if (take_(writableBytesOf(more)))
             refuse();
     }
     [[noreturn]] void refuse() const { throw InputError(sentence("%1 is too damaged to be read", name_)); }
 
 private:
     const std::string& name_;
-    std::span<const std::byte> bytes_;
+    const TakeBytes& take_;
 };
+
+FineColours takeFine(const SharedPictureHeading& heading, Taker& from) {
+    const int channels = heading.fineChannels, bits = heading.fineBits;
+    if ((channels != 1 && channels != 3 && channels != 4) || (bits != 8 && bits != 16))
+        from.refuse();
+    FineColours fine(channels, bits, heading.width, heading.height);
+    from.take(std::as_writable_bytes(fine.samples()));
+    return fine;
+}
+
+SpotPlate takeSpotPlate(const SharedPictureHeading& heading, Taker& from) {
+    std::uint32_t length = 0;
+    from.take(writableBytesOf(length));
+    if (length > longestSpotPlateName)
+        from.refuse();
+    SpotPlate spot;
+    spot.name.resize(length);
+    from.take(std::as_writable_bytes(std::span(spot.name)));
+    spot.amounts = Grid<std::uint8_t>(heading.width, heading.height);
+    from.take(std::as_writable_bytes(spot.amounts.cells()));
+    return spot;
+}
 
 } // namespace
 
-std::size_t sharedBytes(const Picture& picture) {
-    const std::size_t pixels = picture.pixels.cells().size();
-    return sizeof(SharedPictureHeading) + pixels * bytesOfPixel + (picture.fine ? pixels * bytesOfFine : 0) +
-           picture.iccProfile.size() +
-           std::accumulate(picture.spotPlates.begin(), picture.spotPlates.end(), std::size_t{0},
-                           [](std::size_t sum, const auto& spot) {
-                               return sum + sizeof(std::uint32_t) + spot.name.size() +
-                                      spot.amounts.cells().size();
-                           });
-}
-
-void putShared(const Picture& picture, std::span<std::byte> room) {
+bool putShared(Picture picture, const PutBytes& put) {
     SharedPictureHeading heading;
     heading.width = picture.pixels.width();
     heading.height = picture.pixels.height();
@@ -58,34 +77,31 @@ void putShared(const Picture& picture, std::span<std::byte> room) {
     heading.profileBytes = picture.iccProfile.size();
     heading.spotPlates = std::int32_t(picture.spotPlates.size());
     if (picture.fine) {
-        heading.fineChannels = picture.fine->channels;
-        heading.fineBits = picture.fine->bits;
+        heading.fineChannels = picture.fine->channels();
+        heading.fineBits = picture.fine->bits();
     }
-    const auto put = [&](const void* from, std::size_t count) {
-        if (count > 0)
-            std::memcpy(room.data(), from, count);
-        room = room.subspan(count);
-    };
-    put(&heading, sizeof heading);
-    put(picture.pixels.cells().data(), picture.pixels.cells().size_bytes());
+    bool isPut = put(bytesOf(heading)) && put(std::as_bytes(picture.pixels.cells()));
+    picture.pixels = {};
     if (picture.fine)
-        put(picture.fine->cells.cells().data(), picture.fine->cells.cells().size_bytes());
-    put(picture.iccProfile.data(), picture.iccProfile.size());
+        isPut = isPut && put(std::as_bytes(std::as_const(*picture.fine).samples()));
+    picture.fine.reset();
+    isPut = isPut && put(picture.iccProfile);
     for (const SpotPlate& spot : picture.spotPlates) {
         const auto length = std::uint32_t(spot.name.size());
-        put(&length, sizeof length);
-        put(spot.name.data(), length);
-        put(spot.amounts.cells().data(), spot.amounts.cells().size());
+        isPut = isPut && put(bytesOf(length)) && put(std::as_bytes(std::span(spot.name))) &&
+                put(std::as_bytes(spot.amounts.cells()));
     }
+    return isPut;
 }
 
-Picture takeShared(const std::string& name, std::span<const std::byte> bytes) {
-    Taker from(name, bytes);
+Picture takeShared(const std::string& name, const TakeBytes& take) {
+    Taker from(name, take);
     SharedPictureHeading heading;
-    from.take(&heading, sizeof heading);
+    from.take(writableBytesOf(heading));
     constexpr std::int32_t mostPages = 1'000'000;
     if (heading.form != SharedPictureHeading::thisForm || heading.pages < 1 || heading.pages > mostPages ||
-        heading.width < 1 || heading.height < 1)
+        heading.width < 1 || heading.height < 1 || heading.profileBytes > longestProfile ||
+        heading.spotPlates < 0 || heading.spotPlates > mostSpotPlates)
         from.refuse();
     checkSize(name, heading.width, heading.height);
     Picture picture;
@@ -94,32 +110,13 @@ Picture takeShared(const std::string& name, std::span<const std::byte> bytes) {
     picture.isGrey = heading.isGrey != 0;
     picture.pixelsPerMillimetre = plausibleResolution(heading.pixelsPerMillimetre);
     picture.pixels = Grid<Rgba>(heading.width, heading.height);
-    from.take(picture.pixels.cells().data(), picture.pixels.cells().size_bytes());
-    if (const int channels = heading.fineChannels) {
-        const int bits = heading.fineBits;
-        if ((channels != 1 && channels != 3 && channels != 4) || (bits != 8 && bits != 16))
-            from.refuse();
-        picture.fine = FineColours{channels, bits, {heading.width, heading.height}};
-        from.take(picture.fine->cells.cells().data(), picture.fine->cells.cells().size_bytes());
-    }
-    if (heading.profileBytes > bytes.size())
-        from.refuse();
+    from.take(std::as_writable_bytes(picture.pixels.cells()));
+    if (heading.fineChannels != 0)
+        picture.fine = takeFine(heading, from);
     picture.iccProfile.resize(heading.profileBytes);
-    if (!picture.iccProfile.empty())
-        from.take(picture.iccProfile.data(), picture.iccProfile.size());
-    if (heading.spotPlates < 0 || heading.spotPlates > mostSpotPlates)
-        from.refuse();
-    for (std::int32_t i = 0; i < heading.spotPlates; ++i) {
-        std::uint32_t length = 0;
-        from.take(&length, sizeof length);
-        if (length > longestSpotPlateName)
-            from.refuse();
-        SpotPlate& spot = picture.spotPlates.emplace_back();
-        spot.name.resize(length);
-        from.take(spot.name.data(), length);
-        spot.amounts = Grid<std::uint8_t>(heading.width, heading.height);
-        from.take(spot.amounts.cells().data(), spot.amounts.cells().size());
-    }
+    from.take(picture.iccProfile);
+    for (std::int32_t i = 0; i < heading.spotPlates; ++i)
+        picture.spotPlates.push_back(takeSpotPlate(heading, from));
     from.end();
     return picture;
 }

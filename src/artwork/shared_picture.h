@@ -2,16 +2,18 @@
 
 #include "artwork/picture.h"
 
+#include <cstddef>
 #include <cstdint>
+#include <functional>
 #include <span>
 #include <string>
 
 namespace hasami {
 
 /// A picture in memory that two processes share: how hasami-reader gives what it decoded. A heading, then the
-/// pixels (4 bytes each), then the fine colours where there are some (8 bytes each), then the ICC profile,
-/// then each spot plate: the length of its name (4 bytes), the name, the amounts (1 byte each); all in the
-/// machine's own order of bytes. What concerns JPEG files and pages of vector art is not part of it.
+/// pixels (4 bytes each), then the fine colours where there are some (as FineColours::samples), then the ICC
+/// profile, then each spot plate: the length of its name (4 bytes), the name, the amounts (1 byte each); all
+/// in the machine's own order of bytes. What concerns JPEG files and pages of vector art is not part of it.
 struct SharedPictureHeading {
     static constexpr std::uint64_t thisForm = 0x4861736d69303032; ///< changed with the form
 
@@ -24,14 +26,16 @@ struct SharedPictureHeading {
     std::uint64_t profileBytes = 0;
 };
 
-/// How many bytes the picture takes in that form.
-std::size_t sharedBytes(const Picture& picture);
+/// Takes as many bytes as are given; false where it can't.
+using PutBytes = std::function<bool(std::span<const std::byte>)>;
+/// Fills what is given; false where that many are not there.
+using TakeBytes = std::function<bool(std::span<std::byte>)>;
 
-/// REQUIRES: `room` has sharedBytes(picture).
-void putShared(const Picture& picture, std::span<std::byte> room);
+/// Puts the parts of a picture one after another, each freed when it is put. False where one is not taken.
+bool putShared(Picture picture, const PutBytes& put);
 
 /// The picture that another process, which may have been misled by a stranger's file, put there. `name` of
 /// that file. Throws InputError where it is none, or has an impossible size.
-Picture takeShared(const std::string& name, std::span<const std::byte> bytes);
+Picture takeShared(const std::string& name, const TakeBytes& take);
 
 } // namespace hasami

@@ -307,6 +307,10 @@ void addFilesOutside(std::vector<Finding>& findings, const Job& job, const Files
         Finding& finding = findings.emplace_back(Finding{FindingCode::outOfDate, Severity::note});
         finding.text = sentence("%1 was written of an older state of the job: write it again", name);
     }
+    for (const std::string& difference : around.printDifferences) {
+        Finding& finding = findings.emplace_back(Finding{FindingCode::printDiffers, Severity::warning});
+        finding.text = difference;
+    }
 }
 
 } // namespace

@@ -45,6 +45,7 @@ double expectedError(const Profile& profile);
 struct FilesOutside {
     std::map<std::string, std::string> changedFiles; ///< that artwork was read from: SHA-256 in the job, name
     std::vector<std::string> oldOutputs;             ///< names of files written of an older state
+    std::vector<std::string> printDifferences; ///< from what the job asks for, of print files, in sentences
 
     friend bool operator==(const FilesOutside&, const FilesOutside&) = default;
 };

@@ -484,10 +484,9 @@ private:
 
         // First roughly: the flood stops short of the edge by the softening and by what compression left
         // around it.
-        const Grid<std::uint8_t> rough =
-            Matting(pixels_, isSubject, {first, first + 1, 2 * first + 3, factor_}, stop_).run();
-        std::transform(rough.cells().begin(), rough.cells().end(), isSubject.cells().begin(),
-                       [](std::uint8_t part) { return part > 127; });
+        isSubject = Matting(pixels_, isSubject, {first, first + 1, 2 * first + 3, factor_}, stop_).run();
+        std::ranges::transform(isSubject.cells(), isSubject.cells().begin(),
+                               [](std::uint8_t part) { return part > 127; });
         Matting fine(pixels_, isSubject, {2, 2, 5, 1}, stop_);
         BackdropCoverage found;
         found.cells = fine.run();

@@ -11,7 +11,8 @@ namespace hasami {
 /// How deep each pixel lies within the subject, in thirds of a pixel: positive inside, negative outside; near
 /// the boundary within some percent (chamfer distances of 3 and 4, after G. Borgefors, "Distance
 /// transformations in digital images", 1986). Capped at `most` pixels.
-Grid<std::int16_t> depths(const Grid<std::uint8_t>& isSubject, int most);
+/// REQUIRES: at most 42, three of which fit a byte.
+Grid<std::int8_t> depths(const Grid<std::uint8_t>& isSubject, int most);
 
 /// Tells each pixel's part near the boundary from the colours on both sides.
 struct Band {
@@ -108,7 +109,7 @@ private:
 
     const Grid<Rgba>& pixels_;
     Band band_;
-    Grid<std::int16_t> depth_;
+    Grid<std::int8_t> depth_;
     std::stop_token stop_;
     double contrast_ = 0;
     std::size_t told_ = 0;

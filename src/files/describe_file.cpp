@@ -79,7 +79,7 @@ void describePlates(json& about, const Asset& asset, const Picture& picture) {
     if (!plates)
         return;
     const double page = picture.page->paint.width * picture.page->paint.height;
-    const PlateUse use = plateUseOf(*plates, page / double(plates->process.cells.cells().size()));
+    const PlateUse use = plateUseOf(*plates, page / double(plates->process.pixels()));
     json all = json::object();
     for (const PlateUse::Plate& plate : use.plates)
         all[plate.name] = hundredths(plate.area);
@@ -155,7 +155,7 @@ json describePicture(const Asset& asset) {
         picture.pixelsPerMillimetre > 0 ? picture.pixelsPerMillimetre : usualPixelsPerMillimetre;
     const int width = picture.pixels.width(), height = picture.pixels.height();
     const bool isCmyk =
-        (picture.fine && picture.fine->channels == 4) || (picture.jpeg && picture.jpeg->components == 4);
+        (picture.fine && picture.fine->channels() == 4) || (picture.jpeg && picture.jpeg->components == 4);
     return {{"kind", pictureKind(kindOf(asset.bytes))},
             {"pages", picture.pages},
             {"pixels", {width, height}},
@@ -166,7 +166,7 @@ json describePicture(const Asset& asset) {
             {"colours", picture.isGrey ? "grey"
                         : isCmyk       ? "CMYK"
                                        : "RGB"},
-            {"bits", picture.fine ? picture.fine->bits : 8},
+            {"bits", picture.fine ? picture.fine->bits() : 8},
             {"colour_profile", !picture.iccProfile.empty()},
             {"transparency", picture.hasCoverage}};
 }

@@ -84,8 +84,8 @@ void addEntry(zip_t* archive, const std::string& name, const void* bytes, std::s
     zip_file_set_dostime(archive, zip_uint64_t(index), 0, date, 0);
 }
 
-/// The packed archive as bytes, so that it reaches the disk by the one safe way of writing.
-std::string pack(const Job& job, const std::string& json, std::string_view previewPng) {
+/// The packed archive in memory, so that it reaches the disk by the one safe way of writing.
+Source pack(const Job& job, const std::string& json, std::string_view previewPng) {
     Source packed(zip_source_buffer_create(nullptr, 0, 0, nullptr));
     zip_source_keep(packed.get());
     zip_error_t error{};
@@ -102,18 +102,33 @@ std::string pack(const Job& job, const std::string& json, std::string_view previ
     if (zip_close(archive) != 0)
         throw OutputError(sentence("the job can't be packed: %1", textOf(archive)));
     static_cast<void>(open.release());
-
-    std::string bytes;
-    zip_stat_t about;
-    zip_source_stat(packed.get(), &about);
-    bytes.resize(about.size);
-    zip_source_open(packed.get());
-    const zip_int64_t read = zip_source_read(packed.get(), bytes.data(), bytes.size());
-    zip_source_close(packed.get());
-    if (read != zip_int64_t(bytes.size()))
-        throw OutputError(translated("the job can't be packed"));
-    return bytes;
+    return packed;
 }
+
+/// The bytes of an archive, part by part.
+class PackedParts {
+public:
+    explicit PackedParts(zip_source_t* packed) : packed_(packed), room_(std::size_t{1} << 20, '\0') {
+        if (zip_source_open(packed_) != 0)
+            fail();
+    }
+    ~PackedParts() { zip_source_close(packed_); }
+    PackedParts(const PackedParts&) = delete;
+    PackedParts& operator=(const PackedParts&) = delete;
+
+    std::string_view next() {
+        const zip_int64_t read = zip_source_read(packed_, room_.data(), room_.size());
+        if (read < 0)
+            fail();
+        return {room_.data(), std::size_t(read)};
+    }
+
+private:
+    [[noreturn]] static void fail() { throw OutputError(translated("the job can't be packed")); }
+
+    zip_source_t* packed_;
+    std::string room_;
+};
 
 /// Reads entries and keeps count of what they unpack to.
 class Unpacker {
@@ -194,7 +209,10 @@ void saveJob(const std::filesystem::path& path, const Job& job, std::string_view
     const Job kept = withoutUnusedAssets(job);
     const std::string json = jobToJson(kept);
     requireReadable(path, kept, json, previewPng.size());
-    writeSafely(path, pack(kept, json, previewPng));
+    const Source packed = pack(kept, json, previewPng);
+    PackedParts parts(packed.get());
+    const FileBytes file[] = {{path, {}, Readers::asUsual, [&parts] { return parts.next(); }}};
+    writeSafely(file);
 }
 
 Job openJob(const std::filesystem::path& path, const FontSource& fonts) {

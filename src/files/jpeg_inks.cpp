@@ -91,15 +91,12 @@ std::optional<FineColours> readJpegInks(std::span<const std::byte> bytes, const 
     std::vector<unsigned char> samples(std::size_t(coding.width) * std::size_t(coding.height) * 4);
     if (!decode(bytes, coding.width, coding.height, samples.data()))
         return {};
+    if (coding.isInverted)
+        for (unsigned char& value : samples)
+            value = static_cast<unsigned char>(255 - value);
     Picture stored; // to be turned as a whole
     stored.pixels = Grid<Rgba>(coding.width, coding.height);
-    stored.fine = FineColours{4, 8, {coding.width, coding.height}};
-    const auto cells = stored.fine->cells.cells();
-    for (std::size_t i = 0; i < cells.size(); ++i)
-        for (std::size_t ink = 0; ink < 4; ++ink) {
-            const unsigned char value = samples[4 * i + ink];
-            cells[i][ink] = coding.isInverted ? std::uint16_t(255 - value) : value;
-        }
+    stored.fine = FineColours(4, 8, coding.width, coding.height, std::move(samples));
     turnUpright(stored, coding.orientation);
     return std::move(stored.fine);
 }

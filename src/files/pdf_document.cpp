@@ -7,6 +7,7 @@
 #include <QUuid>
 
 #include <algorithm>
+#include <bit>
 #include <cmath>
 #include <map>
 
@@ -14,28 +15,34 @@ namespace hasami {
 
 namespace {
 
-std::string samplesOf(std::span<const Rgba> cells, int channels) {
-    std::string samples;
-    samples.reserve(cells.size() * std::size_t(channels));
+using Samples = std::shared_ptr<Buffer>;
+
+/// Of some bytes as they are.
+Samples samplesOf(std::span<const std::byte> bytes) {
+    auto samples = std::make_shared<Buffer>(bytes.size());
+    std::ranges::copy(bytes, reinterpret_cast<std::byte*>(samples->getBuffer()));
+    return samples;
+}
+
+Samples samplesOf(std::span<const Rgba> cells, int channels) {
+    auto samples = std::make_shared<Buffer>(cells.size() * std::size_t(channels));
+    unsigned char* to = samples->getBuffer();
     for (const Rgba& pixel : cells) {
-        samples += static_cast<char>(pixel.red);
+        *to++ = pixel.red;
         if (channels == 3) {
-            samples += static_cast<char>(pixel.green);
-            samples += static_cast<char>(pixel.blue);
+            *to++ = pixel.green;
+            *to++ = pixel.blue;
         }
     }
     return samples;
 }
 
-std::string samplesOf(const FineColours& fine) {
-    std::string samples;
-    samples.reserve(fine.cells.cells().size() * std::size_t(fine.channels * fine.bits / 8));
-    for (const auto& cell : fine.cells.cells())
-        for (int i = 0; i < fine.channels; ++i) {
-            if (fine.bits == 16)
-                samples += static_cast<char>(cell[std::size_t(i)] >> 8);
-            samples += static_cast<char>(cell[std::size_t(i)] & 0xff);
-        }
+Samples samplesOf(const FineColours& fine) {
+    auto samples = samplesOf(std::as_bytes(fine.samples()));
+    unsigned char* bytes = samples->getBuffer();
+    if (fine.bits() == 16 && std::endian::native == std::endian::little)
+        for (std::size_t i = 0; i + 1 < samples->getSize(); i += 2)
+            std::swap(bytes[i], bytes[i + 1]);
     return samples;
 }
 
@@ -353,8 +360,8 @@ QPDFObjectHandle PdfDocument::addMultiply() {
 }
 
 QPDFObjectHandle PdfDocument::addImage(int width, int height, const QPDFObjectHandle& colourSpace,
-                                       const std::string& data) {
-    content_.addData(QByteArrayView(data.data(), qsizetype(data.size())));
+                                       const std::shared_ptr<Buffer>& data) {
+    content_.addData(QByteArrayView(data->getBuffer(), qsizetype(data->getSize())));
     auto image = QPDFObjectHandle::newStream(&pdf_, data);
     auto about = image.getDict();
     about.replaceKey("/Type", name("XObject"));
@@ -377,8 +384,7 @@ QPDFObjectHandle PdfDocument::colourSpaceOf(const Picture& picture, int channels
 
 QPDFObjectHandle PdfDocument::addJpeg(const Picture& picture, std::span<const std::byte> bytes) {
     const JpegCoding& jpeg = *picture.jpeg;
-    auto image = addImage(jpeg.width, jpeg.height, colourSpaceOf(picture, jpeg.components),
-                          std::string(reinterpret_cast<const char*>(bytes.data()), bytes.size()));
+    auto image = addImage(jpeg.width, jpeg.height, colourSpaceOf(picture, jpeg.components), samplesOf(bytes));
     image.getDict().replaceKey("/Filter", name("DCTDecode"));
     if (jpeg.isInverted) {
         auto decode = QPDFObjectHandle::newArray();
@@ -394,26 +400,22 @@ QPDFObjectHandle PdfDocument::addShading(const Gradient& gradient, Point from, P
 }
 
 QPDFObjectHandle PdfDocument::addSpotImage(const Grid<std::uint8_t>& amounts, const QPDFObjectHandle& spot) {
-    const auto cells = amounts.cells();
-    return addImage(amounts.width(), amounts.height(), spot,
-                    std::string(reinterpret_cast<const char*>(cells.data()), cells.size()));
+    return addImage(amounts.width(), amounts.height(), spot, samplesOf(std::as_bytes(amounts.cells())));
 }
 
 QPDFObjectHandle PdfDocument::addPicture(const Picture& picture, const Grid<std::uint8_t>* shown) {
     const auto cells = picture.pixels.cells();
-    const int channels = picture.fine ? picture.fine->channels : picture.isGrey ? 1 : 3;
+    const int channels = picture.fine ? picture.fine->channels() : picture.isGrey ? 1 : 3;
     auto image = addImage(picture.pixels.width(), picture.pixels.height(), colourSpaceOf(picture, channels),
                           picture.fine ? samplesOf(*picture.fine) : samplesOf(cells, channels));
     if (picture.fine)
-        image.getDict().replaceKey("/BitsPerComponent", QPDFObjectHandle::newInteger(picture.fine->bits));
+        image.getDict().replaceKey("/BitsPerComponent", QPDFObjectHandle::newInteger(picture.fine->bits()));
     if (shown)
         image.getDict().replaceKey("/Mask", addStencil(*shown));
     if (picture.hasCoverage) {
-        std::string coverage(cells.size(), '\0');
-        std::transform(cells.begin(), cells.end(), coverage.begin(),
-                       [](Rgba pixel) { return static_cast<char>(pixel.coverage); });
-        image.getDict().replaceKey("/SMask", addImage(picture.pixels.width(), picture.pixels.height(),
-                                                      name("DeviceGray"), coverage));
+        const Grid<std::uint8_t> coverage = coverageOf(picture);
+        image.getDict().replaceKey("/SMask", addImage(coverage.width(), coverage.height(), name("DeviceGray"),
+                                                      samplesOf(std::as_bytes(coverage.cells()))));
     }
     return image;
 }
@@ -426,7 +428,8 @@ QPDFObjectHandle PdfDocument::addStencil(const Grid<std::uint8_t>& shown) {
         for (int x = 0; x < shown.width(); ++x)
             if (shown.at(x, y) == 0)
                 bits[std::size_t(y) * bytesOfRow + std::size_t(x) / 8] |= char(0x80 >> (x % 8));
-    QPDFObjectHandle stencil = addImage(shown.width(), shown.height(), name("DeviceGray"), bits);
+    QPDFObjectHandle stencil = addImage(shown.width(), shown.height(), name("DeviceGray"),
+                                        samplesOf(std::as_bytes(std::span(bits))));
     QPDFObjectHandle about = stencil.getDict();
     about.removeKey("/ColorSpace");
     about.replaceKey("/ImageMask", QPDFObjectHandle::newBool(true));

@@ -111,7 +111,7 @@ private:
     QPDFObjectHandle resourceDictionary(const std::vector<Resource>& resources);
     QPDFObjectHandle colourSpaceOf(const Picture& picture, int channels);
     QPDFObjectHandle addImage(int width, int height, const QPDFObjectHandle& colourSpace,
-                              const std::string& data);
+                              const std::shared_ptr<Buffer>& data);
 
     QPDFObjectHandle addStencil(const Grid<std::uint8_t>& shown);
     QPDFObjectHandle iccBased(const std::string& profile, int channels);

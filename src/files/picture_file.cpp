@@ -123,13 +123,11 @@ void takeProfile(Picture& picture, const QImage& image) {
 void takeFine(Picture& picture, const QImage& image) {
     const bool isGrey = picture.isGrey;
     const QImage wide = image.convertToFormat(QImage::Format_RGBA64);
-    FineColours fine{isGrey ? 1 : 3, 16, {wide.width(), wide.height()}};
+    FineColours fine(isGrey ? 1 : 3, 16, wide.width(), wide.height());
     for (int row = 0; row < wide.height(); ++row) {
         const auto* from = reinterpret_cast<const QRgba64*>(wide.constScanLine(row));
-        for (auto& cell : fine.cells.row(row)) {
-            cell = {from->red(), from->green(), from->blue(), 0};
-            ++from;
-        }
+        for (int column = 0; column < wide.width(); ++column, ++from)
+            fine.set(column, row, {from->red(), from->green(), from->blue(), 0});
     }
     picture.fine = std::move(fine);
 }
@@ -137,7 +135,7 @@ void takeFine(Picture& picture, const QImage& image) {
 /// Whether a profile is one of as many channels as the picture has (ICC.1, 7.2.6).
 bool isProfileOf(const Picture& picture) {
     constexpr std::size_t at = 16;
-    const int channels = picture.fine ? picture.fine->channels : picture.isGrey ? 1 : 3;
+    const int channels = picture.fine ? picture.fine->channels() : picture.isGrey ? 1 : 3;
     const std::string_view wanted = channels == 1 ? "GRAY" : channels == 4 ? "CMYK" : "RGB ";
     return picture.iccProfile.size() >= at + wanted.size() &&
            std::memcmp(picture.iccProfile.data() + at, wanted.data(), wanted.size()) == 0;
@@ -205,7 +203,7 @@ Picture readJpeg(const Asset& asset, const JpegHeader& header, const std::stop_t
 /// By the reader.
 Picture readTiff(const Asset& asset, int page, const std::stop_token& stop) {
     Picture picture = askReaderForPicture(asset, "tiff", page, bytesOf(asset), stop);
-    if (picture.fine && picture.fine->channels == 4 && !picture.iccProfile.empty())
+    if (picture.fine && picture.fine->channels() == 4 && !picture.iccProfile.empty())
         showInksBy(picture, picture.iccProfile);
     return picture;
 }

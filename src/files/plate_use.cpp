@@ -24,14 +24,15 @@ const PlateUse::Plate* PlateUse::find(const std::string& name) const {
 PlateUse plateUseOf(const Plates& plates, double cellArea) {
     constexpr std::array names{"Cyan", "Magenta", "Yellow", "Black"};
     constexpr double whole = 255;
-    const auto& cells = plates.process.cells.cells();
     std::array<std::size_t, names.size()> inked{};
-    std::vector<int> sums(cells.size());
-    for (std::size_t cell = 0; cell < cells.size(); ++cell)
+    std::vector<int> sums(plates.process.pixels());
+    for (std::size_t cell = 0; cell < sums.size(); ++cell) {
+        const FineCell inks = plates.process.at(cell);
         for (std::size_t ink = 0; ink < names.size(); ++ink) {
-            inked[ink] += cells[cell][ink] > 0 ? 1 : 0;
-            sums[cell] += cells[cell][ink];
+            inked[ink] += inks[ink] > 0 ? 1 : 0;
+            sums[cell] += inks[ink];
         }
+    }
     PlateUse use;
     for (std::size_t ink = 0; ink < names.size(); ++ink)
         if (inked[ink] > 0)

@@ -67,10 +67,9 @@ std::optional<Plates> platesOfPsd(const QByteArray& file) {
     const auto inkOf = [&](int channel, std::size_t cell) { // stored as what is left of the paper
         return std::uint8_t(255 - bytes[std::size_t(channel) * cells + cell]);
     };
-    Plates plates{{processChannels, 8, {width, height}}, {}};
+    Plates plates{{processChannels, 8, width, height}, {}};
     for (std::size_t cell = 0; cell < cells; ++cell)
-        for (int ink = 0; ink < processChannels; ++ink)
-            plates.process.cells.cells()[cell][std::size_t(ink)] = inkOf(ink, cell);
+        plates.process.set(cell, {inkOf(0, cell), inkOf(1, cell), inkOf(2, cell), inkOf(3, cell)});
     for (int channel = processChannels; channel < channels; ++channel) {
         SpotPlate& spot = plates.spots.emplace_back(
             SpotPlate{extras[std::size_t(channel - processChannels)].name, {width, height}});

@@ -9,6 +9,7 @@
 #include <QDeadlineTimer>
 #include <QProcess>
 
+#include <algorithm>
 #include <chrono>
 #include <fcntl.h>
 #include <filesystem>
@@ -16,7 +17,6 @@
 #include <new>
 #include <span>
 #include <sys/mman.h>
-#include <sys/stat.h>
 #include <unistd.h>
 
 namespace hasami {
@@ -102,11 +102,7 @@ public:
         if (handle_ < 0)
             throw std::bad_alloc();
     }
-    ~SharedMemory() {
-        if (bytes_.data())
-            munmap(const_cast<std::byte*>(bytes_.data()), bytes_.size());
-        ::close(handle_);
-    }
+    ~SharedMemory() { ::close(handle_); }
     SharedMemory(const SharedMemory&) = delete;
     SharedMemory& operator=(const SharedMemory&) = delete;
 
@@ -118,21 +114,24 @@ public:
             dup2(handle_, descriptor);
     }
 
-    /// What the other process, which has ended, left there.
-    std::span<const std::byte> bytes() {
-        struct stat about {};
-        if (fstat(handle_, &about) != 0 || about.st_size == 0)
-            return {};
-        void* all = mmap(nullptr, std::size_t(about.st_size), PROT_READ, MAP_SHARED, handle_, 0);
-        if (all == MAP_FAILED)
-            throw std::bad_alloc();
-        bytes_ = {static_cast<const std::byte*>(all), std::size_t(about.st_size)};
-        return bytes_;
+    /// The next bytes of what the other process, which has ended, left there; they are freed there. False
+    /// where there are less.
+    bool take(std::span<std::byte> to) {
+        constexpr std::size_t most = 16 << 20; // at once
+        while (!to.empty()) {
+            const ssize_t count = pread(handle_, to.data(), std::min(to.size(), most), at_);
+            if (count <= 0)
+                return false;
+            fallocate(handle_, FALLOC_FL_PUNCH_HOLE | FALLOC_FL_KEEP_SIZE, at_, count);
+            at_ += count;
+            to = to.subspan(std::size_t(count));
+        }
+        return true;
     }
 
 private:
     int handle_;
-    std::span<const std::byte> bytes_;
+    off_t at_ = 0;
 };
 
 } // namespace
@@ -148,7 +147,7 @@ Picture askReaderForPicture(const Asset& asset, const char* kind, int page, cons
     SharedMemory memory;
     answerOf(asset, {"picture", kind, QString::number(page)}, bytes, seconds, stop, {},
              [&memory] { memory.giveAs(sharedDescriptor); });
-    return takeShared(asset.name, memory.bytes());
+    return takeShared(asset.name, [&memory](std::span<std::byte> to) { return memory.take(to); });
 }
 
 } // namespace hasami

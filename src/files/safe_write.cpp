@@ -31,10 +31,18 @@ void syncFolder(const std::filesystem::path& folder) {
     }
 }
 
+void writeAll(QSaveFile& file, const std::filesystem::path& path, std::string_view bytes) {
+    while (!bytes.empty()) { // a disk takes what still fits, and says why no more only when asked again
+        const qint64 taken = file.write(bytes.data(), qint64(bytes.size()));
+        if (taken <= 0)
+            fail(path, file.errorString());
+        bytes.remove_prefix(std::size_t(taken));
+    }
+}
+
 /// A file beside its place, whole and on disk, but not yet in its place.
 std::unique_ptr<QSaveFile> writeBeside(const FileBytes& given) {
-    const auto& [path, all, readers] = given;
-    std::string_view bytes = all;
+    const auto& [path, bytes, readers, more] = given;
     const std::filesystem::path folder = path.parent_path();
     std::error_code ignored;
     if (!folder.empty() && !std::filesystem::is_directory(folder, ignored))
@@ -44,12 +52,9 @@ std::unique_ptr<QSaveFile> writeBeside(const FileBytes& given) {
         fail(path, file->errorString());
     if (readers == Readers::owner)
         file->setPermissions(QFileDevice::ReadOwner | QFileDevice::WriteOwner);
-    while (!bytes.empty()) { // a disk takes what still fits, and says why no more only when asked again
-        const qint64 taken = file->write(bytes.data(), qint64(bytes.size()));
-        if (taken <= 0)
-            fail(path, file->errorString());
-        bytes.remove_prefix(std::size_t(taken));
-    }
+    writeAll(*file, path, bytes);
+    for (std::string_view part = more ? more() : ""; !part.empty(); part = more())
+        writeAll(*file, path, part);
     if (::fsync(file->handle()) != 0)
         fail(path, QString::fromLocal8Bit(std::strerror(errno)));
     return file;
@@ -58,7 +63,7 @@ std::unique_ptr<QSaveFile> writeBeside(const FileBytes& given) {
 } // namespace
 
 void writeSafely(const std::filesystem::path& path, std::string_view bytes, Readers readers) {
-    const FileBytes one[] = {{path, bytes, readers}};
+    const FileBytes one[] = {{path, bytes, readers, {}}};
     writeSafely(one);
 }
 

@@ -1,6 +1,7 @@
 #pragma once
 
 #include <filesystem>
+#include <functional>
 #include <span>
 #include <string_view>
 
@@ -19,6 +20,7 @@ struct FileBytes {
     std::filesystem::path path;
     std::string_view bytes;
     Readers readers = Readers::asUsual;
+    std::function<std::string_view()> more = {}; ///< what follows them, part by part, until one is empty
 };
 
 /// Several files: all are whole on disk before the first takes its place, so that a disk that fills up leaves

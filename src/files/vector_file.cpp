@@ -207,15 +207,15 @@ bool hasFilters(const QByteArray& svg) {
 namespace {
 
 /// Of the size of the picture, which what was drawn may miss by a pixel or two.
-template <class Cell>
-std::optional<Grid<Cell>> fitting(const Grid<Cell>& drawn, int width, int height) {
+template <class Cells>
+std::optional<Cells> fitting(const Cells& drawn, Cells fitted) {
     constexpr int rounding = 2; // pixels
-    if (std::abs(drawn.width() - width) > rounding || std::abs(drawn.height() - height) > rounding)
+    if (std::abs(drawn.width() - fitted.width()) > rounding ||
+        std::abs(drawn.height() - fitted.height()) > rounding)
         return {};
-    Grid<Cell> fitted(width, height);
-    for (int y = 0; y < height; ++y)
-        for (int x = 0; x < width; ++x)
-            fitted.at(x, y) = drawn.at(std::min(x, drawn.width() - 1), std::min(y, drawn.height() - 1));
+    for (int y = 0; y < fitted.height(); ++y)
+        for (int x = 0; x < fitted.width(); ++x)
+            fitted.set(x, y, drawn.at(std::min(x, drawn.width() - 1), std::min(y, drawn.height() - 1)));
     return fitted;
 }
 
@@ -243,13 +243,13 @@ std::optional<Plates> platesOf(const Asset& asset, const Picture& picture, const
         drawn = platesOfPsd(drawnPage(asset, picture, "psdcmyk", stop));
     } catch (const InputError&) {
     }
-    auto process = drawn ? fitting(drawn->process.cells, width, height) : std::nullopt;
+    auto process = drawn ? fitting(drawn->process, FineColours(4, 8, width, height)) : std::nullopt;
     if (!process)
         return {};
-    Plates plates{{4, 8, std::move(*process)}, {}};
+    Plates plates{std::move(*process), {}};
     for (const SpotPlate& spot : drawn->spots)
         if (std::ranges::any_of(spot.amounts.cells(), [](std::uint8_t amount) { return amount > 0; }))
-            plates.spots.push_back({spot.name, *fitting(spot.amounts, width, height)});
+            plates.spots.push_back({spot.name, *fitting(spot.amounts, Grid<std::uint8_t>(width, height))});
     return plates;
 }
 
@@ -267,13 +267,13 @@ void addTaggedColours(const Asset& asset, Picture& picture, const std::stop_toke
     const int width = picture.pixels.width(), height = picture.pixels.height();
     const Picture drawn =
         askReaderForPicture(asset, "tiff", 1, drawnPage(asset, picture, "tiff24nc", stop), stop);
-    const auto pixels = fitting(drawn.pixels, width, height);
+    const auto pixels = fitting(drawn.pixels, Grid<Rgba>(width, height));
     if (!pixels)
         return;
-    FineColours fine{3, 8, {width, height}};
+    FineColours fine(3, 8, width, height);
     for (std::size_t i = 0; i < pixels->cells().size(); ++i) {
         const Rgba& pixel = pixels->cells()[i];
-        fine.cells.cells()[i] = {pixel.red, pixel.green, pixel.blue, 0};
+        fine.set(i, {pixel.red, pixel.green, pixel.blue, 0});
     }
     picture.fine = std::move(fine);
 }

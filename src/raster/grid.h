@@ -27,6 +27,7 @@ public:
 
     const T& at(int column, int row) const { return cells_[index(column, row)]; }
     T& at(int column, int row) { return cells_[index(column, row)]; }
+    void set(int column, int row, const T& value) { at(column, row) = value; }
 
     std::span<const T> row(int row) const {
         return std::span(cells_).subspan(index(0, row), static_cast<std::size_t>(width_));

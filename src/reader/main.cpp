@@ -60,8 +60,7 @@ int run(int argc, char** argv) {
         return 0;
     }
     if (what == "picture" && argc == 4) {
-        const std::string bytes = standardInput();
-        answerPicture(argv[2], std::atoi(argv[3]), std::as_bytes(std::span(bytes)));
+        answerPicture(argv[2], std::atoi(argv[3]), standardInput());
         return 0;
     }
     std::fputs(

@@ -8,8 +8,8 @@
 #include "reader/webp_picture.h"
 
 #include <new>
-#include <sys/mman.h>
 #include <unistd.h>
+#include <utility>
 
 namespace hasami {
 
@@ -25,18 +25,23 @@ Picture decoded(std::string_view kind, int page, std::span<const std::byte> byte
     refuse("%1 is of a kind that can't be read");
 }
 
+bool putAll(std::span<const std::byte> bytes) {
+    while (!bytes.empty()) {
+        const ssize_t count = write(sharedMemory, bytes.data(), bytes.size());
+        if (count <= 0)
+            return false;
+        bytes = bytes.subspan(std::size_t(count));
+    }
+    return true;
+}
+
 } // namespace
 
-void answerPicture(std::string_view kind, int page, std::span<const std::byte> bytes) {
-    const Picture picture = decoded(kind, page, bytes);
-    const std::size_t size = sharedBytes(picture);
-    if (ftruncate(sharedMemory, off_t(size)) != 0)
+void answerPicture(std::string_view kind, int page, std::string bytes) {
+    Picture picture = decoded(kind, page, std::as_bytes(std::span(bytes)));
+    bytes = {}; // so that a large file takes no memory beside its pixels
+    if (!putShared(std::move(picture), putAll))
         throw std::bad_alloc();
-    void* room = mmap(nullptr, size, PROT_READ | PROT_WRITE, MAP_SHARED, sharedMemory, 0);
-    if (room == MAP_FAILED)
-        throw std::bad_alloc();
-    putShared(picture, {static_cast<std::byte*>(room), size});
-    munmap(room, size);
 }
 
 } // namespace hasami

@@ -3,7 +3,6 @@
 #include "reader/refusal.h"
 
 #include <algorithm>
-#include <array>
 #include <cmath>
 
 namespace hasami {
@@ -19,17 +18,16 @@ Rgba between(const Rgba& a, const Rgba& b, double part) {
             between(a.coverage, b.coverage, part)};
 }
 
-std::array<std::uint16_t, 4> between(const std::array<std::uint16_t, 4>& a,
-                                     const std::array<std::uint16_t, 4>& b, double part) {
-    std::array<std::uint16_t, 4> mixed{};
+FineCell between(const FineCell& a, const FineCell& b, double part) {
+    FineCell mixed{};
     for (std::size_t i = 0; i < mixed.size(); ++i)
         mixed[i] = std::uint16_t(std::lround(std::lerp(double(a[i]), double(b[i]), part)));
     return mixed;
 }
 
-/// From pixel middle to pixel middle along straight lines.
-template <class Cell>
-Grid<Cell> stretched(const Grid<Cell>& from, int width, int height) {
+/// From pixel middle to pixel middle along straight lines. `to`: of the new size.
+template <class Cells>
+Cells stretched(const Cells& from, Cells to) {
     struct Between {
         int first, second;
         double part;
@@ -40,15 +38,14 @@ Grid<Cell> stretched(const Grid<Cell>& from, int width, int height) {
         const int first = int(at);
         return Between{first, std::min(first + 1, countOfFrom - 1), at - first};
     };
-    Grid<Cell> to(width, height);
-    for (int y = 0; y < height; ++y) {
-        const Between rows = sourceOf(y, height, from.height());
-        for (int x = 0; x < width; ++x) {
-            const Between columns = sourceOf(x, width, from.width());
+    for (int y = 0; y < to.height(); ++y) {
+        const Between rows = sourceOf(y, to.height(), from.height());
+        for (int x = 0; x < to.width(); ++x) {
+            const Between columns = sourceOf(x, to.width(), from.width());
             const auto in = [&](int row) {
                 return between(from.at(columns.first, row), from.at(columns.second, row), columns.part);
             };
-            to.at(x, y) = between(in(rows.first), in(rows.second), rows.part);
+            to.set(x, y, between(in(rows.first), in(rows.second), rows.part));
         }
     }
     return to;
@@ -65,11 +62,11 @@ void squarePixels(Picture& picture, double across, double down) {
     const int width = int(std::lround(picture.pixels.width() * finest / across)),
               height = int(std::lround(picture.pixels.height() * finest / down));
     checkSize(width, height);
-    picture.pixels = stretched(picture.pixels, width, height);
-    if (picture.fine)
-        picture.fine->cells = stretched(picture.fine->cells, width, height);
+    picture.pixels = stretched(picture.pixels, Grid<Rgba>(width, height));
+    if (const auto& fine = picture.fine)
+        picture.fine = stretched(*fine, FineColours(fine->channels(), fine->bits(), width, height));
     for (SpotPlate& spot : picture.spotPlates)
-        spot.amounts = stretched(spot.amounts, width, height);
+        spot.amounts = stretched(spot.amounts, Grid<std::uint8_t>(width, height));
     picture.pixelsPerMillimetre = finest;
 }
 

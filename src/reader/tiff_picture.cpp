@@ -156,6 +156,9 @@ public:
         return std::uint8_t(bytes_ == 1 ? at(pixel, sample) : (at(pixel, sample) + 128) / 257);
     }
 
+    /// REQUIRES: nothing is asked for afterwards.
+    std::vector<std::uint8_t> take() { return std::move(all_); }
+
 private:
     std::size_t blockPixel() const { return (plane_ < 0 ? head_.samples : 1) * bytes_; }
 
@@ -215,11 +218,14 @@ bool needsFine(TIFF* file, const Head& head) {
 }
 
 /// The colours with all their bits, in stored order, coverage no longer multiplied in.
-FineColours fineColours(const Samples& samples, const Head& head) {
+FineColours fineColours(Samples& samples, const Head& head) {
+    if (head.colours() == head.samples && head.photometric != PHOTOMETRIC_MINISWHITE)
+        return {head.colours(), head.bits, int(head.width), int(head.height), samples.take()};
     const auto colours = std::size_t(head.colours());
     const std::uint32_t full = head.bits == 16 ? 0xffff : 0xff;
-    FineColours fine{head.colours(), head.bits, {int(head.width), int(head.height)}};
-    for (std::size_t pixel = 0; pixel < fine.cells.cells().size(); ++pixel)
+    FineColours fine(head.colours(), head.bits, int(head.width), int(head.height));
+    FineCell cell{};
+    for (std::size_t pixel = 0; pixel < fine.pixels(); ++pixel) {
         for (std::size_t i = 0; i < colours; ++i) {
             std::uint32_t value = samples.at(pixel, i);
             if (head.photometric == PHOTOMETRIC_MINISWHITE)
@@ -227,8 +233,10 @@ FineColours fineColours(const Samples& samples, const Head& head) {
             if (head.isMultiplied)
                 if (const std::uint32_t coverage = samples.at(pixel, colours))
                     value = std::min(full, (value * full + coverage / 2) / coverage);
-            fine.cells.cells()[pixel][i] = std::uint16_t(value);
+            cell[i] = std::uint16_t(value);
         }
+        fine.set(pixel, cell);
+    }
     return fine;
 }
 
@@ -291,10 +299,10 @@ Picture readTiff(std::span<const std::byte> bytes, int page) {
     picture.hasCoverage = head.hasCoverage;
     picture.pixelsPerMillimetre = resolutionOf(file.get(), TIFFTAG_XRESOLUTION);
     if (needsFine(file.get(), head)) {
-        const Samples samples(file.get(), head);
+        Samples samples(file.get(), head);
+        takeSpotPlates(file.get(), head, samples, picture);
         picture.fine = fineColours(samples, head);
         picture.pixels = pixelsOf(*picture.fine, samples, head);
-        takeSpotPlates(file.get(), head, samples, picture);
     } else {
         picture.pixels = shownPixels(file.get(), head);
     }

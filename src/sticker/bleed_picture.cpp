@@ -125,11 +125,11 @@ ColourKind kindOf(const Picture& picture) {
         const VectorPage& page = *picture.page;
         const std::span<const char> profile(page.profile);
         if (picture.fine)
-            return {picture.fine->channels, picture.fine->bits, std::as_bytes(profile)};
+            return {picture.fine->channels(), picture.fine->bits(), std::as_bytes(profile)};
         return {page.paint.isGrey ? 1 : 3, 8, {}};
     }
     if (picture.fine)
-        return {picture.fine->channels, picture.fine->bits, picture.iccProfile};
+        return {picture.fine->channels(), picture.fine->bits(), picture.iccProfile};
     return {picture.isGrey ? 1 : 3, 8, picture.iccProfile};
 }
 
@@ -176,11 +176,11 @@ private:
         part.colours.iccProfile.assign(kind.profile.begin(), kind.profile.end());
         part.colours.isGrey = kind.channels == 1;
         if (kind.channels == 4 || kind.bits != 8)
-            part.colours.fine = FineColours{kind.channels, kind.bits, {width, height, noInk(kind)}};
+            part.colours.fine = FineColours(kind.channels, kind.bits, width, height, noInk(kind));
         return part;
     }
 
-    static std::array<std::uint16_t, 4> noInk(const ColourKind& kind) {
+    static FineCell noInk(const ColourKind& kind) {
         const auto most = std::uint16_t(kind.channels == 4 ? 0 : kind.bits == 16 ? 0xffff : 0xff);
         return {most, most, most, 0};
     }
@@ -200,15 +200,16 @@ private:
         const auto onWhite = [&](double value, double white) {
             return std::uint16_t(std::lround(white + (value - white) * share));
         };
-        std::array<std::uint16_t, 4> own{pixel.red, pixel.green, pixel.blue, 0};
+        FineCell own{pixel.red, pixel.green, pixel.blue, 0};
         if (picture.fine)
-            own = picture.fine->cells.at(from.column, from.row);
+            own = picture.fine->at(from.column, from.row);
         if (part.colours.fine) {
-            const FineColours& fine = *part.colours.fine;
-            const auto white = noInk({fine.channels, fine.bits});
-            auto& cell = part.colours.fine->cells.at(column, row);
-            for (std::size_t i = 0; i < cell.size(); ++i)
-                cell[i] = onWhite(own[i], white[i]);
+            FineColours& fine = *part.colours.fine;
+            const FineCell white = noInk({fine.channels(), fine.bits()});
+            FineCell mixed{};
+            for (std::size_t i = 0; i < mixed.size(); ++i)
+                mixed[i] = onWhite(own[i], white[i]);
+            fine.set(column, row, mixed);
         } else {
             const auto level = [&](std::size_t i) { return std::uint8_t(onWhite(own[i], 255)); };
             part.colours.pixels.at(column, row) = {level(0), level(1), level(2), 255};
@@ -228,8 +229,7 @@ private:
 
 std::size_t bytesOf(const BleedPicture& bleed) {
     const auto of = [](const Picture& picture) {
-        return picture.pixels.cells().size_bytes() +
-               (picture.fine ? picture.fine->cells.cells().size_bytes() : 0);
+        return picture.pixels.cells().size_bytes() + (picture.fine ? picture.fine->samples().size() : 0);
     };
     std::size_t sum = of(bleed.picture);
     for (const BleedPart& part : bleed.parts)

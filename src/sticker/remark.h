@@ -56,10 +56,11 @@ enum class FindingCode {
     outOfDate,
     paleFringe,
     channelLeftOut,
+    printDiffers,
 };
 
 /// What the codes are called, in their order.
-inline constexpr std::array<std::string_view, 44> findingNames{
+inline constexpr std::array<std::string_view, 45> findingNames{
     "not-made",      "sheet-not-made",     "coarse-picture",   "touch-up-lost",
     "open-line",     "name-doubtful",      "drawn-as-picture", "few-tabs",
     "bleed-wide",    "bleed-left-out",     "bleed-colours",    "ink-lost",
@@ -70,7 +71,8 @@ inline constexpr std::array<std::string_view, 44> findingNames{
     "small-opening", "thin-neck",          "several-parts",    "white-shows",
     "art-cut",       "hidden-print",       "spot-name-taken",  "ink-shows",
     "white-hides",   "white-on-marks",     "near-mark",        "medium-short",
-    "file-changed",  "out-of-date",        "pale-fringe",      "channel-left-out"};
+    "file-changed",  "out-of-date",        "pale-fringe",      "channel-left-out",
+    "print-differs"};
 
 inline constexpr auto findingCodes = [] {
     std::array<FindingCode, findingNames.size()> codes{};

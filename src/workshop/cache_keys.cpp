@@ -70,7 +70,7 @@ CacheKey& operator<<(CacheKey& key, const Item& item) {
 std::size_t bytesOf(const Picture& picture) {
     std::size_t sum = sizeof(Picture) + picture.pixels.cells().size_bytes() + picture.iccProfile.size();
     if (picture.fine)
-        sum += picture.fine->cells.cells().size_bytes();
+        sum += picture.fine->samples().size();
     for (const SpotPlate& spot : picture.spotPlates)
         sum += spot.amounts.cells().size();
     if (picture.page) {

@@ -1,3 +1,4 @@
+#include "app/kit/elided_label.h"
 #include "app/proof/drift_pad.h"
 #include "app/proof/proof_place.h"
 #include "files/colour_profile.h"
@@ -460,6 +461,24 @@ TEST_CASE("a file that changed on disk, and one that was written of an older sta
     CHECK(w.codes().front() == "file-changed");
     w.click("Second answer"); // what is shown is kept
     REQUIRE(QTest::qWaitFor([&] { return w.codes().size() == 2; }, 20'000));
+}
+
+TEST_CASE("a print that is not what the job asks for is found until it is written anew") {
+    const TemporaryFolder folder;
+    Proofreader w;
+    dropSquare(w, folder, 1);
+    w.edit([&](Job& job) { job.outputs.folder = folder.path("").toStdString(); });
+    w.window().goTo(MainWindow::sheet);
+    const QByteArray programs = qgetenv("PATH");
+    qputenv("PATH", ""); // so that nothing reads the print again
+    w.click("Write all");
+    REQUIRE(QTest::qWaitFor([&] { return w.codes() == Codes{"print-differs"}; }, 20'000));
+    qputenv("PATH", programs);
+    w.window().goTo(MainWindow::sheet);
+    w.click("Write all");
+    REQUIRE(QTest::qWaitFor(
+        [&] { return w.find<ElidedLabel>("Look at output 1")->whole().startsWith("Read again: "); }, 60'000));
+    REQUIRE(QTest::qWaitFor([&] { return w.codes().empty(); }, 20'000));
 }
 
 TEST_CASE("writing a job that has errors asks once") {

@@ -301,19 +301,20 @@ const FineColours& inksOf(const BleedPicture& bleed) {
 
 TEST_CASE("CMYK artwork bleeds in its own inks") {
     Picture picture = opaque(80, 60);
-    picture.fine = FineColours{4, 8, {80, 60, {10, 200, 30, 4}}};
+    picture.fine = FineColours(4, 8, 80, 60, FineCell{10, 200, 30, 4});
     for (int y = 0; y < 60; ++y)
-        picture.fine->cells.at(79, y) = picture.fine->cells.at(78, y) = {200, 1, 2, 3};
+        for (const int x : {78, 79})
+            picture.fine->set(x, y, {200, 1, 2, 3});
     const BleedPicture bleed = bleedOf(picture);
     const FineColours& inks = inksOf(bleed);
-    CHECK(inks.channels == 4);
+    CHECK(inks.channels() == 4);
     const auto inksAt = [&](Point p) {
         const Point at = inverse(bleed.fromPixels)(p);
-        return inks.cells.at(int(std::floor(at.x)), int(std::floor(at.y)));
+        return inks.at(int(std::floor(at.x)), int(std::floor(at.y)));
     };
-    CHECK(inksAt({-0.5, 3}) == std::array<std::uint16_t, 4>{10, 200, 30, 4});
-    CHECK(inksAt({8.5, 3}) == std::array<std::uint16_t, 4>{200, 1, 2, 3});
-    CHECK(inksAt({4, 3}) == std::array<std::uint16_t, 4>{0, 0, 0, 0});
+    CHECK(inksAt({-0.5, 3}) == FineCell{10, 200, 30, 4});
+    CHECK(inksAt({8.5, 3}) == FineCell{200, 1, 2, 3});
+    CHECK(inksAt({4, 3}) == FineCell{0, 0, 0, 0});
 }
 
 TEST_CASE("bleed of turned and of several artworks has the colours that lie nearest") {
@@ -406,13 +407,13 @@ TEST_CASE("half-transparent artwork in CMYK bleeds with its inks as much as it c
     Recipe recipe;
     recipe.lines[0].offset = 0;
     Picture picture = discPicture([](double depth) { return depth < 0 ? Rgba{} : Rgba{0, 158, 224, 102}; });
-    picture.fine = FineColours{4, 8, {400, 400, {200, 100, 0, 50}}};
+    picture.fine = FineColours(4, 8, 400, 400, FineCell{200, 100, 0, 50});
     const Artwork artwork = artworkOf(picture);
     const Sticker sticker = makeSticker(artwork, discOf(15), recipe, {0.01});
     const std::shared_ptr<const Picture> pictures[] = {std::make_shared<const Picture>(picture)};
     const BleedPicture bleed = bleedPicture(artwork, sticker, recipe.bleed, pictures);
     const Point place = inverse(bleed.fromPixels)(Point{35.5, 20});
-    CHECK(inksOf(bleed).cells.at(int(place.x), int(place.y)) == std::array<std::uint16_t, 4>{80, 40, 0, 20});
+    CHECK(inksOf(bleed).at(int(place.x), int(place.y)) == FineCell{80, 40, 0, 20});
 }
 
 TEST_CASE("an outline, however thin, is what bleeds") {

@@ -119,13 +119,30 @@ TEST_CASE("spot plates come through the memory that processes share") {
     Picture picture;
     picture.pixels = Grid<Rgba>(100, 50);
     picture.spotPlates = {{"White", plate(255)}, {"", plate(7)}};
-    std::vector<std::byte> room(sharedBytes(picture));
-    putShared(picture, room);
-    const Picture taken = takeShared("picture", room);
+    picture.fine = FineColours(4, 16, 100, 50, FineCell{1000, 2000, 3000, 65'535});
+    std::vector<std::byte> room;
+    REQUIRE(putShared(picture, [&](std::span<const std::byte> bytes) {
+        room.insert(room.end(), bytes.begin(), bytes.end());
+        return true;
+    }));
+    const auto takenFrom = [](std::span<const std::byte> all) {
+        return takeShared("picture", [&](std::span<std::byte> to) {
+            if (to.size() > all.size())
+                return false;
+            std::ranges::copy(all.first(to.size()), to.begin());
+            all = all.subspan(to.size());
+            return true;
+        });
+    };
+    const Picture taken = takenFrom(room);
+    REQUIRE(taken.fine);
+    CHECK(taken.fine->at(99, 49) == FineCell{1000, 2000, 3000, 65'535});
     REQUIRE(taken.spotPlates.size() == 2);
     CHECK(taken.spotPlates[0].name == "White");
     CHECK(std::ranges::equal(taken.spotPlates[0].amounts.cells(), plate(255).cells()));
     CHECK(taken.spotPlates[1].name.empty());
-    room.pop_back();
-    CHECK_THROWS_AS(takeShared("picture", room), InputError);
+    CHECK_THROWS_AS(takenFrom(std::span(room).first(room.size() - 1)), InputError);
+    room.push_back({});
+    CHECK_THROWS_AS(takenFrom(room), InputError);
+    CHECK_FALSE(putShared(picture, [](auto) { return false; }));
 }

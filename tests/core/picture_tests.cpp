@@ -130,18 +130,18 @@ TEST_CASE("a part of a picture holds its pixels, and the coverage is each pixel'
 }
 
 TEST_CASE("fine colours are shown as the nearest of eight bits") {
-    FineColours grey{1, 16, Grid<std::array<std::uint16_t, 4>>(3, 1)};
-    grey.cells.at(0, 0) = {0, 0, 0, 0};
-    grey.cells.at(1, 0) = {32'896, 0, 0, 0}; // 128 of 255
-    grey.cells.at(2, 0) = {65'535, 0, 0, 0};
+    FineColours grey(1, 16, 3, 1);
+    grey.set(1, 0, {32'896, 0, 0, 0}); // 128 of 255
+    grey.set(2, 0, {65'535, 0, 0, 0});
+    CHECK(grey.samples().size() == 6);
     CHECK(grey.shown(0) == Rgba{0, 0, 0, 255});
     CHECK(grey.shown(1) == Rgba{128, 128, 128, 255});
     CHECK(grey.shown(2) == Rgba{255, 255, 255, 255});
-    FineColours inks{4, 8, Grid<std::array<std::uint16_t, 4>>(3, 1)};
-    inks.cells.at(0, 0) = {0, 0, 0, 0};      // the paper
-    inks.cells.at(1, 0) = {255, 0, 0, 0};    // cyan takes the red
-    inks.cells.at(2, 0) = {10, 20, 30, 255}; // black takes all
-    CHECK(inks.shown(0) == Rgba{255, 255, 255, 255});
+    FineColours inks(4, 8, 3, 1);
+    inks.set(1, 0, {255, 0, 0, 0});    // cyan takes the red
+    inks.set(2, 0, {10, 20, 30, 255}); // black takes all
+    CHECK(inks.samples().size() == 12);
+    CHECK(inks.shown(0) == Rgba{255, 255, 255, 255}); // the paper
     CHECK(inks.shown(1) == Rgba{0, 255, 255, 255});
     CHECK(inks.shown(2) == Rgba{0, 0, 0, 255});
 }

@@ -187,6 +187,14 @@ QStringList OutputWriter::outOfDate() const {
     return names;
 }
 
+QStringList OutputWriter::differences() const {
+    QStringList all;
+    for (const PlannedOutput& output : document_.job().outputs.outputs)
+        if (const Written* last = lastOf(output); last && last->look && !isOutOfDate(*last))
+            all << last->look->differences;
+    return all;
+}
+
 void OutputWriter::begin(const Task& task) {
     const auto tell = [context = QPointer<OutputWriter>(this),
                        count = task.places.size()](std::size_t i, const QString& what) {

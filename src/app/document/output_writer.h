@@ -58,6 +58,9 @@ public:
     /// Files that were written as they are planned now, of an older state of the job.
     QStringList outOfDate() const;
 
+    /// Where print files of the job as it is were found to differ from what it asks for.
+    QStringList differences() const;
+
     /// Asks whether to write although the job has errors, given as sentences: once for the same ones. Without
     /// it nothing is asked.
     std::function<bool(const QStringList& errors)> mayWriteWithErrors;

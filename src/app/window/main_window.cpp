@@ -282,6 +282,8 @@ void MainWindow::tellFilesOutside() {
         around.changedFiles[sha256] = QFileInfo(path).fileName().toStdString();
     for (const QString& name : writer_->outOfDate())
         around.oldOutputs.push_back(name.toStdString());
+    for (const QString& difference : writer_->differences())
+        around.printDifferences.push_back(difference.toStdString());
     findings_->setFilesOutside(around);
 }
 
