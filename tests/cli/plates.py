@@ -25,6 +25,15 @@ def plates_of(path, dpi=100, options=()):
             for p in folder.glob(f"{name}(*).tif")}
 
 
+def plates_of_all(paths, dpi=100):
+    """By Ghostscript, of many files of one page each, in one run."""
+    folder, name = paths[0].parent, f"all-{dpi}"
+    subprocess.run(["gs", "-q", "-dNOPAUSE", "-dBATCH", "-dSAFER", "-sDEVICE=tiffsep", f"-r{dpi}", f"-sOutputFile={name}-%d.tif",
+                    *(path.name for path in paths)], check=True, capture_output=True, cwd=folder, timeout=600)
+    return [{re.sub(r".*\((.*)\).*", r"\1", p.name): 255 - numpy.array(Image.open(p)).astype(int)
+             for p in folder.glob(f"{name}-{i + 1}(*).tif")} for i in range(len(paths))]
+
+
 def plates_by_mupdf(path, dpi=100):
     """The same by MuPDF, as it writes them into a PSD file."""
     out = path.with_suffix(".psd")

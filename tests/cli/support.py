@@ -104,8 +104,8 @@ class CliTest(unittest.TestCase):
         self.folder = Path(tempfile.mkdtemp(prefix="hasami-test-"))
         self.addCleanup(shutil.rmtree, self.folder, ignore_errors=True)
 
-    def run_cli(self, *arguments, status=0):
-        done = subprocess.run([PROGRAM, *map(str, arguments)], capture_output=True, text=True, timeout=60,
+    def run_cli(self, *arguments, status=0, timeout=60):
+        done = subprocess.run([PROGRAM, *map(str, arguments)], capture_output=True, text=True, timeout=timeout,
                               cwd=self.folder)
         self.assertEqual(done.returncode, status, done.stderr)
         return done

@@ -1,46 +1,15 @@
-"""Pages made at random of spaces, blend modes, opacities, groups and soft masks: each plate of the print file is that of the
-page by itself, with white, bleed and cut lines around it."""
-import random
+"""The plates of artwork made at random are its own in print files, whatever lies around them: white ink, bleed, cut lines."""
+from PIL import Image
 
-from plates import PROCESS, plates_of
+from generated_art import blended_pdf, boxes, plain_eps, plain_pdf, plain_tiff
+from plates import PROCESS, plates_of, plates_of_all
 from support import *
-from vector_art import pdf, stream
 
-SIDE = 144  # points: 50.8 mm
 DPI = 127  # five pixels a millimetre
+SIDE = 127  # pixels of a page
 NAMES = (*PROCESS, "Amber")
-SPOT = "/ColorSpace << /A [/Separation /Amber /DeviceCMYK << /FunctionType 2 /Domain [0 1] /C0 [0 0 0 0] " \
-       "/C1 [0 0.3 0.8 0.1] /N 1 >>] >>"
-
-
-def colour(of):
-    numbers = lambda count: " ".join(f"{of.randint(0, 10) / 10:g}" for _ in range(count))
-    return of.choice([f"{numbers(4)} k", f"{numbers(3)} rg", f"{numbers(1)} g", f"/A cs {of.randint(2, 10) / 10:g} scn"])
-
-
-def area(of):
-    x, y = of.randint(0, 90), of.randint(0, 90)
-    return f"{x} {y} {of.randint(20, SIDE - x)} {of.randint(20, SIDE - y)} re f"
-
-
-def page(seed):
-    of = random.Random(seed)
-    modes = ("Normal", "Multiply", "Screen", "Darken", "Lighten", "Overlay")
-    states = " ".join(f"/B{i} << /BM /{mode} >>" for i, mode in enumerate(modes)) + \
-        " /O0 << /ca 0.3 >> /O1 << /ca 0.7 >> /S << /SMask << /S /Luminosity /G 5 0 R >> >>"
-    form = f"/Type /XObject /Subtype /Form /BBox [0 0 {SIDE} {SIDE}]"
-    mask = stream("0.3 g 0 0 144 144 re f 0.9 g 30 30 60 60 re f", f"{form} /Group << /S /Transparency /CS /DeviceGray >>")
-    group = stream(" ".join(f"{colour(of)} {area(of)}" for _ in range(2)),
-                   f"{form} /Resources << {SPOT} >> /Group << /S /Transparency /I {of.choice(['true', 'false'])} "
-                   f"/K {of.choice(['true', 'false'])} >>")
-    body = ["0.1 0.1 0.1 0 k 0 0 144 144 re f"]
-    for _ in range(of.randint(3, 6)):
-        state = of.choice([f"/B{of.randint(0, 5)} gs", "/O0 gs", "/O1 gs", "/S gs", ""])
-        body.append(f"q {state} {'/G Do' if of.random() < 0.3 else f'{colour(of)} {area(of)}'} Q")
-    space = of.choice(["", "/Group << /S /Transparency /CS /DeviceCMYK >>", "/Group << /S /Transparency /CS /DeviceRGB >>",
-                       "/Group << /S /Transparency >>"])
-    return pdf(" ".join(body), f"/ExtGState << {states} >> {SPOT} /XObject << /G 6 0 R >>", box=(0, 0, SIDE, SIDE),
-               objects=[mask, group], page=space)
+WHITE = {"ink": "white", "area": "silhouette", "choke": 0.0, "threshold": 5.0}
+RECIPES = {"alone": (0, []), "white": (0, [WHITE]), "bleed": (2, [])}
 
 
 def stacked(plates):
@@ -59,29 +28,98 @@ def even(plates):
     return found
 
 
+def inked(line):
+    """The runs of places that have ink: first and end."""
+    edges = numpy.flatnonzero(numpy.diff(numpy.concatenate(([0], line > 0, [0])).astype(int)))
+    return edges.reshape(-1, 2)
+
+
+def places_in(printed, aside):
+    """Where each artwork begins, `aside` pixels from where ink begins. A sheet's first sticker is at its right, turned right."""
+    rows, columns = inked(printed.sum((1, 2))), inked(printed.sum((0, 2)))
+    return [(row[0] + aside, column[0] + aside) for row in rows for column in columns[::-1]]
+
+
 class GeneratedPlates(CliTest):
-    def test_each_plate_is_the_pages_own(self):
-        for seed in (1, 4, 7, 11, 13):
-            self.write("page.pdf", page(seed))
-            own = numpy.rot90(stacked(plates_of(self.folder / "page.pdf", DPI)), -1)
-            watched = even(own)
-            self.assertGreater(watched.mean(), 0.5)
-            for options, bleed in ((("--white", "0mm", "--bleed", "0"), 0), (("--bleed", "2mm",), 10)):
-                with self.subTest(seed=seed, options=options):
-                    self.run_cli("new", "page.pdf", "-o", "p.hasami", "--medium", "roll:150mm", "--count", 1, "--shape", "box",
-                                 "--offset", "0", "--use", "stickers", "--with-backdrop", "--marks", "none", *options)
-                    self.run_cli("make", "p.hasami", "--print", "p.pdf")
-                    printed = stacked(plates_of(self.folder / "p.pdf", DPI))
-                    rows, columns = numpy.nonzero(printed.sum(-1))
-                    top, left = rows.min() + bleed, columns.min() + bleed
-                    parts = [printed[top + dy:top + dy + len(own), left + dx:left + dx + len(own)]
+    def own_plates(self, pages):
+        """Of PDF files, turned as the stickers are."""
+        all_of = plates_of_all([self.write(f"own-{i}.pdf", page) for i, page in enumerate(pages)], DPI)
+        return [numpy.rot90(stacked(plates), -1) for plates in all_of]
+
+    def lay_out(self, kind, contents):
+        """One sticker of each artwork, in rows."""
+        names = [self.write(f"{i:03}.{kind}", content).name for i, content in enumerate(contents)]
+        self.run_cli("new", *names, "-o", "p.hasami", "--medium", "roll:600mm", "--count", 1, "--shape", "box", "--offset", "0",
+                     "--use", "stickers", "--with-backdrop", "--marks", "none", "--bleed", "0", timeout=600)
+
+    def print_with(self, recipe, out, *options):
+        bleed, inks = RECIPES[recipe]
+
+        def change(job):
+            for design in job["designs"]:
+                design["recipe"]["bleed"]["amount"] = bleed
+                design["recipe"]["inks"] = inks
+        self.change("p.hasami", change)
+        self.run_cli("make", "p.hasami", "--print", out, *options, timeout=600)
+        if out.endswith(".tiff"):
+            inks = numpy.array(Image.open(self.folder / out)).astype(int)
+            plates = {name: inks[..., i] for i, name in enumerate(PROCESS)}
+        else:
+            plates = plates_of(self.folder / out, DPI, ("-dEPSCrop",))
+        printed = stacked(plates)
+        return printed, places_in(printed, round(bleed * DPI / 25.4))
+
+    def assert_own(self, own, out="p.pdf", recipes=tuple(RECIPES), options=()):
+        """Each artwork has its own plates."""
+        for recipe in recipes:
+            printed, places = self.print_with(recipe, out, *options)
+            self.assertGreaterEqual(len(places), len(own))
+            for i, (plates, (top, left)) in enumerate(zip(own, places)):
+                with self.subTest(artwork=i, recipe=recipe, out=out):
+                    watched = even(plates)
+                    self.assertGreater(watched.mean(), 0.2)
+                    parts = [printed[top + dy:top + dy + SIDE, left + dx:left + dx + SIDE]
                              for dy in (-1, 0, 1) for dx in (-1, 0, 1)]
-                    self.assertLessEqual(min((numpy.abs(part - own).max(-1) * watched).max() for part in parts
-                                             if part.shape == own.shape), 2)
-                    if bleed:
-                        middle = [row for row in range(20, len(own) - 20) if watched[row - 4:row + 5, 3:8].all()]
-                        for row in middle:
-                            self.assertLessEqual(numpy.abs(printed[top + row, left - 5] - printed[top + row, left + 4]).max(), 2)
+                    self.assertLessEqual(min((numpy.abs(part - plates).max(-1) * watched).max() for part in parts
+                                             if part.shape == plates.shape), 2)
+                    if recipe == "bleed":
+                        self.assert_bleeds(printed, plates, top, left)
+
+    def assert_bleeds(self, printed, plates, top, left):
+        """The left side's colours go on past it, where they are the same for a while along it and into the artwork."""
+        for row in range(15, SIDE - 15):
+            if (plates[row - 4:row + 5, :8] == plates[row, 0]).all():
+                self.assertLessEqual(numpy.abs(printed[top + row, left - 5] - printed[top + row, left + 4]).max(), 2)
+
+    def assert_all(self, kind, contents, pages, **how):
+        own = self.own_plates(pages)
+        self.lay_out(kind, contents)
+        self.assert_own(own, **how)
+
+    def test_pages_with_transparency(self):
+        pages = [blended_pdf(seed) for seed in range(100)]
+        self.assert_all("pdf", pages, pages, recipes=("alone", "white"))
+
+    def test_the_bleed_of_pages_with_transparency(self):
+        pages = [blended_pdf(seed) for seed in range(100, 125)]  # each is separated at 1,200 dots an inch
+        self.assert_all("pdf", pages, pages, recipes=("bleed",))
+
+    def test_eps_files(self):
+        contents = [boxes(seed) for seed in range(25)]
+        self.assert_all("eps", map(plain_eps, contents), map(plain_pdf, contents), recipes=("alone", "white"))
+
+    def test_prints_as_eps(self):
+        pages = [plain_pdf(boxes(seed)) for seed in range(50)]
+        self.assert_all("pdf", pages, pages, out="p.eps", recipes=("alone", "white"))
+
+    def test_prints_as_tiff(self):
+        pages = [plain_pdf(boxes(seed, 4)) for seed in range(25)]
+        self.assert_all("pdf", pages, pages, out="p.tiff", options=("--cmyk", "--dpi", DPI))
+
+    def test_tiff_pictures(self):
+        for channels, bits in ((4, 8), (4, 16), (1, 8), (3, 8), (3, 16)):
+            contents = [boxes(seed, channels, step=2) for seed in range(10 * channels, 10 * channels + 10)]
+            self.assert_all("tiff", [plain_tiff(content, bits, 2) for content in contents], map(plain_pdf, contents))
 
 
 if __name__ == "__main__":
