@@ -33,7 +33,7 @@ public:
             if (y % 64 == 0)
                 throwIfStopped(stop_);
             for (int x = 0; x < pixels_.width(); ++x) {
-                const int depth = depth_.at(x, y);
+                const std::int8_t depth = depth_.at(x, y);
                 coverage.at(x, y) = depth > 3 * band_.half    ? 255
                                     : depth < -3 * band_.half ? 0
                                                               : partAt(x, y, depth > 0);
@@ -57,7 +57,8 @@ private:
                 const Pixel q{x + dx, y + dy};
                 if (!holds(pixels_, q))
                     continue;
-                const int depth = depth_.at(q.x, q.y), away = std::abs(depth);
+                const std::int8_t depth = depth_.at(q.x, q.y);
+                const int away = std::abs(depth);
                 if (away < 3 * band_.near || away > 3 * band_.far)
                     continue;
                 const Colour c(pixels_.at(q.x, q.y));

@@ -9,6 +9,7 @@
 
 #include <QCheckBox>
 #include <QListWidget>
+#include <QSignalSpy>
 #include <QSlider>
 #include <catch2/catch.hpp>
 
@@ -386,6 +387,20 @@ TEST_CASE("two clicks draw a slit, which is bent, drawn on, moved and undone") {
     CHECK(slit().curve.segments.size() == 3);
     b.choose("Runs along choice", "The edge");
     CHECK(std::ranges::none_of(b.sticker().lines, &CutLine::isOpen));
+}
+
+TEST_CASE("a slit takes no more points than a job may hold, and says so") {
+    LineBench b(bee);
+    b.trigger("Add slit");
+    const QSignalSpy refused(&b.window().document(), &Document::refused);
+    for (std::size_t i = 1; i < Limits::mostDrawnPoints; ++i) // the first one draws two
+        QTest::keyClick(&b.bench(), Qt::Key_Insert);
+    CHECK(b.recipe().lines[1].drawn.points.size() == Limits::mostDrawnPoints);
+    CHECK(refused.isEmpty());
+    QTest::keyClick(&b.bench(), Qt::Key_Insert);
+    REQUIRE(refused.size() == 1);
+    CHECK(refused.front().front().toString().contains("at most 100 points"));
+    CHECK(b.recipe().lines[1].drawn.points.size() == Limits::mostDrawnPoints);
 }
 
 TEST_CASE("a slit is drawn by keys, and by steps of 15 degrees with Shift") {

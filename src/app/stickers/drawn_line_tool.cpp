@@ -59,8 +59,11 @@ DrawnLineTool::Points DrawnLineTool::points() const {
 void DrawnLineTool::put(const QString& label, const Points& points, const QString& run) {
     const std::string id = document_.selected();
     const std::size_t number = line_();
-    if (points.size() > Limits::mostDrawnPoints)
+    if (points.size() > Limits::mostDrawnPoints) {
+        Q_EMIT document_.refused(
+            tr("A drawn line has at most %1 points: take one away first").arg(Limits::mostDrawnPoints));
         return;
+    }
     document_.change(
         label,
         [&](Job& job) {
