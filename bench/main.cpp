@@ -14,6 +14,7 @@
 #include "files/file_name.h"
 #include "files/hpgl.h"
 #include "files/picture_file.h"
+#include "files/print_eps.h"
 #include "files/print_file.h"
 #include "files/print_picture.h"
 #include "files/read_file.h"
@@ -183,6 +184,14 @@ void hpglOf2000Bees(benchmark::State& state) {
     sheet.made = makeAll(sheet.job, 1, sheet.source, sheet.cache);
     for (auto _ : state)
         benchmark::DoNotOptimize(cutHpgl(sheet.job, sheet.made, 0));
+}
+
+void epsOf2000Bees(benchmark::State& state) {
+    SheetOfBees sheet;
+    sheet.job.designs[0].count = 2000;
+    sheet.made = makeAll(sheet.job, 1, sheet.source, sheet.cache);
+    for (auto _ : state)
+        benchmark::DoNotOptimize(printEps("print.eps", sheet.job, sheet.made, sheet.source, 0, true));
 }
 
 /// Bytes as if they were microseconds.
@@ -460,6 +469,11 @@ void oneFrame(benchmark::State& state) {
         QThread::usleep(1'000'000 / 60);
 }
 
+void tenSeconds(benchmark::State& state) {
+    for (auto _ : state)
+        state.SetIterationTime(10);
+}
+
 void blitOfAWindow(benchmark::State& state) {
     QPixmap drawn(windowSize);
     drawn.fill(Qt::white);
@@ -655,9 +669,14 @@ int main(int argc, char** argv) {
         {"PNG of a print with 150 dots an inch, to pdftoppm/most:1.5/ours", pictureOfAPrint},
         {"PNG of a print with 150 dots an inch, to pdftoppm/most:1.5/peer", pictureByPdftoppm},
         {"HPGL of 2,000 bees, to a frame/most:60/ours", hpglOf2000Bees},
-        {"HPGL of 2,000 bees, to a frame/most:60/peer", oneFrame}};
+        {"HPGL of 2,000 bees, to a frame/most:60/peer", oneFrame},
+        {"EPS of 2,000 bees, to 10 s/most:1/ours", epsOf2000Bees}};
     for (const auto& [name, run] : outputs)
         benchmark::RegisterBenchmark(name, run)->Unit(in)->UseRealTime()->Iterations(3);
+    benchmark::RegisterBenchmark("EPS of 2,000 bees, to 10 s/most:1/peer", tenSeconds)
+        ->Unit(in)
+        ->UseManualTime()
+        ->Iterations(1);
     benchmark::RegisterBenchmark("size of a print file of 24 bees to their artwork's/most:2/ours",
                                  sizeOfPrintFile)
         ->Unit(in)

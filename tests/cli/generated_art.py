@@ -1,10 +1,8 @@
 """Artwork made at random, of pages whose plates can be known: boxes of colours, alone or with blend modes, opacities, groups
 and soft masks."""
 import random
-import struct
 
-import numpy
-
+from support import numpy, tiff
 from vector_art import eps, pdf, stream
 
 SIDE = 72  # points: 25.4 mm
@@ -63,20 +61,8 @@ def plain_tiff(content, bits, step):
     for box in content:
         x, y, width, height = (v // step for v in box.box)
         pixels[side - y - height:side - y, x:x + width] = box.levels
-    data = (pixels * 257).astype("<u2").tobytes() if bits == 16 else pixels.astype(numpy.uint8).tobytes()
-    photometric = {4: 5, 3: 2, 1: 1}[channels]
-    entries = [(256, 4, 1, side), (257, 4, 1, side), (258, 3, channels, None), (259, 3, 1, 1), (262, 3, 1, photometric),
-               (273, 4, 1, None), (277, 3, 1, channels), (278, 4, 1, side), (279, 4, 1, len(data)), (282, 5, 1, None),
-               (283, 5, 1, None), (296, 3, 1, 2)]
-    behind = 8 + 2 + 12 * len(entries) + 4
-    places = {258: behind, 282: behind + 8, 283: behind + 8, 273: behind + 16}
-    out = struct.pack("<2sHIH", b"II", 42, 8, len(entries))
-    for tag, kind, count, value in entries:
-        if tag == 258 and channels == 1:
-            value = bits
-        out += struct.pack("<HHI", tag, kind, count)
-        out += struct.pack("<HH", value, 0) if kind == 3 and value is not None else struct.pack("<I", places.get(tag, value))
-    return out + bytes(4) + struct.pack("<4H", *[bits] * 4) + struct.pack("<II", 72, step) + data
+    samples = (pixels * 257).astype("<u2") if bits == 16 else pixels.astype(numpy.uint8)
+    return tiff(samples.tobytes(), side, side, bits, channels, {4: 5, 3: 2, 1: 1}[channels])
 
 
 def blended_pdf(seed):

@@ -99,6 +99,26 @@ def inside(point, loop):
     return hits % 2 == 1
 
 
+def tiff(samples, width, height, bits, channels, photometric, extra=None, orientation=1):
+    """A plain little-endian TIFF file of one strip."""
+    tags = [(256, 4, width), (257, 4, height), (258, 3, None), (259, 3, 1), (262, 3, photometric), (273, 4, 0),
+            (274, 3, orientation), (277, 3, channels), (278, 4, height), (279, 4, len(samples))]
+    if extra is not None:
+        tags.append((338, 3, extra))
+    depths_at = 8 + 2 + 12 * len(tags) + 4
+    data_at = depths_at + 2 * channels
+    out = struct.pack("<2sHIH", b"II", 42, 8, len(tags))
+    for tag, kind, value in tags:
+        if tag == 258:
+            packed = struct.pack("<I", depths_at) if channels > 2 else struct.pack("<HH", bits, 0)
+            out += struct.pack("<HHI", tag, 3, channels) + packed
+        else:
+            value = data_at if tag == 273 else value
+            out += struct.pack("<HHI", tag, kind, 1) + struct.pack("<I" if kind == 4 else "<HH", *([value] if kind == 4
+                                                                                               else [value, 0]))
+    return out + struct.pack("<I", 0) + struct.pack("<H", bits) * channels + samples
+
+
 class CliTest(unittest.TestCase):
     def setUp(self):
         self.folder = Path(tempfile.mkdtemp(prefix="hasami-test-"))
@@ -142,4 +162,4 @@ def peak_memory_of_children():
 
 
 __all__ = ["CliTest", "PROGRAM", "SANITIZED", "SOURCE", "area", "distances", "flattened", "inside", "letter_f", "math", "numpy",
-           "peak_memory_of_children", "png", "png_of", "unittest"]
+           "peak_memory_of_children", "png", "png_of", "tiff", "unittest"]

@@ -50,7 +50,7 @@ class GeneratedPlates(CliTest):
         """One sticker of each artwork, in rows."""
         names = [self.write(f"{i:03}.{kind}", content).name for i, content in enumerate(contents)]
         self.run_cli("new", *names, "-o", "p.hasami", "--medium", "roll:600mm", "--count", 1, "--shape", "box", "--offset", "0",
-                     "--use", "stickers", "--with-backdrop", "--marks", "none", "--bleed", "0", timeout=600)
+                     "--width", "25.4mm", "--use", "stickers", "--with-backdrop", "--marks", "none", "--bleed", "0", timeout=600)
 
     def print_with(self, recipe, out, *options):
         bleed, inks = RECIPES[recipe]

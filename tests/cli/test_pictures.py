@@ -9,26 +9,6 @@ from PIL import Image, ImageDraw
 from support import *
 
 
-def tiff(samples, width, height, bits, channels, photometric, extra=None, orientation=1):
-    """A plain little-endian TIFF file of one strip."""
-    tags = [(256, 4, width), (257, 4, height), (258, 3, None), (259, 3, 1), (262, 3, photometric), (273, 4, 0),
-            (274, 3, orientation), (277, 3, channels), (278, 4, height), (279, 4, len(samples))]
-    if extra is not None:
-        tags.append((338, 3, extra))
-    depths_at = 8 + 2 + 12 * len(tags) + 4
-    data_at = depths_at + 2 * channels
-    out = struct.pack("<2sHIH", b"II", 42, 8, len(tags))
-    for tag, kind, value in tags:
-        if tag == 258:
-            packed = struct.pack("<I", depths_at) if channels > 2 else struct.pack("<HH", bits, 0)
-            out += struct.pack("<HHI", tag, 3, channels) + packed
-        else:
-            value = data_at if tag == 273 else value
-            out += struct.pack("<HHI", tag, kind, 1) + struct.pack("<I" if kind == 4 else "<HH", *([value] if kind == 4
-                                                                                               else [value, 0]))
-    return out + struct.pack("<I", 0) + struct.pack("<H", bits) * channels + samples
-
-
 class Pictures(CliTest):
     def save(self, name, image, **options):
         out = io.BytesIO()
@@ -55,6 +35,15 @@ class Pictures(CliTest):
         self.run_cli("outline", name, "--offset", "0", "--dpi", "254", *options, "-o", "o.json")
         line, = json.loads((self.folder / "o.json").read_text())["lines"]
         return line["area"]
+
+    def test_a_large_picture_in_inks_takes_a_few_times_its_file(self):
+        side = 4000  # 64 MB
+        pixels = numpy.zeros((side, side, 4), numpy.uint8)
+        pixels[500:3500, 500:3500] = 100
+        self.write("large.tif", tiff(pixels.tobytes(), side, side, 8, 4, 5))
+        self.assertEqual(self.info("large.tif")["colours"], "CMYK")
+        if not SANITIZED:
+            self.assertLess(peak_memory_of_children(), 4.5 * pixels.nbytes)
 
     def test_the_edge_is_found_in_each_kind(self):
         wanted = math.pi * (300 * 0.4 / 10) ** 2
