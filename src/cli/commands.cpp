@@ -221,7 +221,7 @@ void NewCommand::addTo(CLI::App& program) {
 int NewCommand::run() const {
     if (std::filesystem::path(output).extension() != ".hasami")
         throw UsageError(sentence("%1: a job's name ends in .hasami", fileName(output)));
-    PictureStore pictures;
+    auto pictures = std::make_unique<PictureStore>();
     Job job;
     nameAfter(job, output);
     setPlan(job);
@@ -230,22 +230,24 @@ int NewCommand::run() const {
     requireArtwork(!artworks.empty(), own);
     FontLibrary fonts;
     if (artworks.empty())
-        setCopies(own.addDesignTo(job, sticker, pictures, fonts));
-    const bool isWhole = addArtworks(job, pictures, fonts);
+        setCopies(own.addDesignTo(job, sticker, *pictures, fonts));
+    const bool isWhole = addArtworks(job, *pictures, fonts);
     placeWhite(job);
     job = withoutUnusedAssets(std::move(job));
     Cache cache;
-    Made made = makeAll(job, 1, sourceOf(pictures), cache);
+    Made made = makeAll(job, 1, sourceOf(*pictures), cache);
     if (job.plan.packing == Packing::nest) {
         const SheetNest nest(copiesOf(job, made.designs), made.layout, job.plan, job.profile);
         if (nest.trouble().empty()) {
             job.plan.laid = nest.laid(nestWatched(nest.problem(), {seconds, {}, 1, 0}));
-            made = makeAll(job, 1, sourceOf(pictures), cache);
+            made = makeAll(job, 1, sourceOf(*pictures), cache);
         } else {
             std::cerr << nest.trouble() << "\n";
         }
     }
-    saveJob(output, job, previewPng(job, made, sourceOf(pictures)));
+    const std::string preview = previewPng(job, made, sourceOf(*pictures));
+    pictures.reset(); // so that large ones take no memory beside the job's file
+    saveJob(output, job, preview);
     const int status = tell(job, made);
     return isWhole ? status : doneWithFindings;
 }

@@ -482,12 +482,17 @@ private:
             for (int x = 0; x < pixels_.width(); ++x)
                 isSubject.at(x, y) = !isBackdrop.at(x / factor_, y / factor_);
 
+        const auto matting = [&](const Band& band) {
+            Matting made(pixels_, isSubject, band, stop_);
+            isSubject = {}; // as large as the picture, and no longer needed
+            return made;
+        };
         // First roughly: the flood stops short of the edge by the softening and by what compression left
         // around it.
-        isSubject = Matting(pixels_, isSubject, {first, first + 1, 2 * first + 3, factor_}, stop_).run();
+        isSubject = matting({first, first + 1, 2 * first + 3, factor_}).run();
         std::ranges::transform(isSubject.cells(), isSubject.cells().begin(),
                                [](std::uint8_t part) { return part > 127; });
-        Matting fine(pixels_, isSubject, {2, 2, 5, 1}, stop_);
+        Matting fine = matting({2, 2, 5, 1});
         BackdropCoverage found;
         found.cells = fine.run();
         contrast_ = fine.meanContrast();

@@ -66,14 +66,6 @@ const Asset& pictureIn(const Drawing& drawing, const PictureFill& fill) {
                                   [&](const auto& asset) { return asset->sha256 == fill.file.asset; });
 }
 
-/// Halved until it is no more than twice as large as it is drawn, so that no pixels are skipped.
-QImage scaledFor(QImage image, double pixelsWide) {
-    while (!image.isNull() && image.width() > 2 * std::max(pixelsWide, 1.0) && image.height() > 1)
-        image = image.scaled(std::max(1, image.width() / 2), std::max(1, image.height() / 2),
-                             Qt::IgnoreAspectRatio, Qt::SmoothTransformation);
-    return image;
-}
-
 /// Writes a drawing's page.
 class DrawingPage {
 public:
@@ -124,7 +116,7 @@ private:
             object = pdf_.addJpeg(*picture, asset.bytes);
             toUnitSquare = orientationMap(picture->jpeg->orientation) * toUnitSquare;
         } else {
-            object = pdf_.addPicture(*picture);
+            object = pdf_.addPicture(picture);
         }
         resources_.push_back({"/XObject", name, object});
         content_.op("q");
@@ -212,10 +204,10 @@ void paintDrawing(QPainter& painter, const Drawing& drawing, const FillPictures&
             painter.fillPath(path, brushOf(*gradient, drawing));
         else if (const auto* fill = std::get_if<PictureFill>(&area.fill)) {
             const double scale = std::sqrt(std::abs(painter.worldTransform().determinant()));
-            const QImage image =
-                scaledFor(pictures(pictureIn(drawing, *fill), *fill), fill->place.width * scale);
-            if (image.isNull())
+            const QImage whole = pictures(pictureIn(drawing, *fill), *fill);
+            if (whole.isNull())
                 continue;
+            const QImage image = scaledFor(whole, fill->place.width * scale, fill->place.height * scale);
             QBrush brush(image); // so that the area has soft edges
             brush.setTransform(
                 toQt(fill->place.toDesign() * Affine::scaling(fill->place.width / image.width(),

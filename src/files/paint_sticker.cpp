@@ -4,6 +4,7 @@
 #include <QPainter>
 
 #include <algorithm>
+#include <cstring>
 #include <map>
 
 namespace hasami {
@@ -30,15 +31,36 @@ QByteArray toPng(const QImage& image) {
     return bytes;
 }
 
-/// Scaled down by averages first: drawing a large picture small in one step would skip pixels.
+QImage scaled(const QImage& image, const QSize& size) {
+    return image.scaled(size, Qt::IgnoreAspectRatio, Qt::SmoothTransformation);
+}
+
+/// Each pixel the average of `by` times as many, both ways. In bands, since Qt scales a copy.
+QImage reduced(const QImage& image, int by) {
+    constexpr int rowsOfBand = 64; // of the smaller picture
+    const QSize size((image.width() + by - 1) / by, (image.height() + by - 1) / by);
+    QImage small(size, QImage::Format_ARGB32_Premultiplied);
+    for (int row = 0; row < size.height(); row += rowsOfBand) {
+        const int rows = std::min(rowsOfBand, size.height() - row),
+                  stored = std::min(rows * by, image.height() - row * by);
+        const QImage band(image.constScanLine(row * by), image.width(), stored, image.bytesPerLine(),
+                          image.format());
+        const QImage drawn = scaled(band, {size.width(), rows}).convertToFormat(small.format());
+        for (int y = 0; y < rows; ++y)
+            std::memcpy(small.scanLine(row + y), drawn.constScanLine(y), std::size_t(drawn.width()) * 4);
+    }
+    return small;
+}
+
+} // namespace
+
 QImage scaledFor(const QImage& image, double pixelsWide, double pixelsHigh) {
     const QSize size(std::max(1, int(std::ceil(pixelsWide))), std::max(1, int(std::ceil(pixelsHigh))));
     if (size.width() >= image.width() || size.height() >= image.height())
         return image;
-    return image.scaled(size, Qt::IgnoreAspectRatio, Qt::SmoothTransformation);
+    const int by = std::min(image.width() / size.width(), image.height() / size.height()) / 2;
+    return scaled(by > 1 ? reduced(image, by) : image, size);
 }
-
-} // namespace
 
 QPainterPath painterPath(const std::vector<Curve>& curves) {
     QPainterPath path;

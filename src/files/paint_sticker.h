@@ -31,6 +31,9 @@ inline QRectF toRect(const Box& box) {
 /// The picture's own pixels, not copied; it is kept while the image lives.
 QImage toImage(std::shared_ptr<const Picture> picture);
 
+/// Scaled down by averages where it is drawn smaller than it is: one step would skip pixels.
+QImage scaledFor(const QImage& image, double pixelsWide, double pixelsHigh);
+
 /// Draws the part shown of an item in mm of the design; `whole` is its whole picture, of any resolution.
 void paintItem(QPainter& painter, const Item& item, const QImage& whole);
 

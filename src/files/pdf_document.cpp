@@ -46,6 +46,14 @@ Samples samplesOf(const FineColours& fine) {
     return samples;
 }
 
+int channelsOf(const Picture& picture) {
+    return picture.fine ? picture.fine->channels() : picture.isGrey ? 1 : 3;
+}
+
+Samples samplesOf(const Picture& picture) {
+    return picture.fine ? samplesOf(*picture.fine) : samplesOf(picture.pixels.cells(), channelsOf(picture));
+}
+
 constexpr double pointsPerMillimetre = 72 / 25.4;
 constexpr double longestPage = 14'400; // units; PDF 1.6, annex C
 
@@ -404,14 +412,25 @@ QPDFObjectHandle PdfDocument::addSpotImage(const Grid<std::uint8_t>& amounts, co
 }
 
 QPDFObjectHandle PdfDocument::addPicture(const Picture& picture, const Grid<std::uint8_t>* shown) {
-    const auto cells = picture.pixels.cells();
-    const int channels = picture.fine ? picture.fine->channels() : picture.isGrey ? 1 : 3;
-    auto image = addImage(picture.pixels.width(), picture.pixels.height(), colourSpaceOf(picture, channels),
-                          picture.fine ? samplesOf(*picture.fine) : samplesOf(cells, channels));
-    if (picture.fine)
-        image.getDict().replaceKey("/BitsPerComponent", QPDFObjectHandle::newInteger(picture.fine->bits()));
+    auto image = addPicture(picture, samplesOf(picture));
     if (shown)
         image.getDict().replaceKey("/Mask", addStencil(*shown));
+    return image;
+}
+
+QPDFObjectHandle PdfDocument::addPicture(const std::shared_ptr<const Picture>& picture) {
+    if (!picture->fine || picture->fine->bits() != 8)
+        return addPicture(*picture);
+    const auto samples = picture->fine->samples();
+    auto* view = new Buffer(const_cast<unsigned char*>(samples.data()), samples.size());
+    return addPicture(*picture, Samples(view, [picture](Buffer* ended) { delete ended; }));
+}
+
+QPDFObjectHandle PdfDocument::addPicture(const Picture& picture, const std::shared_ptr<Buffer>& samples) {
+    auto image = addImage(picture.pixels.width(), picture.pixels.height(),
+                          colourSpaceOf(picture, channelsOf(picture)), samples);
+    if (picture.fine)
+        image.getDict().replaceKey("/BitsPerComponent", QPDFObjectHandle::newInteger(picture.fine->bits()));
     if (picture.hasCoverage) {
         const Grid<std::uint8_t> coverage = coverageOf(picture);
         image.getDict().replaceKey("/SMask", addImage(coverage.width(), coverage.height(), name("DeviceGray"),

@@ -75,6 +75,8 @@ public:
     /// The picture's colours as they are, its coverage as a soft mask where it has any.
     /// `shown`: 0 where it is not drawn; none: all of it is.
     QPDFObjectHandle addPicture(const Picture& picture, const Grid<std::uint8_t>* shown = nullptr);
+    /// The same; the picture is kept, where its colours need no copy then.
+    QPDFObjectHandle addPicture(const std::shared_ptr<const Picture>& picture);
 
     /// A JPEG file's picture, its bytes as they are. REQUIRES: the picture was read from these bytes.
     QPDFObjectHandle addJpeg(const Picture& picture, std::span<const std::byte> bytes);
@@ -113,6 +115,7 @@ private:
     QPDFObjectHandle addImage(int width, int height, const QPDFObjectHandle& colourSpace,
                               const std::shared_ptr<Buffer>& data);
 
+    QPDFObjectHandle addPicture(const Picture& picture, const std::shared_ptr<Buffer>& samples);
     QPDFObjectHandle addStencil(const Grid<std::uint8_t>& shown);
     QPDFObjectHandle iccBased(const std::string& profile, int channels);
     void addMetadata();

@@ -497,7 +497,7 @@ private:
             made.object = pdf_.addJpeg(*picture, asset.bytes);
             made.toUnitSquare = orientationMap(picture->jpeg->orientation) * topUp;
         } else {
-            made.object = pdf_.addPicture(*picture);
+            made.object = pdf_.addPicture(picture);
         }
         return pictureObjects_.emplace(key, made).first->second;
     }
