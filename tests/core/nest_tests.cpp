@@ -240,6 +240,47 @@ TEST_CASE("what is blocked and what is pinned is kept clear of") {
     CHECK(refusal(problem).find("square is pinned more often") != std::string::npos);
 }
 
+TEST_CASE("what is pinned stays as it lies, also where its part may not lie so") {
+    Problem problem =
+        onRoll(300, 5, {partOf("hook", {{0, 0}, {40, 0}, {40, 10}, {10, 10}, {10, 30}, {0, 30}}, 5)});
+    problem.parts[0].rotations = {{0.0}};
+    problem.pinned.push_back({0, 0, {60, 60, 0, false}});
+    problem.pinned.push_back({0, 0, {160, 90, 0.7, true}});
+    const Nest made = checked(problem, moves(200));
+    REQUIRE(made.placements.size() == 5);
+    CHECK(made.placements[0].pose == problem.pinned[0].pose);
+    CHECK(made.placements[1].pose == problem.pinned[1].pose);
+}
+
+TEST_CASE("any pins and blocked areas are kept to, or refused with a sentence") {
+    std::mt19937 random(19);
+    std::uniform_real_distribution<double> at(-20, 220), size(5, 40), turn(-7, 7);
+    const auto chance = [&] { return random() % 2 == 0; };
+    int laid = 0;
+    for (int i = 0; i < 4 * instances; ++i) {
+        Problem problem{{200, chance() ? std::optional(200.0) : std::nullopt}, chance() ? 0.0 : 3.0, 2, {}};
+        for (const char* name : {"star", "box"}) {
+            problem.parts.push_back(partOf(
+                name, name[0] == 's' ? starOf(size(random), 5, 0.4) : box(size(random), size(random)), 3));
+            problem.parts.back().mayMirror = chance();
+            if (chance())
+                problem.parts.back().rotations = {{0.0, pi / 2}};
+        }
+        for (int k = int(random() % 4); k > 0; --k)
+            problem.pinned.push_back({random() % 2, 0, {at(random), at(random), turn(random), chance()}});
+        for (int k = int(random() % 3); k > 0; --k)
+            problem.blocked.push_back({0, box(size(random), size(random), {at(random), at(random)})});
+        try {
+            const Nest made = nest(problem, moves(10, unsigned(i)));
+            CHECK(faultOf(problem, made) == "");
+            ++laid;
+        } catch (const InputError& error) {
+            CHECK(std::string(error.what()).find("pinned") != std::string::npos);
+        }
+    }
+    CHECK(laid > instances);
+}
+
 TEST_CASE("a pinned ring's opening is free") {
     Part ring = partOf("ring", round(50, 60));
     ring.openings.push_back(round(40, 60));

@@ -61,7 +61,7 @@ private:
             if (placement.copy != seen[placement.part]++)
                 blame("copies are not counted one by one");
             const nesting::Part& part = problem_.parts[placement.part];
-            if (placement.pose.isMirrored && !part.mayMirror)
+            if (placement.pose.isMirrored && !part.mayMirror && !isPinned(placement))
                 blame(part.id + " is mirrored");
             if (part.rotations && !isPinned(placement)) {
                 const auto isIt = [&](double turn) {

@@ -331,6 +331,17 @@ Box room(const Problem& problem) {
     return {{edge, edge}, {problem.media.length.value_or(longestRoll) - edge, problem.media.width - edge}};
 }
 
+namespace {
+
+/// What a pinned copy takes up, which stays as it lies also where its part may not lie so.
+std::vector<Loop> exactOf(const Problem& problem, const Item& item, const Pose& pose) {
+    if (pose.isMirrored && item.shapes.size() < 2)
+        return grown(mirrored(item.net), growth(problem));
+    return item.shapes[pose.isMirrored ? 1 : 0].exact;
+}
+
+} // namespace
+
 std::vector<Obstacle> obstacles(const Problem& problem, const std::vector<Item>& items) {
     std::vector<Obstacle> all;
     for (std::size_t i = 0; i < problem.blocked.size(); ++i) {
@@ -344,8 +355,8 @@ std::vector<Obstacle> obstacles(const Problem& problem, const std::vector<Item>&
     for (const Pinned& pinned : problem.pinned) {
         const Item& item = items[pinned.part];
         const Pose pose = poseOfShape(item, pinned.pose);
-        const Shape& shape = item.shapes[pose.isMirrored ? 1 : 0];
-        Placed here(shape.exact, {});
+        Obstacle obstacle{pinned.sheet, exactOf(problem, item, pose)};
+        Placed here(obstacle.loops, {});
         here.place(pose);
         const std::string& id = problem.parts[pinned.part].id;
         if (!inside.grownBy(slack).holds(here.box()))
@@ -357,7 +368,6 @@ std::vector<Obstacle> obstacles(const Problem& problem, const std::vector<Item>&
                 throw InputError(sentence(
                     "a pinned copy of %1 comes too close to a blocked area or to another pinned part", id));
         }
-        Obstacle obstacle{pinned.sheet, shape.exact};
         const Affine map = toSheet(pose);
         for (Loop& loop : obstacle.loops)
             for (Point& p : loop)
