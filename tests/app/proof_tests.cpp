@@ -475,6 +475,7 @@ TEST_CASE("a print that is not what the job asks for is found until it is writte
     REQUIRE(QTest::qWaitFor([&] { return w.codes() == Codes{"print-differs"}; }, 20'000));
     qputenv("PATH", programs);
     w.window().goTo(MainWindow::sheet);
+    w.click("Outputs");
     w.click("Write all");
     REQUIRE(QTest::qWaitFor(
         [&] { return w.find<ElidedLabel>("Look at output 1")->whole().startsWith("Read again: "); }, 60'000));
