@@ -124,7 +124,8 @@ Fix insideFringe(const Design& design, double width) {
 /// Whether a line is cut along the artwork's edge or inside of it, with less bleed than print and cut may be
 /// off together.
 std::optional<Finding> shortBleed(const Design& design, const Profile& profile) {
-    const double error = profile.printer.error + profile.cutter.error;
+    const ExpectedError expected = ExpectedError::of(profile);
+    const double error = expected.together();
     const bool reachesLine = std::ranges::any_of(design.recipe.lines, [](const LineRecipe& line) {
         return line.isCut && line.course == LineCourse::edge && line.offset <= 0;
     });
@@ -134,7 +135,7 @@ std::optional<Finding> shortBleed(const Design& design, const Profile& profile) 
     Finding finding{FindingCode::bleedShort, Severity::warning, design.id, RecipeStep::bleed};
     finding.text =
         sentence("Print and cut may be %1 off together, more than the bleed: white may show at the line",
-                 lengthText(error));
+                 togetherText(expected));
     const double amount = std::ceil(error * 10 - 1e-6) / 10;
     finding.fix =
         Fix{sentence("Set the bleed to %1", lengthText(amount)), [id = design.id, amount](Job& job) {
@@ -260,6 +261,11 @@ std::optional<std::string> whyNotX4(const Job& job, const Made& made) {
             return sentence("The print file is no PDF/X-4, since the artwork of %1 has %2",
                             job.designs[i].name, translated(what.c_str()));
     return {};
+}
+
+std::string togetherText(const ExpectedError& error) {
+    const std::string length = lengthText(error.together());
+    return error.isAssumed ? sentence("%1 (assumed)", length) : length;
 }
 
 std::string sentenceOf(const Job& job, const Finding& finding) {

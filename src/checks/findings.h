@@ -1,6 +1,7 @@
 #pragma once
 
 #include "job/job.h"
+#include "profile/expected_error.h"
 #include "sticker/remark.h"
 #include "workshop/make_all.h"
 
@@ -46,6 +47,9 @@ std::vector<Finding> findingsOf(const Design& design, const MadeDesign& made);
 /// Why the print file can't be a PDF/X-4, as a finding says it; nothing where it can, or has no colour
 /// profile. REQUIRES: `made` was made from this job.
 std::optional<std::string> whyNotX4(const Job& job, const Made& made);
+
+/// "0.6 mm", "0.6 mm (assumed)" where the profile does not say it.
+std::string togetherText(const ExpectedError& error);
 
 /// The finding as one sentence that stands by itself.
 std::string sentenceOf(const Job& job, const Finding& finding);

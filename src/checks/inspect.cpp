@@ -123,24 +123,26 @@ Finding findingOf(const Design& design, const MadeDesign& made, const LineFault&
     return finding;
 }
 
-std::optional<Finding> driftFinding(const Design& design, const StickerCheck& check, double error) {
+std::optional<Finding> driftFinding(const Design& design, const StickerCheck& check,
+                                    const ExpectedError& expected) {
     const DriftLimit& least = check.drift.least();
     constexpr double asGood = 0.03; // mm: less is no difference
-    if (error <= 0 || check.sticker->isEmpty() || least.reach >= error - asGood)
+    const double error = expected.together();
+    if (check.sticker->isEmpty() || least.reach >= error - asGood)
         return {};
     const bool isWhite = least.fault == DriftFault::whiteShows;
     Finding finding = about(isWhite ? FindingCode::whiteShows : FindingCode::artworkCut, Severity::warning,
                             design, isWhite ? RecipeStep::bleed : RecipeStep::cutLines, least.spot);
     if (isWhite) {
         finding.text = sentence("White shows once the cut is %1 off; print and cut may be %2 off together",
-                                lengthText(least.reach), lengthText(error));
+                                lengthText(least.reach), togetherText(expected));
         if (const double amount = upToTenths(error); design.recipe.bleed.amount < amount)
             finding.fix = changing(sentence("Set the bleed to %1", lengthText(amount)), design,
                                    [amount](Design& changed) { changed.recipe.bleed.amount = amount; });
         return finding;
     }
     finding.text = sentence("Artwork is cut once the cut is %1 off; print and cut may be %2 off together",
-                            lengthText(least.reach), lengthText(error));
+                            lengthText(least.reach), togetherText(expected));
     const double by = upToTenths(error - asGood - least.reach);
     finding.fix = changing(sentence("Move the line out by %1", lengthText(by)), design,
                            [by](Design& changed) { moveLinesOut(changed, by); });
@@ -177,11 +179,10 @@ std::optional<Finding> hiddenPrint(const Design& design, const MadeDesign& made)
 
 /// White that is not choked by as much as the printer may be off. What the artwork brings is as its maker
 /// wants it.
-std::optional<Finding> showingInk(const Design& design, const Profile& profile) {
+std::optional<Finding> showingInk(const Design& design) {
     for (const InkLayer& layer : design.recipe.inks) {
         constexpr double layersOff = 0.05; // mm: passes of one print lie closer than prints and cuts
-        if (layer.ink != InkKind::white || layer.area == InkArea::brought || layer.choke >= layersOff ||
-            profile.printer.error == 0)
+        if (layer.ink != InkKind::white || layer.area == InkArea::brought || layer.choke >= layersOff)
             continue;
         Finding finding = about(FindingCode::inkShows, Severity::warning, design, RecipeStep::inks,
                                 bounds(design.artwork).centre());
@@ -315,10 +316,6 @@ void addFilesOutside(std::vector<Finding>& findings, const Job& job, const Files
 
 } // namespace
 
-double expectedError(const Profile& profile) {
-    return profile.printer.error + profile.cutter.error;
-}
-
 std::shared_ptr<const StickerCheck> StickerChecks::of(const MadeDesign& made, const Profile& profile,
                                                       const std::stop_token& stop) {
     const double blade = profile.cutter.tool(LineKind::kiss).bladeOffset;
@@ -352,7 +349,7 @@ std::vector<Finding> inspect(const Job& job, const Made& made, StickerChecks& ch
                              const std::stop_token& stop, const FilesOutside& around) {
     std::vector<Finding> findings = findingsOf(job, made);
     const auto all = checks.ofAll(made, job.profile, stop);
-    const double error = expectedError(job.profile);
+    const ExpectedError error = ExpectedError::of(job.profile);
     const auto has = [&](FindingCode code, const std::string& design) {
         return std::ranges::any_of(findings, [&](const Finding& finding) {
             return finding.code == code && finding.design == design;
@@ -368,8 +365,8 @@ std::vector<Finding> inspect(const Job& job, const Made& made, StickerChecks& ch
         if (!has(FindingCode::bleedShort, design.id))
             if (auto finding = driftFinding(design, check, error))
                 more.push_back(std::move(*finding));
-        for (auto& finding : {hiddenPrint(design, made.designs[i]), showingInk(design, job.profile),
-                              hidingWhite(design, job)})
+        for (auto& finding :
+             {hiddenPrint(design, made.designs[i]), showingInk(design), hidingWhite(design, job)})
             if (finding)
                 more.push_back(*finding);
     }

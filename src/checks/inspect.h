@@ -38,9 +38,6 @@ private:
     std::map<std::string, std::shared_ptr<const StickerCheck>> kept_;
 };
 
-/// How far print and cut of a profile may be off together, mm.
-double expectedError(const Profile& profile);
-
 /// What a job's files are like by now, which it does not know itself.
 struct FilesOutside {
     std::map<std::string, std::string> changedFiles; ///< that artwork was read from: SHA-256 in the job, name

@@ -416,7 +416,22 @@ int MakeCommand::run() const {
     return tell(opened, made);
 }
 
-static constexpr std::string_view printerPrefix = "printer:";
+/// The queue or the address, where a printer is named.
+static std::optional<std::string> printerIn(const std::string& to) {
+    constexpr std::string_view prefix = "printer:";
+    if (to.starts_with(prefix))
+        return to.substr(prefix.size());
+    return to.starts_with("ipp://") || to.starts_with("ipps://") ? std::optional(to) : std::nullopt;
+}
+
+static SendTarget machineIn(const std::string& to) {
+    try {
+        return SendTarget::parse(to);
+    } catch (const InputError& error) {
+        throw InputError(
+            sentence("%1; a printer is named printer:QUEUE or ipp://HOST:PORT/ipp/print", error.what()));
+    }
+}
 
 void SendCommand::addTo(CLI::App& program) {
     CLI::App* command = program.add_subcommand(
@@ -428,7 +443,7 @@ void SendCommand::addTo(CLI::App& program) {
             "The machine: tcp:HOST:PORT on the network; device:PATH, device:PATH,BAUD or "
             "device:PATH,BAUD,rtscts of a serial or USB device; folder:PATH that its software "
             "watches (start value: the connection of the job's profile). Or a printer: printer:QUEUE or "
-            "printer:ipp://HOST:PORT/ipp/print, which gets the print, never scaled"));
+            "ipp://HOST:PORT/ipp/print, which gets the print, never scaled"));
     command->add_option("--copies", copies, translated("Of a print (start value: 1)"))
         ->check(CLI::Range(1, 999));
     command->add_flag("--no-cut-lines", withoutCutLines, translated("A print without the cut lines"));
@@ -461,10 +476,13 @@ int SendCommand::run() const {
     if (std::size_t(sheet) > sheets)
         throw UsageError(countedSentence("--sheet %2: the job has %1 sheet",
                                          "--sheet %2: the job has %1 sheets", sheets, std::to_string(sheet)));
-    return to.starts_with(printerPrefix) ? print(opened, made, source) : cut(opened, made);
+    if (const auto printer = printerIn(to))
+        return print(*printer, opened, made, source);
+    return cut(opened, made);
 }
 
-int SendCommand::print(const Job& opened, const Made& made, const PictureSource& source) const {
+int SendCommand::print(const std::string& printer, const Job& opened, const Made& made,
+                       const PictureSource& source) const {
     PrintRequest request{opened.name, {}, copies, opened.profile.printer.scale, mediaType, inTiles};
     for (std::size_t i = 0; i < made.layout.sheets.size(); ++i)
         if (sheet == 0 || std::size_t(sheet) - 1 == i)
@@ -472,7 +490,7 @@ int SendCommand::print(const Job& opened, const Made& made, const PictureSource&
                                      opened.plan.medium.width, made.layout.sheets[i].length});
     const Interrupts interrupts;
     try {
-        printTo(to.substr(printerPrefix.size()), request, {}, interrupts.token());
+        printTo(printer, request, {}, interrupts.token());
     } catch (const Stopped&) {
         throw OutputError(translated("Stopped: what was not printed yet is cancelled"));
     }
@@ -481,7 +499,7 @@ int SendCommand::print(const Job& opened, const Made& made, const PictureSource&
 
 int SendCommand::cut(const Job& opened, const Made& made) const {
     const LineKinds wanted = kindsArgument(kinds);
-    const SendTarget target = SendTarget::parse(to.empty() ? opened.profile.cutter.connection : to);
+    const SendTarget target = machineIn(to.empty() ? opened.profile.cutter.connection : to);
     const std::size_t sheets = made.layout.sheets.size();
     if (sheet == 0 && sheets > 1)
         throw UsageError(sentence("The job has %1 sheets: choose one with --sheet", std::to_string(sheets)));

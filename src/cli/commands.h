@@ -74,7 +74,8 @@ struct SendCommand {
     int run() const;
 
 private:
-    int print(const Job& opened, const Made& made, const PictureSource& pictures) const;
+    int print(const std::string& printer, const Job& opened, const Made& made,
+              const PictureSource& pictures) const;
     int cut(const Job& opened, const Made& made) const;
 };
 

@@ -177,7 +177,7 @@ struct Cutter {
     CutLanguage language = CutLanguage::svg;
     std::string connection; ///< where it is reached: "tcp:HOST:PORT", "device:PATH"; empty: not known
 
-    double error = 0; ///< how far a cut may lie off the print once marks are read; 0: not known
+    double error = 0; ///< how far a cut may lie off the print once marks are read; 0: not said
     LoadLimits load;
 
     double acceleration = 0; ///< mm a second each second; 0: not known
@@ -199,7 +199,7 @@ struct PrintScale {
 /// What prints.
 struct Printer {
     InkOrder inkOrder;
-    double error = 0;     ///< mm that the print may be off within a sheet; 0: not known
+    double error = 0;     ///< mm that the print may be off within a sheet; 0: not said (ExpectedError)
     int resolution = 300; ///< dots an inch: small things are checked against it
     PrintScale scale;     ///< that prints sent to it are compensated for
 

@@ -1,6 +1,7 @@
 #include "app/kit/elided_label.h"
 #include "app/proof/drift_pad.h"
 #include "app/proof/proof_place.h"
+#include "app/sheet/profile_editor.h"
 #include "files/colour_profile.h"
 #include "support/temporary_folder.h"
 #include "support/window_driver.h"
@@ -10,6 +11,7 @@
 #include <QImageReader>
 #include <QLabel>
 #include <QTableWidget>
+#include <QTimer>
 #include <catch2/catch.hpp>
 
 using namespace hasami;
@@ -226,6 +228,34 @@ TEST_CASE("the pad is dragged and moved by keys, and says whether that is safe")
     REQUIRE(QTest::qWaitFor([&] { return w.verdict().contains("0.5 mm in every direction"); }, 20'000));
     w.edit([](Job& job) { job.profile.cutter.error = 0.5; });
     REQUIRE(QTest::qWaitFor([&] { return w.verdict().contains("too much"); }, 20'000));
+}
+
+TEST_CASE("assumed errors are shown as that until the profile says what was measured") {
+    const TemporaryFolder folder;
+    Proofreader w;
+    dropSquare(w, folder, 0);
+    w.edit([](Job& job) { job.profile.printer.error = job.profile.cutter.error = 0; });
+    CHECK(w.codes() == Codes{"bleed-short"});
+    CHECK(w.find<QLabel>("Finding 0")->text().contains("0.6 mm (assumed) off together"));
+    CHECK(w.verdict().contains("assumed to be up to 0.6 mm off: that would be too much"));
+    w.click("Show the worst");
+    CHECK(length(w.place().view().drift().shift) == Approx(0.6).margin(0.01));
+    bool wasOpen = false;
+    QTimer::singleShot(50, &w.window(), [&] {
+        auto* editor = qobject_cast<ProfileEditor*>(QApplication::activeModalWidget());
+        wasOpen = editor != nullptr;
+        if (editor)
+            editor->accept();
+    });
+    w.click("Measured errors");
+    CHECK(wasOpen);
+    w.click("Fix 0");
+    w.proof();
+    CHECK(w.codes() == Codes{});
+    CHECK(w.verdict().contains("assumed to stay within 0.6 mm: that would be safe"));
+    w.edit([](Job& job) { job.profile.printer.error = job.profile.cutter.error = 0.1; });
+    CHECK(w.verdict().contains("expected to stay within 0.2 mm: that is safe"));
+    CHECK_FALSE(w.window().findChild<QPushButton*>("Measured errors")->isVisible());
 }
 
 TEST_CASE("the ground is chosen, and the print is seen beside what comes out") {

@@ -37,11 +37,16 @@ class PrintToPrinter(CliTest):
         self.assertEqual(job["attributes"]["copies"], 2)
         self.assertEqual(job["attributes"]["job-name"], "f")
         self.assertNotIn("media-type", job["attributes"])
-        self.run_cli("send", "f.hasami", "--to", f"printer:{there.uri}", "--no-cut-lines", "--media-type", "labels")
+        self.run_cli("send", "f.hasami", "--to", there.uri, "--no-cut-lines", "--media-type", "labels")  # named alone
         self.assertEqual(there.jobs[1]["attributes"]["media-type"], "labels")
         self.assertIn("no medium of the type foil", self.run_cli("send", "f.hasami", "--to", f"printer:{there.uri}",
                                                                  "--media-type", "foil", status=4).stderr)
         self.assertNotIn(b"CutContour", there.jobs[1]["document"])
+
+    def test_what_is_no_name_is_refused_with_those_there_are(self):
+        said = self.run_cli("send", "f.hasami", "--to", "http://127.0.0.1/print", status=3).stderr
+        for name in ("tcp:HOST:PORT", "folder:PATH", "printer:QUEUE", "ipp://HOST:PORT/ipp/print", "http://127.0.0.1/print"):
+            self.assertIn(name, said)
 
     def test_each_sheet_is_a_job_and_one_can_be_chosen(self):
         self.f_job("--medium", "sheet:100x150", "--count", "5")

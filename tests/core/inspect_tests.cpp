@@ -63,7 +63,12 @@ struct Work {
         design.recipe.edge.loops = LoopChoice::all;
         design.recipe.edge.leastOpening = design.recipe.edge.leastSpeck = 0;
         design.recipe.bleed.colour = blackInk(); // nothing is asked of pictures
-        job.profile.printer.error = job.profile.cutter.error = 0;
+        expect(0.01, 0.01);                      // less than is looked at
+    }
+    Work& expect(double printError, double cutError) {
+        job.profile.printer.error = printError;
+        job.profile.cutter.error = cutError;
+        return *this;
     }
     Recipe& recipe() { return job.designs.front().recipe; }
     std::vector<Finding> findings() { return inspect(job, makeAll(job, 1, anyPicture, cache), checks); }
@@ -181,19 +186,18 @@ TEST_CASE("lines that cross each other are found, folds across are not") {
 TEST_CASE(
     "white that shows, and artwork that is cut, at the error of print and cut are found and put right") {
     Work margin({figureOf({box(0, 0, 30, 20)})}, 0.4);
-    margin.job.profile.printer.error = 0.2;
-    margin.job.profile.cutter.error = 0.3;
+    margin.expect(0.2, 0.3);
     const Finding cut = fixed(margin, "art-cut");
     CHECK(margin.recipe().lines.front().offset == Approx(0.5));
     CHECK(cut.text.find("0.4 mm off") != std::string::npos);
-    CHECK(Work({figureOf({box(0, 0, 30, 20)})}, 0.5).codes() == Codes{});
+    CHECK(Work({figureOf({box(0, 0, 30, 20)})}, 0.5).expect(0.2, 0.3).codes() == Codes{});
     // Bleed ends too close to a line of a shape of its own.
     const auto framed = [](double bleed) {
         Work work({figureOf({box(0, 0, 30, 20)})});
         work.recipe().lines.front().course = LineCourse::shape;
         work.recipe().lines.front().shape = {PlainShapeKind::box, 0};
         work.recipe().bleed.amount = bleed;
-        work.job.profile.printer.error = 0.5;
+        work.expect(0.2, 0.3);
         return work.codes() == Codes{} ? std::optional<Finding>() : fixed(work, "white-shows");
     };
     const auto white = framed(0.3);
@@ -203,10 +207,28 @@ TEST_CASE(
     CHECK_FALSE(framed(0.5));
     // Where bleed is short by its number, that is reported alone.
     Work bled({figureOf({box(0, 0, 30, 20)})});
-    bled.job.profile.printer.error = 0.6;
+    bled.expect(0.3, 0.3);
     bled.recipe().bleed.amount = 0.4;
     fixed(bled, "bleed-short");
     CHECK(bled.recipe().bleed.amount == Approx(0.6));
+}
+
+TEST_CASE("errors that the profile does not say are assumed, 0.3 mm each") {
+    const auto bare = [](double printError, double cutError) {
+        Work work({figureOf({box(0, 0, 30, 20)})});
+        work.recipe().bleed.amount = 0;
+        work.expect(printError, cutError);
+        return fixed(work, "bleed-short").text;
+    };
+    CHECK(bare(0, 0).starts_with("Print and cut may be 0.6 mm (assumed) off together"));
+    CHECK(bare(0.1, 0).starts_with("Print and cut may be 0.4 mm (assumed) off together"));
+    CHECK(bare(0, 0.15).starts_with("Print and cut may be 0.45 mm (assumed) off together"));
+    CHECK(bare(0.1, 0.15).starts_with("Print and cut may be 0.25 mm off together"));
+    Work choked({figureOf({box(0, 0, 30, 20)})}, 2);
+    choked.recipe().inks = {{InkKind::white, InkArea::silhouette}};
+    choked.recipe().inks.front().choke = 0;
+    choked.expect(0, 0);
+    fixed(choked, "ink-shows");
 }
 
 TEST_CASE("artwork that others cover is found, a background is not") {
@@ -226,7 +248,6 @@ TEST_CASE("paint in the spot colour of a cut line is found") {
 
 TEST_CASE("white ink up to the print's rim is found, and choked by its fix") {
     Work work({figureOf({box(0, 0, 30, 20)})}, 2);
-    work.job.profile.printer.error = 0.2;
     work.recipe().inks = {{InkKind::white, InkArea::silhouette}};
     CHECK(work.codes() == Codes{});
     work.recipe().inks.front().choke = 0;

@@ -86,14 +86,12 @@ bool outputs(MainWindow& window, const QString& path) {
     return settle(window) && fine;
 }
 
-/// Bees cut along their edge, with less bleed than the machine may be off, seen on kraft paper where the
-/// error does the most harm.
+/// Bees cut along their edge, with less bleed than machine and printer are assumed to be off, seen on kraft
+/// paper where the error does the most harm.
 bool proof(MainWindow& window, const QString& path) {
     window.document().change("Cut along the edge", [](hasami::Job& job) {
         job.designs.front().recipe.lines.front().offset = 0;
         job.designs.front().recipe.bleed.amount = 0.3;
-        job.profile.printer.error = 0.2;
-        job.profile.cutter.error = 0.4;
     });
     window.goTo(MainWindow::proof);
     if (!settle(window))

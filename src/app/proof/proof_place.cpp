@@ -31,7 +31,7 @@ ProofPlace::ProofPlace(Document& document, FindingsWatch& watch, QWidget* parent
       findings_(new FindingsList(document, watch)), view_(new ProofView(document)), pad_(new DriftPad),
       subject_(new QComboBox), ground_(new QComboBox), colours_(new QComboBox),
       before_(new QPushButton(tr("Before and after"))), behind_(new QPushButton(tr("From behind"))),
-      verdict_(new QLabel), here_(new QLabel) {
+      verdict_(new QLabel), here_(new QLabel), measured_(new QPushButton(tr("Measured errors…"))) {
     auto* layout = new QGridLayout(this);
     layout->setContentsMargins(12, 8, 12, 12);
     layout->setSpacing(8);
@@ -219,7 +219,12 @@ QWidget* ProofPlace::makeDriftPanel() {
     none->setToolTip(tr("The cut lies right on the print"));
     connect(none, &QPushButton::clicked, this, [this] { setDrift({}); });
     buttons->addWidget(worst);
+    measured_->setObjectName("Measured errors");
+    measured_->setProperty("role", "small");
+    measured_->setToolTip(tr("Opens the machine's profile, to replace what is assumed by what was measured"));
+    connect(measured_, &QPushButton::clicked, this, &ProofPlace::profileWanted);
     buttons->addWidget(none);
+    buttons->addWidget(measured_);
     buttons->addStretch(1);
     words->addLayout(buttons);
     layout->addLayout(words, 1);
@@ -321,11 +326,9 @@ void ProofPlace::setDrift(const CutDrift& drift) {
 void ProofPlace::showWorst() {
     if (!safe_)
         return;
-    const double error = expectedError(document_.job().profile);
     const std::size_t number = std::size_t(&safe_->least() - safe_->limits.data());
-    const double far = error > 0 ? error : std::min(safe_->least().reach + 0.2, SafeDrift::most);
     CutDrift drift = view_->drift();
-    drift.shift = SafeDrift::direction(number) * far;
+    drift.shift = SafeDrift::direction(number) * ExpectedError::of(document_.job().profile).together();
     setDrift(drift);
 }
 
@@ -347,7 +350,7 @@ void ProofPlace::askForSafeDrift() {
 void ProofPlace::showSafe(const SafeDrift& safe) {
     safe_ = safe;
     pad_->showSafe(safe);
-    pad_->showExpected(expectedError(document_.job().profile));
+    pad_->showExpected(ExpectedError::of(document_.job().profile).together());
     const DriftLimit& least = safe.least();
     const Made& made = *document_.made();
     std::optional<Point> place;
@@ -373,20 +376,21 @@ void ProofPlace::showVerdict() {
     const QString harm = least.fault == DriftFault::whiteShows ? tr("white shows") : tr("artwork is cut");
     constexpr double told = 0.05, within = 0.02; // mm: as fine as it is known
     const double reach = std::floor((least.reach + within) / told) * told;
-    const double error = expectedError(document_.job().profile);
+    const ExpectedError error = ExpectedError::of(document_.job().profile);
     const QString may =
         least.reach >= SafeDrift::most
             ? tr("The cut may be off by %1 and more.").arg(words(SafeDrift::most))
             : tr("The cut may be off by %1 in every direction before %2.").arg(words(reach), harm);
-    const bool isSafe = least.reach + within >= error;
-    if (error == 0)
-        verdict_->setText(may + " " +
-                          tr("How far machine and printer are off is not known: the profile can say it."));
-    else
-        verdict_->setText((isSafe ? QString() : "▲ ") + may + " " +
-                          (isSafe ? tr("Machine and printer are expected to stay within %1: that is safe.")
-                                  : tr("Machine and printer may be %1 off: that is too much."))
-                              .arg(words(error)));
+    const bool isSafe = least.reach + within >= error.together();
+    verdict_->setText(
+        (isSafe ? QString() : "▲ ") + may + " " +
+        (error.isAssumed
+             ? isSafe ? tr("Machine and printer are assumed to stay within %1: that would be safe.")
+                      : tr("Machine and printer are assumed to be up to %1 off: that would be too much.")
+         : isSafe ? tr("Machine and printer are expected to stay within %1: that is safe.")
+                  : tr("Machine and printer may be %1 off: that is too much."))
+            .arg(words(error.together())));
+    measured_->setVisible(error.isAssumed);
     verdict_->setProperty("role", isSafe ? "" : "trouble");
     verdict_->style()->unpolish(verdict_);
     verdict_->style()->polish(verdict_);

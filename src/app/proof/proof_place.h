@@ -31,6 +31,7 @@ public:
 Q_SIGNALS:
     void stickersWanted();
     void sheetWanted();
+    void profileWanted(); ///< to be changed
     void told(const QString& sentence);
 
 protected:
@@ -65,6 +66,7 @@ private:
     std::string profile_; ///< that the colours are shown by: its asset
     QPushButton *before_, *behind_;
     QLabel *verdict_, *here_;
+    QPushButton* measured_; ///< while errors are assumed
     std::vector<std::pair<QuantityRow*, double CutDrift::*>> rows_;
     std::vector<std::optional<std::string>> subjects_; ///< of the box: a design, or the sheet of its number
     std::optional<SafeDrift> safe_;

@@ -15,11 +15,12 @@ class MachinePanel : public ProfilePanel {
 public:
     explicit MachinePanel(Document& document, QWidget* parent = nullptr);
 
+    void edit(); ///< the library's profiles, in a dialog
+
 private:
     void addMachines();
     void addNames();
     void take(const Profile& profile);
-    void edit();
     void showMachine();
     void showLibrary();
 

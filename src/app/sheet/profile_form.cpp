@@ -355,8 +355,9 @@ void addAxesFields(ProfileForm& form) {
 
 void addErrorOfCut(ProfileForm& form) {
     form.addNumber(
-        {N_("Error of the cut"), N_("How far a cut may lie off the print once the marks are read")},
-        {QuantityKind::length, 0, 10, N_("not known")}, [](const Profile& p) { return p.cutter.error; },
+        {N_("Error of the cut"),
+         N_("How far a cut may lie off the print once the marks are read; until it is measured, 0.3 mm")},
+        {QuantityKind::length, 0, 10, N_("assumed")}, [](const Profile& p) { return p.cutter.error; },
         [](Profile& p, double v) { p.cutter.error = v; });
 }
 
@@ -391,8 +392,9 @@ void addTimes(ProfileForm& form) {
 
 void addErrorOfPrint(ProfileForm& form) {
     form.addNumber(
-        {N_("Error of the print"), N_("How far the print may be off within a sheet")},
-        {QuantityKind::length, 0, 10, N_("not known")}, [](const Profile& p) { return p.printer.error; },
+        {N_("Error of the print"),
+         N_("How far the print may be off within a sheet; until it is measured, 0.3 mm")},
+        {QuantityKind::length, 0, 10, N_("assumed")}, [](const Profile& p) { return p.printer.error; },
         [](Profile& p, double v) { p.printer.error = v; });
 }
 

@@ -4,6 +4,7 @@
 #include "app/kit/prompt_line.h"
 #include "app/kit/quantity_field.h"
 #include "app/sheet/ledger.h"
+#include "app/sheet/machine_panel.h"
 #include "app/sheet/medium_panel.h"
 #include "app/sheet/nest_bar.h"
 #include "app/sheet/outputs_panel.h"
@@ -48,10 +49,10 @@ SheetPlace::SheetPlace(Document& document, OutputWriter& writer, QWidget* parent
     layout->addWidget(new NestBar(document, *nest_), 2, 1);
     layout->addWidget(route, 3, 1);
     view_->showRoute(*route);
-    auto* settings = new SheetSettings(document, *nest_);
-    settings->addOnTop(new PiecePanel(*hand_));
-    layout->addWidget(settings, 1, 2, 3, 1);
-    connect(&settings->medium().usedAreas(), &QPushButton::toggled, view_, &SheetView::drawUsedAreas);
+    settings_ = new SheetSettings(document, *nest_);
+    settings_->addOnTop(new PiecePanel(*hand_));
+    layout->addWidget(settings_, 1, 2, 3, 1);
+    connect(&settings_->medium().usedAreas(), &QPushButton::toggled, view_, &SheetView::drawUsedAreas);
     layout->addWidget(outputs_, 4, 0, 1, 3);
     layout->addWidget(ledger_, 5, 0, 1, 3);
     outputs_->hide();
@@ -108,6 +109,10 @@ void SheetPlace::showPrompt() {
                                   : counted(made.layout.sheets.size(), "%1 sheet", "%1 sheets")),
                      tr("Go to Proof"), [this] { Q_EMIT proofWanted(); });
     }
+}
+
+void SheetPlace::editProfiles() {
+    settings_->machine().edit();
 }
 
 } // namespace hasami

@@ -13,6 +13,7 @@ class OutputsPanel;
 class PieceHand;
 class PromptLine;
 class Shelf;
+class SheetSettings;
 class SheetView;
 
 /// The second place: medium, copies, marks, and the files that come out.
@@ -28,6 +29,8 @@ public:
     Shelf& shelf() { return *shelf_; }
     NestRun& nest() { return *nest_; }
     PieceHand& hand() { return *hand_; }
+    void editProfiles();
+
     /// Says that sheets were added to the queue.
     void sayQueued(std::size_t sheets);
 
@@ -47,6 +50,7 @@ private:
     NestRun* nest_;
     PieceHand* hand_;
     Shelf* shelf_;
+    SheetSettings* settings_;
     SheetView* view_;
     OutputsPanel* outputs_;
     Ledger* ledger_;

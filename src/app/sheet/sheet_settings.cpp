@@ -12,7 +12,7 @@
 namespace hasami {
 
 SheetSettings::SheetSettings(Document& document, NestRun& nest, QWidget* parent)
-    : QFrame(parent), medium_(new MediumPanel(document)) {
+    : QFrame(parent), medium_(new MediumPanel(document)), machine_(new MachinePanel(document)) {
     setProperty("role", "panel");
     setFixedWidth(272);
     auto* content = new QWidget;
@@ -27,7 +27,7 @@ SheetSettings::SheetSettings(Document& document, NestRun& nest, QWidget* parent)
     addLeadFields(*lead);
     lead->showJob();
     layout_->addWidget(lead);
-    layout_->addWidget(new MachinePanel(document));
+    layout_->addWidget(machine_);
     layout_->addStretch(1);
     auto* scrolled = new QVBoxLayout(this);
     scrolled->setContentsMargins(16, 12, 10, 12);

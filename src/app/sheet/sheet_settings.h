@@ -7,6 +7,7 @@
 
 namespace hasami {
 
+class MachinePanel;
 class MediumPanel;
 class NestRun;
 
@@ -17,12 +18,14 @@ public:
     SheetSettings(Document& document, NestRun& nest, QWidget* parent = nullptr);
 
     MediumPanel& medium() { return *medium_; }
+    MachinePanel& machine() { return *machine_; }
 
     /// Puts a panel above all others.
     void addOnTop(QWidget* panel) { layout_->insertWidget(0, panel); }
 
 private:
     MediumPanel* medium_;
+    MachinePanel* machine_;
     QVBoxLayout* layout_ = nullptr;
 };
 

@@ -150,6 +150,7 @@ ProofPlace& MainWindow::proofPlace() {
     places_->addWidget(proof_);
     connect(proof_, &ProofPlace::stickersWanted, this, [this] { goTo(stickers); });
     connect(proof_, &ProofPlace::sheetWanted, this, [this] { goTo(sheet); });
+    connect(proof_, &ProofPlace::profileWanted, this, [this] { sheetPlace().editProfiles(); });
     connect(proof_, &ProofPlace::told, notice_, &NoticeBar::warn);
     return *proof_;
 }
