@@ -124,9 +124,9 @@ class CliTest(unittest.TestCase):
         self.folder = Path(tempfile.mkdtemp(prefix="hasami-test-"))
         self.addCleanup(shutil.rmtree, self.folder, ignore_errors=True)
 
-    def run_cli(self, *arguments, status=0, timeout=60):
+    def run_cli(self, *arguments, status=0, timeout=60, environment=()):
         done = subprocess.run([PROGRAM, *map(str, arguments)], capture_output=True, text=True, timeout=timeout,
-                              cwd=self.folder)
+                              cwd=self.folder, env={**os.environ, **dict(environment)})
         self.assertEqual(done.returncode, status, done.stderr)
         return done
 

@@ -10,6 +10,7 @@ import numpy
 from PIL import Image
 
 import printer
+from print_scheduler import CUPSD, Scheduler
 from support import *
 
 A4 = (210, 297)
@@ -174,6 +175,50 @@ class PrintToPrinter(CliTest):
         self.assertLess(time.monotonic() - begin, 5 * (10 if SANITIZED else 1))
         self.assertIn("Stopped", program.stderr.read())
         program.stderr.close()
+
+
+@unittest.skipUnless(CUPSD, "Debian's package cups-daemon is not installed")
+class PrintToScheduler(CliTest):
+    def setUp(self):
+        super().setUp()
+        self.f_job("--medium", "a4", "--count", "3")
+
+    def there(self, device):
+        made = Scheduler(self.folder / "scheduler", device)
+        self.addCleanup(made.close)
+        return made
+
+    def test_a_queue_gets_the_very_file_by_its_address_and_by_its_name(self):
+        there = self.there('cp "$6" $1.pdf; printf "copies=%s %s" "$4" "$5" > $1.options')
+        self.run_cli("make", "f.hasami", "--print", "p.pdf", "--sheet", "1")
+        self.run_cli("send", "f.hasami", "--to", there.uri, "--copies", "2")
+        self.run_cli("send", "f.hasami", "--to", "printer:sheets", environment={"CUPS_SERVER": there.server})
+        self.assertEqual(there.kept(), ["1.options", "1.pdf", "2.options", "2.pdf"])
+        for job, copies in ("1", 2), ("2", 1):
+            self.assertEqual(there.read(job + ".pdf"), (self.folder / "p.pdf").read_bytes())
+            options = there.read(job + ".options").decode().split()
+            for option in f"copies={copies}", "print-scaling=none", "PageSize=A4":
+                self.assertIn(option, options)
+
+    def test_a_sheet_that_no_medium_of_the_queue_takes_is_refused(self):
+        there = self.there('cp "$6" $1.pdf')
+        self.f_job("--medium", "sheet:300x400", "--count", "3")
+        self.assertIn("larger than every medium", self.run_cli("send", "f.hasami", "--to", there.uri, status=4).stderr)
+        self.assertEqual(there.kept(), [])
+
+    def test_a_job_that_the_queue_gives_up_is_an_error(self):
+        there = self.there("exit 1")
+        self.assertIn("gave the job up", self.run_cli("send", "f.hasami", "--to", there.uri, status=4).stderr)
+
+    def test_a_job_that_is_stopped_ends_in_the_queue(self):
+        there = self.there('trap "touch ended; exit 0" TERM; touch begun; while :; do sleep 0.05; done')
+        program = subprocess.Popen([PROGRAM, "send", "f.hasami", "--to", there.uri], cwd=self.folder, stderr=subprocess.PIPE, text=True)
+        there.wait_until(lambda: there.kept() == ["begun"])
+        program.send_signal(signal.SIGINT)
+        self.assertEqual(program.wait(30), 4)
+        self.assertIn("cancelled", program.stderr.read())
+        program.stderr.close()
+        there.wait_until(lambda: there.kept() == ["begun", "ended"])
 
 
 if __name__ == "__main__":
