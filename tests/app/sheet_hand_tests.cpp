@@ -72,9 +72,8 @@ struct SheetDriver : WindowDriver {
     }
 
     void nestUntilShorterThan(double length) {
+        nest->setLength(60);
         click("In nest");
-        type("Seconds to search field", "60");
-        QTest::mouseClick(find<QPushButton>("Start nest"), Qt::LeftButton);
         REQUIRE(QTest::qWaitFor([&] { return nest->best() && nest->best()->usedLength() < length; }, 30'000));
     }
 
@@ -94,12 +93,12 @@ TEST_CASE("a nest improves in view, is stopped, and is one undo step") {
     SheetDriver w("30");
     const double rows = w.layout().usedLength();
     w.nestUntilShorterThan(rows);
-    CHECK(w.find<QPushButton>("Stop nest")->isVisible());
+    CHECK(w.find<QPushButton>("Search for a nest")->text() == "Stop");
     CHECK(w.find<QLabel>("Nest state")->text().contains("% covered"));
     CHECK(w.find<QWidget>("Density curve")->isVisible());
     CHECK(w.layout().usedLength() == rows); // nothing is in the job yet
     const double shown = w.nest->best()->usedLength();
-    QTest::mouseClick(w.find<QPushButton>("Stop nest"), Qt::LeftButton);
+    QTest::mouseClick(w.find<QPushButton>("Search for a nest"), Qt::LeftButton);
     CHECK_FALSE(w.nest->isOn());
     w.settle();
     CHECK(w.document().undoLabel() == "Nest");
@@ -123,6 +122,23 @@ TEST_CASE("a nest improves in view, is stopped, and is one undo step") {
     CHECK(w.layout().usedLength() == Approx(nested));
 }
 
+TEST_CASE("choosing the nest begins the search, in view of the button that stops it") {
+    SheetDriver w("20");
+    w.window().resize(1100, 700);
+    w.click("In nest");
+    CHECK(w.nest->isOn());
+    auto* button = w.find<QPushButton>("Search for a nest");
+    CHECK(button->visibleRegion().boundingRect() == button->rect());
+    CHECK(w.find<QLineEdit>("Seconds to search field")->visibleRegion().boundingRect().width() > 40);
+    w.click("In nest"); // which it is
+    CHECK(w.nest->isOn());
+    w.click("Search for a nest");
+    CHECK_FALSE(w.nest->isOn());
+    w.document().startNew();
+    w.settle();
+    CHECK_FALSE(button->isVisible());
+}
+
 TEST_CASE("figures that take long give way to dots, not to those of before") {
     SheetDriver w("1");
     auto* cut = w.find<QLabel>("Cut length figure");
@@ -139,12 +155,17 @@ TEST_CASE("figures that take long give way to dots, not to those of before") {
 
 TEST_CASE("a nest ends by itself, and goes on from where it is; its key starts and stops it") {
     SheetDriver w("20");
+    w.nest->setLength(1);
     w.click("In nest");
-    w.type("Seconds to search field", "1");
-    w.keys(Qt::Key_N, Qt::ControlModifier | Qt::ShiftModifier);
     w.waitForNest();
     const double first = w.layout().usedLength();
-    CHECK(w.find<QPushButton>("Start nest")->text() == "Continue nesting");
+    w.type("Seconds to search field", "2");
+    CHECK(w.nest->length() == 2);
+    CHECK(w.find<QPushButton>("Search for a nest")->text() == "Search on");
+    w.click("Search for a nest");
+    CHECK(w.nest->isOn());
+    w.waitForNest();
+    CHECK(w.layout().usedLength() <= first + 1e-6);
     w.keys(Qt::Key_N, Qt::ControlModifier | Qt::ShiftModifier);
     w.waitForNest();
     CHECK(w.layout().usedLength() <= first + 1e-6);
@@ -169,7 +190,7 @@ TEST_CASE("an edit of what is being nested stops it and keeps its best; others l
     CHECK(w.layout().usedLength() < rows);
 
     // A new job takes nothing of it.
-    QTest::mouseClick(w.find<QPushButton>("Start nest"), Qt::LeftButton);
+    QTest::mouseClick(w.find<QPushButton>("Search for a nest"), Qt::LeftButton);
     w.document().startNew();
     w.settle();
     CHECK_FALSE(w.nest->isOn());
@@ -181,9 +202,6 @@ TEST_CASE("a job that is left amid a nest asks to be saved with what was found")
     const TemporaryFolder folder;
     w.window().document().save(folder.path() + "/market.hasami");
     w.settle();
-    REQUIRE_FALSE(w.document().isModified());
-    w.click("In nest");
-    w.keys(Qt::Key_Z, Qt::ControlModifier); // as it was saved
     REQUIRE_FALSE(w.document().isModified());
     w.keys(Qt::Key_N, Qt::ControlModifier | Qt::ShiftModifier);
     REQUIRE(QTest::qWaitFor([&] { return w.nest->best() != nullptr; }, 30'000));
@@ -355,7 +373,7 @@ TEST_CASE("pinned stickers stay where they are in a nest") {
     w.dragTo(last.centre, to);
     const LaidPiece pinned = w.document().job().plan.laid->back();
     w.type("Seconds to search field", "2");
-    w.click("Start nest");
+    w.click("Search for a nest");
     w.waitForNest();
     const auto& laid = *w.document().job().plan.laid;
     CHECK(laid.size() == 16);
@@ -455,9 +473,8 @@ TEST_CASE("the ledger tells what one more would take") {
 
 TEST_CASE("stickers that lie where they can't after a change are told, and pushed apart") {
     SheetDriver w("6");
+    w.nest->setLength(1);
     w.click("In nest");
-    w.type("Seconds to search field", "1");
-    w.click("Start nest");
     w.waitForNest();
     REQUIRE(w.layout().conflicts.empty());
     w.type("Gap field", "12");
@@ -472,9 +489,8 @@ TEST_CASE("stickers that lie where they can't after a change are told, and pushe
 TEST_CASE(
     "while stickers lie on each other the ledger says so in place of figures, and lays them out again") {
     SheetDriver w("6");
+    w.nest->setLength(1);
     w.click("In nest");
-    w.type("Seconds to search field", "1");
-    w.click("Start nest");
     w.waitForNest();
     REQUIRE(w.find<QLabel>("Covered figure")->isVisible());
     w.type("Medium width field", "160"); // of which one of the columns lies beside

@@ -41,7 +41,10 @@ PackingPanel::PackingPanel(Document& document, NestRun& nest, QWidget* parent)
     addNest();
     connect(&document, &Document::jobChanged, this, &PackingPanel::showJob);
     connect(&document, &Document::selectionChanged, this, &PackingPanel::showJob);
-    connect(&nest, &NestRun::changed, this, &PackingPanel::showNest);
+    connect(&nest, &NestRun::changed, this, [this] {
+        if (showedSearch_ != nest_.isOn())
+            showJob();
+    });
     showJob();
 }
 
@@ -52,13 +55,27 @@ QPushButton* PackingPanel::addWay(const char* name, const char* effect, Packing 
     button->setCheckable(true);
     button->setProperty("role", "small");
     connect(button, &QPushButton::clicked, this, [this, packing] {
-        nest_.stop();
-        document_.endRun();
-        document_.change(packing == Packing::rows ? tr("In rows") : tr("In a nest"),
-                         [&](Job& job) { job.plan.packing = packing; });
+        packing == Packing::rows ? layInRows() : layInNest();
         showJob();
     });
     return button;
+}
+
+void PackingPanel::layInRows() {
+    nest_.stop();
+    document_.endRun();
+    document_.change(tr("In rows"), [](Job& job) { job.plan.packing = Packing::rows; });
+}
+
+/// As they lay in it before, where they did; else searched for.
+void PackingPanel::layInNest() {
+    const Job& job = document_.job();
+    if (job.plan.packing == Packing::nest || nest_.isOn())
+        return;
+    if (job.plan.laid->empty() && !job.designs.empty())
+        return nest_.start();
+    document_.endRun();
+    document_.change(tr("In a nest"), [](Job& changed) { changed.plan.packing = Packing::nest; });
 }
 
 void PackingPanel::changeSelected(const QString& label, const std::function<void(Design&)>& change) {
@@ -155,15 +172,6 @@ void PackingPanel::addNest() {
             changeSelected(tr("%1: %2").arg(tr("Turning"), turning_->itemText(place)),
                            [&](Design& design) { design.turning = turnings[std::size_t(place)]; });
         });
-    seconds_ = addField(N_("Seconds to search"),
-                        N_("How long the search goes on by itself; it can be stopped, and begun again"),
-                        QuantityKind::count, 1, 24 * 3600,
-                        [this](const QString&, double value) { nest_.setLength(value); });
-    start_ = new QPushButton;
-    start_->setObjectName("Start nest");
-    start_->setProperty("role", "next");
-    connect(start_, &QPushButton::clicked, this, [this] { nest_.isOn() ? nest_.stop() : nest_.start(); });
-    addWide(start_);
 }
 
 void PackingPanel::showJob() {
@@ -201,23 +209,8 @@ void PackingPanel::showJob() {
         turning_->setCurrentIndex(found == turnings.end() ? -1 : int(found - turnings.begin()));
         turning_->setPlaceholderText(tr("In steps of %1°").arg(design->turning.step));
     }
-    show(seconds_, nest_.length(), isNest);
-    for (QWidget* widget : std::initializer_list<QWidget*>{turningName_, turning_, start_})
-        widget->setVisible(isNest);
-    showNest();
-}
-
-void PackingPanel::showNest() {
-    if (showedSearch_ != nest_.isOn())
-        return showJob();
-    const SheetPlan& plan = document_.job().plan;
-    start_->setText(nest_.isOn()         ? tr("Stop, keep the best")
-                    : plan.laid->empty() ? tr("Nest")
-                                         : tr("Continue nesting"));
-    start_->setToolTip(nest_.isOn() ? tr("End the search; the best layout stays (Ctrl+Shift+N)")
-                                    : tr("Search for the layout that takes the least of the medium; pinned "
-                                         "stickers stay where they are (Ctrl+Shift+N)"));
-    start_->setEnabled(!document_.job().designs.empty());
+    turningName_->setVisible(isNest);
+    turning_->setVisible(isNest);
 }
 
 } // namespace hasami

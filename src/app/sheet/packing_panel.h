@@ -20,12 +20,13 @@ private:
     QPushButton* addWay(const char* name, const char* effect, Packing packing);
     void fillWithSets();
     void changeSelected(const QString& label, const std::function<void(Design&)>& change);
+    void layInRows();
+    void layInNest();
     void showJob();
-    void showNest();
 
     NestRun& nest_;
-    QPushButton *inRows_, *inNest_, *start_;
-    QuantityField *count_, *sets_, *across_, *along_, *most_, *gap_, *seconds_;
+    QPushButton *inRows_, *inNest_;
+    QuantityField *count_, *sets_, *across_, *along_, *most_, *gap_;
     QPushButton* fillSets_;
     QCheckBox *fills_, *staggered_, *turned_, *centred_;
     QComboBox* turning_;
