@@ -108,7 +108,7 @@ PdfContent& PdfContent::curve(const Curve& curve) {
 
 PdfContent& PdfContent::run(const Subpath& run) {
     point(run.start).op("m");
-    for (const CurveSegment& s : run.segments) {
+    for (const CurveSegment& s : drawnSegments(run)) {
         if (s.straight)
             point(s.end).op("l");
         else

@@ -199,7 +199,7 @@ private:
     void outline(const Subpath& run, const Affine& map) {
         point(map(run.start));
         body_ += "M\n";
-        for (const CurveSegment& s : run.segments) {
+        for (const CurveSegment& s : drawnSegments(run)) {
             if (s.straight) {
                 point(map(s.end));
                 body_ += "L\n";

@@ -16,6 +16,14 @@ std::vector<Point> flatten(const Subpath& run, double tolerance) {
     return points;
 }
 
+std::span<const CurveSegment> drawnSegments(const Subpath& run) {
+    constexpr double same = 1e-6; // mm
+    const std::span<const CurveSegment> all = run.segments;
+    const bool closesItself =
+        run.isClosed && all.size() > 1 && all.back().straight && distance(all.back().end, run.start) < same;
+    return all.first(all.size() - (closesItself ? 1 : 0));
+}
+
 Path map(const Path& path, const Affine& by) {
     Path mapped;
     mapped.reserve(path.size());

@@ -2,6 +2,7 @@
 
 #include "geometry/curve.h"
 
+#include <span>
 #include <vector>
 
 namespace hasami {
@@ -17,6 +18,9 @@ struct Subpath {
 };
 
 using Path = std::vector<Subpath>;
+
+/// Its pieces without a last straight one that closing it draws.
+std::span<const CurveSegment> drawnSegments(const Subpath& run);
 
 enum class FillRule { nonZero, evenOdd };
 

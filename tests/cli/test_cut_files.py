@@ -86,6 +86,25 @@ class CutFiles(CliTest):
         area = abs((points[:, 0] * numpy.roll(points[:, 1], -1) - points[:, 1] * numpy.roll(points[:, 0], -1)).sum()) / 2
         self.assertAlmostEqual(area, expected["area"], delta=0.05)
 
+    def test_a_line_of_straight_sides_holds_its_corners_and_where_the_knife_begins(self):
+        corners = [(30 * math.sin(k * math.tau / 5), -30 * math.cos(k * math.tau / 5)) for k in range(5)]
+        path = " ".join(f"{x + 40:.4f},{y + 40:.4f}" for x, y in corners)
+        self.write("p.svg", f"<svg xmlns='http://www.w3.org/2000/svg' width='80mm' height='80mm' viewBox='0 0 80 80'>"
+                            f"<polygon points='{path}' fill='#a30'/></svg>".encode())
+        self.run_cli("new", "p.svg", "-o", "p.hasami", "--offset", "0", "--medium", "roll:300", "--count", "7")
+        self.change("p.hasami", lambda job: job["profile"]["marks"].update(corners=0))
+        self.run_cli("make", "p.hasami", *(word for name in ("svg", "dxf", "plt", "pdf") for word in ("--cut", f"c.{name}")))
+        paths = ElementTree.parse(self.folder / "c.svg").getroot().iter(f"{SVG}path")
+        self.tool("qpdf", "--qdf", "--object-streams=disable", "c.pdf", "q.pdf")
+        counts = {"svg": [len(re.findall("[ML]", path.get("d"))) for path in paths],
+                  "dxf": [len(line) for line in ezdxf.readfile(self.folder / "c.dxf").modelspace().query("LWPOLYLINE")],
+                  "plt": [len(line.split(",")) // 2 for line in re.findall("PD([^;]*)", (self.folder / "c.plt").read_text())],
+                  "pdf": [len(re.findall(rb" [ml]\b", run)) for run in (self.folder / "q.pdf").read_bytes().split(b"\nS")[:-1]]}
+        for name, points in counts.items():
+            with self.subTest(name):
+                self.assertEqual(len(points), 1 if name == "pdf" else 7)  # there one form, placed seven times
+                self.assertLessEqual(max(points), 6)
+
     def test_hpgl_of_an_outline_is_as_large_as_its_lines(self):
         self.run_cli("outline", "f.png", "--width", "42mm", "--offset", "2mm", "-o", "o.plt", "-o", "o.json")
         plot = (self.folder / "o.plt").read_text()

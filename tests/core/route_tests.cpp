@@ -70,6 +70,50 @@ TEST_CASE(
     }
 }
 
+TEST_CASE("a line gets no more than one point of its own, where it begins") {
+    std::mt19937 random(4);
+    std::uniform_real_distribution<double> along(0, 900), across(0, 300), size(5, 20);
+    std::vector<RouteLine> lines;
+    for (std::size_t i = 0; i < 60; ++i)
+        lines.push_back(square(LineKind::kiss, i, {along(random), across(random)}, size(random)));
+    lines.push_back(square(LineKind::kiss, 60, {450, 150}, 600));
+    const RouteLine around = square(LineKind::die, 61, {450, 150}, 620);
+    auto routed = route(lines);
+    cutLast(routed, around);
+    for (const RouteLine& line : routed) {
+        CHECK(line.runs[0].segments.size() <= 5);
+        const RouteLine& given = line.piece == 61 ? around : lines[line.piece];
+        CHECK(perimeter(flatten(line.runs[0], 0.01)) == Approx(perimeter(flatten(given.runs[0], 0.01))));
+    }
+}
+
+TEST_CASE("many lines of one piece are cut along a short way, each after those inside of it") {
+    std::mt19937 random(7);
+    std::uniform_real_distribution<double> along(20, 280), across(20, 180), size(1, 4);
+    std::vector<RouteLine> lines{square(LineKind::kiss, 0, {150, 100}, 160)};
+    for (int i = 0; i < 160; ++i) {
+        const Point centre{along(random), across(random)};
+        const double half = size(random);
+        lines.push_back(square(LineKind::kiss, 0, centre, half));
+        if (i % 4 == 0)
+            lines.push_back(square(LineKind::kiss, 0, centre, half / 2));
+    }
+    for (std::size_t i = 0; i < lines.size(); ++i)
+        lines[i].line = i;
+    const auto routed = route(lines);
+    REQUIRE(routed.size() == lines.size());
+    std::vector<Point> starts{{0, 0}};
+    for (std::size_t i = 0; i < routed.size(); ++i) {
+        starts.push_back(routed[i].runs[0].start);
+        for (std::size_t k = 0; k < i; ++k) { // what was cut before lies around nothing cut later
+            const auto earlier = flatten(lines[routed[k].line].runs[0], 0.01),
+                       later = flatten(lines[routed[i].line].runs[0], 0.01);
+            CHECK_FALSE(std::ranges::all_of(later, [&](Point p) { return contains(earlier, p); }));
+        }
+    }
+    CHECK(travelOf(routed) <= 1.35 * spanningTree(starts));
+}
+
 TEST_CASE("a line that begins close to a node begins there, without a piece too short for the knife") {
     std::vector<RouteLine> lines;
     for (std::size_t i = 0; i < 12; ++i) // seen from the origin, a corner is nearest, give or take
