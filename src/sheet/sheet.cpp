@@ -98,8 +98,9 @@ std::optional<std::string> addBox(Sheet& sheet, const SharedBox& box) {
     line.curve = shapeAround(sheet.work, {PlainShapeKind::rounded, box.margin, box.radius});
     std::optional<std::string> trouble;
     if (box.kind == LineKind::perforated) {
-        line.tabs = placeTabs(std::span(&line.curve, 1), box.tabs, sheet.work).front();
-        trouble = whyLoose(std::span(&line.tabs, 1));
+        const std::span<const Curve> alone(&line.curve, 1);
+        line.tabs = placeTabs(alone, box.tabs, sheet.work).front();
+        trouble = whyLoose(std::span(&line.tabs, 1), tabsAskedFor(alone, box.tabs));
     }
     sheet.work = sheet.work.grownBy(box.margin);
     sheet.lines.push_back(std::move(line));

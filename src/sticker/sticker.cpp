@@ -1,6 +1,7 @@
 #include "sticker/sticker.h"
 
 #include "base/translation.h"
+#include "geometry/curve_lengths.h"
 #include "geometry/curve_place.h"
 #include "geometry/fit_loops.h"
 #include "sticker/bleed_area.h"
@@ -18,7 +19,8 @@ namespace {
 /// The border reaches this many fit tolerances under the artwork's rim: a pixel and a half.
 constexpr double tolerancesUnderRim = 15;
 
-constexpr double coarse = 0.01; // mm: of the bleed, whose rim is never cut along
+constexpr double leastLine = 0.25; // mm: on less, a knife turns about its own offset
+constexpr double coarse = 0.01;    // mm: of the bleed, whose rim is never cut along
 
 /// Loops as they are, in straight pieces.
 std::vector<Curve> outlines(const Region& region) {
@@ -344,6 +346,7 @@ private:
                 continue;
             }
             std::vector<Curve> curves = rings_.cutLine(line);
+            std::erase_if(curves, [](const Curve& curve) { return CurveLengths(curve).whole() < leastLine; });
             if (!line.isCut) {
                 for (Curve& curve : curves)
                     sticker_.leftOut.push_back({kind, LineRole::outer, std::move(curve), false, {}, i});
@@ -360,7 +363,7 @@ private:
         std::vector<std::vector<Tab>> tabs(curves.size());
         if (line.kind == LineKind::perforated) {
             tabs = placeTabs(curves, line.tabs, sticker_.artwork);
-            if (const auto sentence = whyLoose(tabs))
+            if (const auto sentence = whyLoose(tabs, tabsAskedFor(curves, line.tabs)))
                 remark(FindingCode::fewTabs, RecipeStep::cutLines, *sentence);
         }
         for (std::size_t i = 0; i < curves.size(); ++i) {

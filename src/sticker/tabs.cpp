@@ -76,83 +76,93 @@ private:
     std::vector<std::size_t> freedom_;
 };
 
-/// Where `wanted` tabs lie best when they lie evenly: the turn of the whole pattern that leaves the most of
-/// them free, and them the freest.
-std::vector<double> evenly(const Looks& looks, int wanted) {
-    const double period = double(looks.count()) / wanted; // in looks
+/// Tabs on one line, in looks along it: how many, and how far apart they lie.
+struct Spread {
+    int count = 0;
+    double period = 0, tab = 0;
+    double apart = 0; ///< the least between the middles of two of them
+};
+
+/// Where tabs lie best when they lie evenly: the turn of the whole pattern that leaves the most of them free,
+/// and them the freest. None lies across the line's start.
+std::vector<double> evenly(const Looks& looks, const Spread& spread) {
+    const double half = spread.tab / 2, room = spread.period - spread.tab;
     std::size_t bestFree = 0, bestRoom = 0;
-    double best = period / 2;
-    const int turns = std::clamp(int(period), 1, 400);
+    double best = spread.period / 2;
+    const int turns = std::clamp(int(room), 1, 400);
     for (int turn = 0; turn < turns; ++turn) {
         // From the middle on, so that of turns as good the one farthest from the start wins.
-        const double phase = std::fmod(period / 2 + period * turn / turns, period);
-        std::size_t free = 0, room = looks.count();
-        for (int i = 0; i < wanted; ++i) {
-            const std::size_t f = looks.freedom(std::size_t(std::lround(phase + period * i)));
+        const double phase = half + std::fmod(room / 2 + room * turn / turns, room);
+        std::size_t free = 0, freest = looks.count();
+        for (int i = 0; i < spread.count; ++i) {
+            const std::size_t f = looks.freedom(std::size_t(std::lround(phase + spread.period * i)));
             free += f > 0;
-            room = std::min(room, f);
+            freest = std::min(freest, f);
         }
-        room = std::min(room, std::size_t(period / 8)); // farther is no better
-        if (free > bestFree || (free == bestFree && room > bestRoom)) {
+        freest = std::min(freest, std::size_t(spread.period / 8)); // farther is no better
+        if (free > bestFree || (free == bestFree && freest > bestRoom)) {
             bestFree = free;
-            bestRoom = room;
+            bestRoom = freest;
             best = phase;
         }
     }
     std::vector<double> middles;
-    middles.reserve(std::size_t(wanted));
-    for (int i = 0; i < wanted; ++i)
-        middles.push_back(best + period * i);
+    middles.reserve(std::size_t(spread.count));
+    for (int i = 0; i < spread.count; ++i)
+        middles.push_back(best + spread.period * i);
     return middles;
 }
 
-/// Moves those that may not lie where they are to the nearest place where they may, clear of both neighbours;
-/// without one, they are left out.
-std::vector<std::size_t> movedClear(const Looks& looks, const std::vector<double>& middles, double tab) {
-    const double apart = (tab + leastCut) / looks.step();
-    std::vector<std::size_t> found;
+/// Moves those that should not lie where they are to the nearest place where they may, clear of both
+/// neighbours, by half a period at most; without one, they stay.
+std::vector<double> movedClear(const Looks& looks, std::vector<double> middles, const Spread& spread) {
+    const double n = double(looks.count());
     for (std::size_t i = 0; i < middles.size(); ++i) {
-        const double n = double(looks.count());
-        const double least = found.empty() ? middles.back() - n + apart : double(found.back()) + apart;
-        const double most = i + 1 < middles.size()
-                                ? middles[i + 1] - apart
-                                : (found.empty() ? middles.front() : double(found.front())) + n - apart;
-        for (std::size_t away = 0; away < looks.count() / 2; ++away) {
-            const double before = std::round(middles[i] - double(away)),
-                         after = std::round(middles[i] + double(away));
-            if (before < least && after > most)
-                break;
-            const auto fits = [&](double at) {
-                return at >= std::max(least, 0.0) && at <= most && looks.freedom(std::size_t(at)) > 0;
-            };
-            if (fits(after) || fits(before)) {
-                found.push_back(std::size_t(fits(after) ? after : before));
+        const double before = i > 0 ? middles[i - 1] : middles.back() - n;
+        const double after = i + 1 < middles.size() ? middles[i + 1] : middles.front() + n;
+        const double least = std::max(before + spread.apart, 0.0), most = std::min(after - spread.apart, n);
+        const auto fits = [&](double at) {
+            return at >= least && at <= most && looks.freedom(std::size_t(at)) > 0;
+        };
+        if (looks.freedom(std::size_t(std::lround(middles[i]))) > 0)
+            continue;
+        for (double away = 1; away <= spread.period / 2; ++away) {
+            const double back = std::round(middles[i] - away), on = std::round(middles[i] + away);
+            if (fits(on) || fits(back)) {
+                middles[i] = fits(on) ? on : back;
                 break;
             }
         }
     }
-    return found;
+    return middles;
 }
 
-std::vector<Tab> onLine(const Curve& line, int wanted, double tab) {
+/// As many as are wanted, or as lie `cut` apart at least.
+std::vector<Tab> onLine(const Curve& line, int wanted, double tab, double cut) {
     const Looks looks(line, tab);
-    const int most = int(looks.whole() / (tab + leastCut));
-    wanted = std::min(wanted, most);
+    Spread spread{std::min(wanted, int(looks.whole() / (tab + cut) + 1e-9)), 0, tab / looks.step()};
     std::vector<Tab> tabs;
-    if (wanted < 1)
+    if (spread.count < 1)
         return tabs;
-    for (const std::size_t at : movedClear(looks, evenly(looks, wanted), tab)) {
-        const double middle = double(at % looks.count()) * looks.step();
+    spread.period = double(looks.count()) / spread.count;
+    spread.apart = std::min((tab + cut) / looks.step(), spread.period);
+    for (const double at : movedClear(looks, evenly(looks, spread), spread)) {
+        const double middle = at * looks.step();
         tabs.push_back({middle - tab / 2, middle + tab / 2});
     }
-    std::sort(tabs.begin(), tabs.end(), [](const Tab& a, const Tab& b) { return a.from < b.from; });
     return tabs;
 }
 
-/// How many on each: the count on outer lines, as close as on the longest of them on openings; on short ones
-/// no more than leave three quarters of them cut; three at least.
-std::vector<int> counts(std::span<const Curve> lines, const std::vector<double>& lengths,
-                        const TabRule& rule) {
+std::vector<double> lengthsOf(std::span<const Curve> lines) {
+    std::vector<double> lengths;
+    for (const Curve& line : lines)
+        lengths.push_back(CurveLengths(line).whole());
+    return lengths;
+}
+
+/// The count on outer lines, as close as on the longest of them on openings.
+std::vector<int> countsAskedFor(std::span<const Curve> lines, int count) {
+    const std::vector<double> lengths = lengthsOf(lines);
     const auto isOuter = [](const Curve& line) { return signedArea(flatten(line, flatteningTolerance)) > 0; };
     std::vector<bool> areOuter;
     std::transform(lines.begin(), lines.end(), std::back_inserter(areOuter), isOuter);
@@ -162,13 +172,12 @@ std::vector<int> counts(std::span<const Curve> lines, const std::vector<double>&
     for (std::size_t i = 0; i < lengths.size(); ++i)
         if (areOuter[i])
             longest = std::max(longest, lengths[i]);
-    std::vector<int> wanted;
+    std::vector<int> asked;
     for (std::size_t i = 0; i < lengths.size(); ++i) {
         const double share = areOuter[i] || longest <= 0 ? 1 : std::min(lengths[i] / longest, 1.0);
-        const double most = lengths[i] / (4 * rule.length);
-        wanted.push_back(std::max(int(std::min(std::round(rule.count * share), most)), leastTabs));
+        asked.push_back(std::max(int(std::round(count * share)), leastTabs));
     }
-    return wanted;
+    return asked;
 }
 
 double longerSide(const Box& box) {
@@ -222,22 +231,29 @@ std::vector<std::vector<Tab>> placeTabs(std::span<const Curve> lines, const TabR
         return {};
     if (rule.way == TabRule::Way::byHand)
         return byHand(lines, rule, artwork);
-    std::vector<double> lengths;
-    for (const Curve& line : lines)
-        lengths.push_back(CurveLengths(line).whole());
-    std::vector<int> wanted;
-    if (rule.way == TabRule::Way::count)
-        wanted = counts(lines, lengths, rule);
-    else
-        for (const double length : lengths)
-            wanted.push_back(std::max(int(std::lround(length / (rule.cut + rule.length))), leastTabs));
+    const bool isPattern = rule.way == TabRule::Way::pattern;
+    const std::vector<int> asked = tabsAskedFor(lines, rule);
     std::vector<std::vector<Tab>> tabs;
-    for (std::size_t i = 0; i < lines.size(); ++i)
-        tabs.push_back(onLine(lines[i], wanted[i], rule.length));
+    for (std::size_t i = 0; i < lines.size(); ++i) {
+        const int most = isPattern ? asked[i] : int(CurveLengths(lines[i]).whole() / (4 * rule.length));
+        tabs.push_back(onLine(lines[i], std::min(asked[i], std::max(most, leastTabs)), rule.length,
+                              isPattern ? std::min(leastCut, rule.cut / 2) : leastCut));
+    }
     return tabs;
 }
 
-std::optional<std::string> whyLoose(std::span<const std::vector<Tab>> tabs) {
+std::vector<int> tabsAskedFor(std::span<const Curve> lines, const TabRule& rule) {
+    if (rule.way == TabRule::Way::byHand)
+        return std::vector<int>(lines.size(), 0);
+    if (rule.way == TabRule::Way::count)
+        return countsAskedFor(lines, rule.count);
+    std::vector<int> asked;
+    for (const double length : lengthsOf(lines))
+        asked.push_back(std::max(int(std::lround(length / (rule.cut + rule.length))), leastTabs));
+    return asked;
+}
+
+std::optional<std::string> whyLoose(std::span<const std::vector<Tab>> tabs, std::span<const int> asked) {
     std::size_t fewest = leastTabs;
     for (const auto& on : tabs)
         fewest = std::min(fewest, on.size());
@@ -249,6 +265,11 @@ std::optional<std::string> whyLoose(std::span<const std::vector<Tab>> tabs) {
         return translated(
             "Fewer than three tabs hold what a perforated line goes around, so that it may fall "
             "out: add tabs, or make them shorter");
+    for (std::size_t i = 0; i < tabs.size(); ++i)
+        if (tabs[i].size() < std::size_t(std::max(asked[i], 0)))
+            return sentence("A perforated line has room for %1 of its %2 tabs: ask for fewer, or make them "
+                            "shorter",
+                            std::to_string(tabs[i].size()), std::to_string(asked[i]));
     return {};
 }
 

@@ -38,10 +38,10 @@ struct Tab {
 
 /// The tabs on each of the closed lines that share a rule, in order. By count: that many on each outer
 /// line, since each goes around a piece of its own; on an opening as many as lie as close; on a short line no
-/// more than leave three quarters of it cut. At least three on each line that has room for three. Clear of
-/// corners, of bends tighter than a millimetre and of the lines' starts, or moved along to where they are;
-/// left out where there is no such place. `artwork` is the box that places by hand are relative to. O(length
-/// of the lines in tenths of a millimetre).
+/// more than leave three quarters of it cut. By pattern: in whole periods. At least three on each line that
+/// has room for three. Each moves by half a period at most to lie clear of corners, of bends tighter than a
+/// millimetre and of the line's start, where there is such a place; none lies across the start. `artwork` is
+/// the box that places by hand are relative to. O(length of the lines in tenths of a millimetre).
 std::vector<std::vector<Tab>> placeTabs(std::span<const Curve> lines, const TabRule& rule,
                                         const Box& artwork);
 
@@ -49,8 +49,12 @@ std::vector<std::vector<Tab>> placeTabs(std::span<const Curve> lines, const TabR
 /// rule puts them.
 std::vector<Tab> tabsOnOpenLine(const Curve& line, const TabRule& rule);
 
-/// A sentence where the tabs on one of the lines are too few to hold what it goes around.
-std::optional<std::string> whyLoose(std::span<const std::vector<Tab>> tabs);
+/// How many each line has if it has room for them; none are asked of tabs that were put by hand.
+std::vector<int> tabsAskedFor(std::span<const Curve> lines, const TabRule& rule);
+
+/// A sentence where the tabs on one of the lines are too few to hold what it goes around, or fewer than were
+/// asked for. REQUIRES: as many of both.
+std::optional<std::string> whyLoose(std::span<const std::vector<Tab>> tabs, std::span<const int> asked);
 
 /// The rule with tabs where they lie now, to be changed by hand.
 TabRule asByHand(std::span<const Curve> lines, std::span<const std::vector<Tab>> tabs, const TabRule& rule,

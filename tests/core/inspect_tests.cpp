@@ -136,6 +136,15 @@ TEST_CASE("a line that is hardly a line is found, and left out by its fix") {
     CHECK(work.codes() == Codes{});
 }
 
+TEST_CASE("a line shorter than a knife's own offset is none, with no least size set") {
+    const auto lines = [](double side) {
+        Work work({figureOf({box(0, 0, 30, 20), box(31, 0, 31 + side, side)})});
+        return makeAll(work.job, 1, anyPicture, work.cache).designs.front().sticker->lines.size();
+    };
+    CHECK(lines(0.05) == 1);
+    CHECK(lines(0.1) == 2);
+}
+
 TEST_CASE("what falls into pieces when it is peeled is bridged where they are close, else split") {
     Work close({figureOf({box(0, 0, 30, 20), box(32, 0, 50, 20)})});
     const Finding bridged = fixed(close, "several-parts");

@@ -33,6 +33,34 @@ TabRule byCount(int count, double length = 1) {
 
 const Box artwork{{0, 0}, {100, 100}};
 
+/// A square whose sides are teeth.
+Curve sawtooth(double side, double tooth) {
+    Loop loop;
+    for (int edge = 0; edge < 4; ++edge)
+        for (int k = 0; k * tooth < side; ++k) {
+            const double turn = edge * std::numbers::pi / 2, x = k * tooth - side / 2,
+                         y = (k % 2 == 1 ? tooth : 0) - side / 2;
+            loop.push_back(
+                {x * std::cos(turn) - y * std::sin(turn), x * std::sin(turn) + y * std::cos(turn)});
+        }
+    return polygonOf(loop);
+}
+
+/// Whole periods all along the line, each tab within half a period of its place, apart from its neighbours.
+void checkPattern(const std::vector<Tab>& tabs, double whole, const TabRule& rule) {
+    CHECK(double(tabs.size()) == std::max(std::round(whole / (rule.cut + rule.length)), 3.0));
+    const double period = whole / double(tabs.size());
+    double before = -period;
+    for (const Tab& tab : tabs) {
+        CHECK(tab.from > before);
+        CHECK(tab.from < before + 2 * period);
+        CHECK(tab.to - tab.from == Approx(rule.length));
+        before = tab.to;
+    }
+    CHECK(tabs.front().from >= -1e-9);
+    CHECK(tabs.back().to <= whole + 1e-9);
+}
+
 } // namespace
 
 TEST_CASE("lengths along a curve lead to its places and back") {
@@ -101,6 +129,26 @@ TEST_CASE("a pattern goes round in whole periods near to those asked for") {
     CHECK(tabs[1].size() == 4); // 25.1 / 6.5 = 3.9
 }
 
+TEST_CASE("tabs stay on lines that are corners all over, by pattern and by number") {
+    for (const double tooth : {0.3, 0.5, 1.0})
+        for (const auto& [cut, length] :
+             {std::pair(3.0, 2.0), std::pair(0.5, 0.5), std::pair(0.3, 0.3), std::pair(8.0, 0.8)}) {
+            INFO("teeth of " << tooth << ", cut " << cut << ", left " << length);
+            TabRule rule = byCount(8, length);
+            const std::vector<Curve> lines{sawtooth(15, tooth), box(15, 15)};
+            const std::vector<double> whole{CurveLengths(lines[0]).whole(), CurveLengths(lines[1]).whole()};
+            rule.way = TabRule::Way::pattern;
+            rule.cut = cut;
+            const auto tabs = placeTabs(lines, rule, artwork);
+            checkPattern(tabs[0], whole[0], rule);
+            checkPattern(tabs[1], whole[1], rule);
+            rule.way = TabRule::Way::count;
+            const auto byNumber = placeTabs(lines, rule, artwork);
+            CHECK(byNumber[0].size() == 8);
+            CHECK(whyLoose(byNumber, tabsAskedFor(lines, rule)).has_value() == (byNumber[1].size() < 8));
+        }
+}
+
 TEST_CASE("each piece that comes loose has its tabs, and each opening as close ones, three at least") {
     const std::vector<Curve> lines{circle(20), circle(10), circle(2), reversed(circle(12)),
                                    reversed(circle(2))};
@@ -112,8 +160,12 @@ TEST_CASE("each piece that comes loose has its tabs, and each opening as close o
     CHECK(tabs[4].size() == 3);
     for (const auto& on : placeTabs(lines, byCount(1, 0.5), artwork))
         CHECK(on.size() == 3);
-    CHECK_FALSE(whyLoose(tabs));
-    CHECK(whyLoose(std::vector{tabs[0], std::vector<Tab>(tabs[1].begin(), tabs[1].begin() + 2)}));
+    const std::vector<int> asked = tabsAskedFor(lines, byCount(10, 0.5));
+    CHECK(asked == std::vector<int>{10, 10, 10, 6, 3});
+    CHECK(whyLoose(tabs, asked)->find("room for 6 of its 10 tabs") != std::string::npos);
+    CHECK_FALSE(whyLoose(std::span(tabs).first(2), asked));
+    CHECK(whyLoose(std::vector{tabs[0], std::vector<Tab>(tabs[1].begin(), tabs[1].begin() + 2)}, asked)
+              ->starts_with("Fewer than three"));
 }
 
 TEST_CASE("what is too short for its tabs has as many as it can hold") {
