@@ -82,3 +82,42 @@ TEST_CASE("everything that can be acted on has an accessible name and a tooltip"
         CHECK((!widget->toolTip().isEmpty() || opensByItsWords));
     }
 }
+
+TEST_CASE("after a number is entered, undo and redo in its field are the job's") {
+    WindowDriver w;
+    w.drop({bee});
+    w.click("Sheet place");
+    Document& document = w.window().document();
+    const double before = document.job().plan.gap;
+    w.type("Gap field", "7");
+    auto* field = w.find<QLineEdit>("Gap field");
+    REQUIRE(field->hasFocus());
+    REQUIRE(document.job().plan.gap == 7);
+    QTest::keyClick(field, Qt::Key_Z, Qt::ControlModifier);
+    CHECK(document.job().plan.gap == before);
+    QTest::keyClick(field, Qt::Key_Z, Qt::ControlModifier | Qt::ShiftModifier);
+    CHECK(document.job().plan.gap == 7);
+    // What is being typed is undone first.
+    QTest::keyClicks(field, "9");
+    REQUIRE(field->isModified());
+    QTest::keyClick(field, Qt::Key_Z, Qt::ControlModifier);
+    CHECK(document.job().plan.gap == 7);
+    CHECK(field->text() == "7 mm");
+}
+
+TEST_CASE("Alt and an arrow open the choice that has the focus, and else step the frame's number") {
+    WindowDriver w;
+    w.drop({bee});
+    w.click("Cut lines frame");
+    const double offset = w.window().document().job().designs.front().recipe.lines.front().offset;
+    w.keys(Qt::Key_Up, Qt::AltModifier);
+    const double stepped = w.window().document().job().designs.front().recipe.lines.front().offset;
+    CHECK(stepped > offset);
+    w.click("Sheet place");
+    auto* choice = w.find<QComboBox>("Medium kind");
+    choice->setFocus();
+    QTest::keyClick(choice, Qt::Key_Down, Qt::AltModifier);
+    CHECK(choice->view()->isVisible());
+    choice->hidePopup();
+    CHECK(w.window().document().job().designs.front().recipe.lines.front().offset == stepped);
+}

@@ -488,3 +488,29 @@ TEST_CASE("decals with a test cut: the walk W16, in 14 operations") {
     REQUIRE(run.model().task() == RunTask::weed);
     CHECK(run.model().errors().largest < 0.2);
 }
+
+TEST_CASE("the focus stays with the run's next thing, and a key meant for Pause begins no other run") {
+    const TemporaryFolder folder;
+    Operator w;
+    w.layOut(folder);
+    auto* next = w.find<QPushButton>("Next run");
+    next->setFocus();
+    const auto press = [&] {
+        QTest::keyClick(QApplication::focusWidget(), Qt::Key_Space);
+        CHECK(w.find<QWidget>("Steps of the run")->isAncestorOf(QApplication::focusWidget()));
+    };
+    for (int i = 0; i < 8 && !w.run().model().isDone(); ++i) {
+        INFO(w.instruction().toStdString());
+        REQUIRE(next->hasFocus());
+        const RunTask task = w.run().model().task();
+        press();
+        if (task == RunTask::print || task == RunTask::findMarks)
+            QTest::keyClick(QApplication::focusWidget(), Qt::Key_Space); // too soon: nothing happens
+        w.idle();
+    }
+    REQUIRE(w.run().model().isDone());
+    CHECK(QApplication::focusWidget() == w.find<QWidget>("Steps of the run"));
+    QTest::keyClick(QApplication::focusWidget(), Qt::Key_Space);
+    w.settle();
+    CHECK(w.run().model().isDone());
+}

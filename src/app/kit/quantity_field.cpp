@@ -141,6 +141,18 @@ void QuantityField::mark(bool wrong) {
     setStyled(*this, "wrong", wrong);
 }
 
+/// Undo and redo are the typing's as long as one types, then the job's.
+bool QuantityField::event(QEvent* event) {
+    if (event->type() == QEvent::ShortcutOverride && !isModified()) {
+        const auto& key = static_cast<QKeyEvent&>(*event);
+        if (key.matches(QKeySequence::Undo) || key.matches(QKeySequence::Redo)) {
+            event->ignore();
+            return false;
+        }
+    }
+    return QLineEdit::event(event);
+}
+
 void QuantityField::keyPressEvent(QKeyEvent* event) {
     if (event->key() == Qt::Key_Escape && isModified()) {
         setModified(false);

@@ -54,6 +54,7 @@ Q_SIGNALS:
     void entered(double value); ///< a new value was typed
 
 protected:
+    bool event(QEvent* event) override;
     void keyPressEvent(QKeyEvent* event) override;
 
 private:

@@ -19,6 +19,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <utility>
 
 namespace hasami {
 
@@ -69,6 +70,8 @@ StepPanel::StepPanel(RunControl& run, QWidget* parent)
     setWidgetResizable(true);
     setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     setFixedWidth(304);
+    setObjectName("Steps of the run");
+    setAccessibleName(tr("Steps of the run"));
     auto* page = new QWidget;
     layout_ = new QVBoxLayout(page);
     layout_->setContentsMargins(14, 12, 14, 12);
@@ -427,7 +430,7 @@ void StepPanel::showSteps() {
 void StepPanel::showRun() {
     const RunModel& model = run_.model();
     const bool isAtMarks = model.task() == RunTask::findMarks && model.activity() == RunActivity::none;
-    hand_->setVisible(isAtMarks && model.order().machine.findsMarks && model.areMarksRead() &&
+    offer(*hand_, isAtMarks && model.order().machine.findsMarks && model.areMarksRead() &&
                       model.registration().fault != RunFault::none);
     if (hand_->isHidden())
         placed_.reset();
@@ -437,7 +440,7 @@ void StepPanel::showRun() {
     const QString wrong = !run_.trouble().isEmpty() ? run_.trouble() : QString::fromStdString(model.doubt());
     drawing_->showStep(model.task(), isThrough, !wrong.isEmpty());
     const QueueEntry* found = run_.isBusy() ? nullptr : run_.foundByCode();
-    found_->setVisible(found != nullptr);
+    offer(*found_, found != nullptr);
     trouble_->setVisible(!wrong.isEmpty());
     trouble_->setText(wrong.isEmpty() ? QString() : "▲ " + wrong + ".");
     if (found)
@@ -448,31 +451,53 @@ void StepPanel::showRun() {
     facts_->setText(facts);
     facts_->setVisible(!facts.isEmpty());
     what_->setText(instruction());
-    next_->setText(mainText());
-    next_->setEnabled(!run_.isOpening() && (placed_ || model.offers(model.mainAction())));
+    showNext();
     listPrints();
     showActions();
     showPlacing();
     showTest();
-    errors_->setVisible(model.isDone() && !model.errors().lines.empty());
+    offer(*errors_, model.isDone() && !model.errors().lines.empty());
     progress_->setVisible(run_.isBusy() || model.isCutting());
     showProgress();
+}
+
+/// A button that has the focus and goes leaves it to the panel, where no key does anything.
+void StepPanel::offer(QWidget& button, bool isOffered) {
+    if (!isOffered && button.hasFocus())
+        setFocus();
+    button.setVisible(isOffered);
+}
+
+/// The focus waits on the panel for as long as there is no next thing. It stays there once a run is done, so
+/// that a key meant for Pause does not begin another one.
+void StepPanel::showNext() {
+    const RunModel& model = run_.model();
+    const bool isOn = !run_.isOpening() && (placed_ || model.offers(model.mainAction()));
+    const bool endsCut = std::exchange(wasCutting_, model.isCutting()) && model.isDone();
+    if (next_->hasFocus() && (!isOn || endsCut)) {
+        setFocus();
+        waitsForNext_ = !endsCut;
+    }
+    next_->setText(mainText());
+    next_->setEnabled(isOn);
+    if (isOn && hasFocus() && std::exchange(waitsForNext_, false) && !model.isDone())
+        next_->setFocus();
 }
 
 /// What can be done now beside the next thing.
 void StepPanel::showActions() {
     const RunModel& model = run_.model();
     const bool areTouched = !model.order().machine.findsMarks;
-    for (const auto& [action, button] : actions_)
-        button->setVisible(model.offers(action));
-    actions_[RunAction::cancel]->setVisible(run_.canCancel());
-    actions_[RunAction::locateAgain]->setText(areTouched ? tr("Touch the marks again") : tr("Load again"));
     // Not what the large button does already.
-    if (areTouched && model.task() == RunTask::findMarks && model.areMarksRead())
-        actions_[RunAction::locateAgain]->hide();
-    if (run_.after() == RunControl::After::again)
-        actions_[RunAction::cutNow]->hide();
-    test_->setVisible(model.offersTest());
+    const bool loadsAgain = areTouched && model.task() == RunTask::findMarks && model.areMarksRead();
+    for (const auto& [action, button] : actions_)
+        offer(*button, action == RunAction::cancel        ? run_.canCancel()
+                       : action == RunAction::locateAgain ? model.offers(action) && !loadsAgain
+                       : action == RunAction::cutNow
+                           ? model.offers(action) && run_.after() != RunControl::After::again
+                           : model.offers(action));
+    actions_[RunAction::locateAgain]->setText(areTouched ? tr("Touch the marks again") : tr("Load again"));
+    offer(*test_, model.offersTest());
     first_->setVisible(model.offersLine());
     line_->show(double(model.firstLine()) + 1);
 }

@@ -48,7 +48,8 @@ private:
     QString kindsOf(std::size_t pass) const;
     void showRun();
     void showSteps();
-    void showMain();
+    void offer(QWidget& button, bool isOffered);
+    void showNext();
     void showActions();
     void showPlacing();
     void showTest();
@@ -77,6 +78,7 @@ private:
     TestCutPanel* tests_;
     QProgressBar* progress_;
     MarkLens* lens_;
+    bool wasCutting_ = false, waitsForNext_ = false;
     std::optional<int> placed_; ///< the mark that is placed by hand
 };
 

@@ -5,11 +5,11 @@
 #include "app/document/nest_run.h"
 #include "app/document/recovery_keeper.h"
 #include "app/document/send_run.h"
+#include "app/kit/input_guard.h"
 #include "app/kit/notice_bar.h"
 #include "app/kit/save_dialog.h"
 #include "app/kit/settings.h"
 #include "app/kit/theme.h"
-#include "app/kit/wheel_guard.h"
 #include "app/proof/proof_place.h"
 #include "app/run/run_place.h"
 #include "app/runs/run_queue.h"
@@ -74,7 +74,7 @@ MainWindow::MainWindow(QWidget* parent)
       state_(new QLabel), notice_(new NoticeBar), cut_(new CutBar), recovery_(new RecoveryKeeper(document_)),
       watch_(new ArtworkWatch(document_, this)),
       folder_(QStandardPaths::writableLocation(QStandardPaths::DocumentsLocation)) {
-    new WheelGuard(this);
+    new InputGuard(this);
     setAcceptDrops(true);
     const QSize available = screen()->availableGeometry().size() - frameOfWindow;
     resize(QSize(1280, 800).boundedTo(available));

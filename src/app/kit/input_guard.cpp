@@ -1,11 +1,11 @@
-#include "app/kit/wheel_guard.h"
+#include "app/kit/input_guard.h"
 
 #include <QAbstractScrollArea>
 #include <QAbstractSlider>
 #include <QAbstractSpinBox>
 #include <QApplication>
 #include <QComboBox>
-#include <QEvent>
+#include <QKeyEvent>
 #include <QScrollBar>
 #include <QTabBar>
 
@@ -19,15 +19,30 @@ bool isChangedByWheel(const QWidget& widget) {
            (qobject_cast<const QAbstractSlider*>(&widget) && !qobject_cast<const QScrollBar*>(&widget));
 }
 
+bool opensChoice(QObject* watched, QKeyEvent& key) {
+    const bool isSo = (key.key() == Qt::Key_Down || key.key() == Qt::Key_Up) &&
+                      key.modifiers() == Qt::AltModifier && qobject_cast<QComboBox*>(watched);
+    if (isSo)
+        key.accept();
+    return isSo;
+}
+
 } // namespace
 
-WheelGuard::WheelGuard(QObject* parent) : QObject(parent) {
+InputGuard::InputGuard(QObject* parent) : QObject(parent) {
     qApp->installEventFilter(this);
 }
 
-bool WheelGuard::eventFilter(QObject* watched, QEvent* event) {
-    if (event->type() != QEvent::Polish && event->type() != QEvent::Wheel)
+bool InputGuard::eventFilter(QObject* watched, QEvent* event) {
+    switch (event->type()) {
+    case QEvent::ShortcutOverride:
+        return opensChoice(watched, static_cast<QKeyEvent&>(*event));
+    case QEvent::Polish:
+    case QEvent::Wheel:
+        break;
+    default:
         return false;
+    }
     auto* widget = qobject_cast<QWidget*>(watched);
     if (!widget || !isChangedByWheel(*widget))
         return false;
