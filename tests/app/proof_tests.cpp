@@ -2,6 +2,7 @@
 #include "app/proof/drift_pad.h"
 #include "app/proof/proof_place.h"
 #include "app/sheet/profile_editor.h"
+#include "app/sheet/sheet_place.h"
 #include "files/colour_profile.h"
 #include "support/temporary_folder.h"
 #include "support/window_driver.h"
@@ -467,6 +468,27 @@ TEST_CASE("what stickers cost follows prices, and is copied and written") {
                             20'000));
     w.document().undo();
     CHECK(w.document().job().prices.margin == 0);
+}
+
+TEST_CASE("unknown costs are no zeros, and lead to where the price is entered") {
+    const TemporaryFolder folder;
+    Proofreader w;
+    dropSquare(w, folder, 1);
+    w.click("Costs page");
+    auto* table = w.find<QTableWidget>("Costs table");
+    REQUIRE(QTest::qWaitFor([&] { return table->rowCount() == 2; }, 20'000));
+    for (const int row : {0, 1})
+        for (const int column : {2, 3})
+            CHECK(table->item(row, column)->text() == "–");
+    CHECK_FALSE(w.partsOfCosts().contains("0.0"));
+    w.type("Ink for a square metre field", "1000");
+    REQUIRE(QTest::qWaitFor([&] { return table->item(1, 3)->text().toDouble() > 0; }, 20'000));
+    w.click("Enter the price");
+    CHECK(w.window().sheetPlace().isVisible());
+    CHECK(QApplication::focusWidget() == w.find<QLineEdit>("Price field"));
+    w.type("Price field", "10");
+    w.proof();
+    CHECK_FALSE(w.window().findChild<QPushButton*>("Enter the price")->isVisible());
 }
 
 TEST_CASE("a file that changed on disk, and one that was written of an older state, are found") {

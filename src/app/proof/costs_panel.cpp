@@ -25,20 +25,33 @@ namespace hasami {
 
 namespace {
 
-QString money(double amount) {
-    return QLocale().toString(amount, 'f', 2);
+/// Nothing where no price is known that it comes of.
+using Amount = std::optional<double>;
+
+const QString unknown = QStringLiteral("–");
+
+QString money(Amount amount) {
+    return amount ? QLocale().toString(*amount, 'f', 2) : unknown;
 }
 
-QString moneyOfOne(double amount) {
-    return QLocale().toString(amount, 'f', amount < 1 ? 3 : 2);
+QString moneyOfOne(Amount amount) {
+    return amount ? QLocale().toString(*amount, 'f', *amount < 1 ? 3 : 2) : unknown;
+}
+
+Amount where(bool isKnown, double amount) {
+    return isKnown ? Amount(amount) : std::nullopt;
+}
+
+bool knowsPrices(const Job& job) {
+    return job.plan.medium.price > 0 || job.prices.ink > 0 || job.prices.machine > 0 || job.prices.wage > 0;
 }
 
 } // namespace
 
 CostsPanel::CostsPanel(Document& document, QWidget* parent)
     : QScrollArea(parent), document_(document), prices_(new SettingsGroup(document, N_("Prices"))),
-      table_(new QTableWidget(0, 4)), parts_(new QWidget), noPrice_(new QLabel), good_(new QLabel),
-      curve_(new CountCurve) {
+      table_(new QTableWidget(0, 4)), parts_(new QWidget), noPrice_(new QLabel),
+      enter_(new QPushButton(tr("Enter the price…"))), good_(new QLabel), curve_(new CountCurve) {
     setObjectName("Costs");
     setProperty("role", "panel");
     setWidgetResizable(true);
@@ -75,11 +88,16 @@ CostsPanel::CostsPanel(Document& document, QWidget* parent)
     grid->setVerticalSpacing(2);
     grid->setColumnStretch(0, 1);
     layout->addWidget(parts_);
-    noPrice_->setText(tr("The medium's price is not known: it is set on the sheet."));
+    noPrice_->setText(tr("The price of the medium is not known; other prices are entered below."));
     noPrice_->setObjectName("No price");
     noPrice_->setWordWrap(true);
     noPrice_->setProperty("role", "quiet");
     layout->addWidget(noPrice_);
+    enter_->setObjectName("Enter the price");
+    enter_->setProperty("role", "small");
+    enter_->setToolTip(tr("Goes to the medium's price on the sheet"));
+    connect(enter_, &QPushButton::clicked, this, &CostsPanel::priceWanted);
+    layout->addWidget(enter_, 0, Qt::AlignLeft);
     auto* buttons = new QHBoxLayout;
     for (const auto& [name, effect, isCopy] :
          {std::tuple(N_("Copy table"), N_("Copies the costs, to be pasted into a sheet of figures"), true),
@@ -177,10 +195,12 @@ void CostsPanel::showResult(const Result& result) {
     if (!result.designs.empty())
         rows_.push_back({tr("All"), result.designs.back()});
     table_->setRowCount(int(rows_.size()));
+    const bool isKnown = knowsPrices(document_.job());
     for (int i = 0; i < int(rows_.size()); ++i) {
         const Row& row = rows_[std::size_t(i)];
-        const QString texts[] = {row.name, QString::number(row.costs.count), moneyOfOne(row.costs.each()),
-                                 money(row.costs.costs.total())};
+        const QString texts[] = {row.name, QString::number(row.costs.count),
+                                 moneyOfOne(where(isKnown, row.costs.each())),
+                                 money(where(isKnown, row.costs.costs.total()))};
         for (int column = 0; column < 4; ++column) {
             auto* item = new QTableWidgetItem(texts[column]);
             item->setTextAlignment((column == 0 ? Qt::AlignLeft : Qt::AlignRight) | Qt::AlignVCenter);
@@ -198,7 +218,7 @@ void CostsPanel::showParts(const CostRow& costs) {
         item->widget()->deleteLater();
         delete item;
     }
-    const auto add = [&](const QString& name, double amount, bool isSum = false) {
+    const auto add = [&](const QString& name, Amount amount, bool isSum = false) {
         const int row = grid->rowCount();
         int column = 0;
         for (const QString& text : {name, moneyOfOne(amount)}) {
@@ -211,20 +231,24 @@ void CostsPanel::showParts(const CostRow& costs) {
     const double one = costs.count > 0 ? 1 / double(costs.count) : 0;
     const CostParts each = costs.costs * one;
     const auto seconds = [&](double minutes) { return QLocale().toString(60 * minutes * one, 'f', 1); };
-    add(tr("Medium for each"), each.medium);
-    add(tr("Ink for each"), each.ink);
-    add(tr("Cutting each, %1 s").arg(seconds(costs.minutes)), each.machine);
-    add(tr("Weeding each, %1 s").arg(seconds(costs.weedMinutes)), each.weeding);
-    add(tr("Costs for each"), each.total(), true);
-    if (const double margin = document_.job().prices.margin; margin > 0)
-        add(tr("Price with %1 % margin").arg(QLocale().toString(margin)), costs.priceOfEach(), true);
+    const Job& job = document_.job();
+    const bool isKnown = knowsPrices(job);
+    add(tr("Medium for each"), where(job.plan.medium.price > 0, each.medium));
+    add(tr("Ink for each"), where(job.prices.ink > 0, each.ink));
+    add(tr("Cutting each, %1 s").arg(seconds(costs.minutes)), where(job.prices.machine > 0, each.machine));
+    add(tr("Weeding each, %1 s").arg(seconds(costs.weedMinutes)), where(job.prices.wage > 0, each.weeding));
+    add(tr("Costs for each"), where(isKnown, each.total()), true);
+    if (const double margin = job.prices.margin; margin > 0)
+        add(tr("Price with %1 % margin").arg(QLocale().toString(margin)), where(isKnown, costs.priceOfEach()),
+            true);
 }
 
 void CostsPanel::showRow() {
     const int row = table_->currentRow();
     const bool isRow = row >= 0 && std::size_t(row) < rows_.size();
     parts_->setVisible(isRow);
-    noPrice_->setVisible(document_.job().plan.medium.price == 0);
+    for (QWidget* widget : std::initializer_list<QWidget*>{noPrice_, enter_})
+        widget->setVisible(document_.job().plan.medium.price == 0);
     if (!isRow) {
         good_->clear();
         return curve_->show({}, 0, false);
@@ -267,9 +291,12 @@ void CostsPanel::askForCounts() {
 QString CostsPanel::asText() const {
     QString text =
         QStringList{tr("Design"), tr("Number"), tr("Each"), tr("All"), tr("Price")}.join('\t') + "\n";
+    const bool isKnown = knowsPrices(document_.job());
     for (const Row& row : rows_)
-        text += QStringList{row.name, QString::number(row.costs.count), moneyOfOne(row.costs.each()),
-                            money(row.costs.costs.total()), money(row.costs.price)}
+        text += QStringList{row.name, QString::number(row.costs.count),
+                            moneyOfOne(where(isKnown, row.costs.each())),
+                            money(where(isKnown, row.costs.costs.total())),
+                            money(where(isKnown, row.costs.price))}
                     .join('\t') +
                 "\n";
     return text;

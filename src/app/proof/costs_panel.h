@@ -22,6 +22,7 @@ public:
 
 Q_SIGNALS:
     void told(const QString& sentence); ///< why a file can't be written
+    void priceWanted();                 ///< of the medium
 
 protected:
     void showEvent(QShowEvent* event) override;
@@ -54,6 +55,7 @@ private:
     QTableWidget* table_;
     QWidget* parts_;
     QLabel* noPrice_;
+    QPushButton* enter_; ///< the medium's price
     QLabel* good_;
     CountCurve* curve_;
     std::vector<CostRow> ofDesigns_;

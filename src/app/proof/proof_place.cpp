@@ -74,6 +74,7 @@ QWidget* ProofPlace::makeSide() {
     layout->setSpacing(6);
     auto* costs = new CostsPanel(document_);
     connect(costs, &CostsPanel::told, this, &ProofPlace::told);
+    connect(costs, &CostsPanel::priceWanted, this, &ProofPlace::priceWanted);
     auto* pages = new QStackedWidget;
     auto* buttons = new QHBoxLayout;
     const auto add = [&](QWidget* page, const char* name, const char* effect) {

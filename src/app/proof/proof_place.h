@@ -32,6 +32,7 @@ Q_SIGNALS:
     void stickersWanted();
     void sheetWanted();
     void profileWanted(); ///< to be changed
+    void priceWanted();   ///< of the medium, to be entered
     void told(const QString& sentence);
 
 protected:

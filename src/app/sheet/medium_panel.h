@@ -17,6 +17,7 @@ public:
 
     /// While on, used areas are drawn on the sheet.
     QPushButton& usedAreas() { return *used_; }
+    QuantityField& price() { return *price_; }
 
 private:
     void addMore();

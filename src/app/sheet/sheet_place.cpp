@@ -115,4 +115,10 @@ void SheetPlace::editProfiles() {
     settings_->machine().edit();
 }
 
+void SheetPlace::askForPrice() {
+    QuantityField& price = settings_->medium().price();
+    price.setFocus();
+    price.selectAll();
+}
+
 } // namespace hasami

@@ -30,6 +30,7 @@ public:
     NestRun& nest() { return *nest_; }
     PieceHand& hand() { return *hand_; }
     void editProfiles();
+    void askForPrice(); ///< of the medium
 
     /// Says that sheets were added to the queue.
     void sayQueued(std::size_t sheets);

@@ -151,6 +151,10 @@ ProofPlace& MainWindow::proofPlace() {
     connect(proof_, &ProofPlace::stickersWanted, this, [this] { goTo(stickers); });
     connect(proof_, &ProofPlace::sheetWanted, this, [this] { goTo(sheet); });
     connect(proof_, &ProofPlace::profileWanted, this, [this] { sheetPlace().editProfiles(); });
+    connect(proof_, &ProofPlace::priceWanted, this, [this] {
+        goTo(sheet);
+        sheetPlace().askForPrice();
+    });
     connect(proof_, &ProofPlace::told, notice_, &NoticeBar::warn);
     return *proof_;
 }
