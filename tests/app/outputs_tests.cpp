@@ -43,16 +43,16 @@ struct Written {
 
 TEST_CASE("all outputs are written by one key, named by the pattern, and again after a change") {
     Written t;
-    CHECK(t.text("Output names 1") == "Untitled job-1-print.pdf");
+    CHECK(t.text("Output names 1") == "bee-1-print.pdf");
     CHECK(t.text("Output contents 1").startsWith("1 sticker · Kiss cut · 4 marks · "));
     CHECK(t.text("Output last 1") == "Not written yet");
     t.w.type("Names field", "{what} of {job} {sheet}");
-    CHECK(t.text("Output names 2") == "cut of Untitled job 1.svg");
+    CHECK(t.text("Output names 2") == "cut of bee 1.svg");
     t.w.keys(Qt::Key_W, Qt::ControlModifier | Qt::ShiftModifier);
-    CHECK(t.files() == QStringList{"cut of Untitled job 1.svg", "print of Untitled job 1.pdf"});
+    CHECK(t.files() == QStringList{"cut of bee 1.svg", "print of bee 1.pdf"});
     CHECK(t.text("Output last 2").startsWith("Written "));
 
-    const std::string before = t.bytes("cut of Untitled job 1.svg");
+    const std::string before = t.bytes("cut of bee 1.svg");
     t.w.type("Copies field", "2");
     CHECK(t.text("Output last 1").startsWith("Out of date: written "));
     t.w.keys(Qt::Key_Z, Qt::ControlModifier);
@@ -60,7 +60,7 @@ TEST_CASE("all outputs are written by one key, named by the pattern, and again a
     t.w.type("Copies field", "2");
     t.w.keys(Qt::Key_W, Qt::ControlModifier | Qt::ShiftModifier); // its own files are replaced unasked
     CHECK(t.text("Output last 1").startsWith("Written "));
-    CHECK(t.bytes("cut of Untitled job 1.svg") != before);
+    CHECK(t.bytes("cut of bee 1.svg") != before);
 }
 
 TEST_CASE("files that are there are asked about, all of an output, and left alone where one says no") {
@@ -70,21 +70,21 @@ TEST_CASE("files that are there are asked about, all of an output, and left alon
         job.designs[0].count = 60;
     });
     t.w.settle();
-    writeSafely(t.folder / "Untitled job-2-cut.svg", "old");
+    writeSafely(t.folder / "bee-2-cut.svg", "old");
     const auto asked = t.w.answerNextQuestion(QString("Cancel"));
     t.w.click("Write all");
-    CHECK(*asked == "Untitled job-2-cut.svg exists already. Replace it?");
-    CHECK(t.files() == QStringList{"Untitled job-2-cut.svg"});
-    CHECK(t.bytes("Untitled job-2-cut.svg") == "old");
+    CHECK(*asked == "bee-2-cut.svg exists already. Replace it?");
+    CHECK(t.files() == QStringList{"bee-2-cut.svg"});
+    CHECK(t.bytes("bee-2-cut.svg") == "old");
     const auto agreed = t.w.answerNextQuestion(QString("Replace"));
     t.w.click("Write all");
     CHECK_FALSE(agreed->isEmpty());
-    CHECK(t.files().contains("Untitled job-all-print.pdf"));
-    CHECK(t.bytes("Untitled job-2-cut.svg").size() > 100);
+    CHECK(t.files().contains("bee-all-print.pdf"));
+    CHECK(t.bytes("bee-2-cut.svg").size() > 100);
 
     t.w.click("A file for each sheet of output 1");
     t.w.click("Write output 1");
-    CHECK(t.files().contains("Untitled job-2-print.pdf"));
+    CHECK(t.files().contains("bee-2-print.pdf"));
 }
 
 TEST_CASE("outputs are added, changed and removed, each in one step; pictures with their resolution") {
@@ -102,7 +102,7 @@ TEST_CASE("outputs are added, changed and removed, each in one step; pictures wi
         }
     CHECK(t.plan().outputs.at(2).dotsPerInch == 100);
     t.w.click("Write output 3");
-    const QImage picture(t.folder.path("Untitled job-1-print.png"));
+    const QImage picture(t.folder.path("bee-1-print.png"));
     CHECK(picture.dotsPerMeterX() == Approx(100 / 0.0254).margin(1));
     CHECK(picture.width() == Approx(t.w.window().document().job().plan.medium.width / 25.4 * 100).margin(2));
     auto* inks = t.w.window().findChild<QCheckBox*>("CMYK of output 3");
@@ -142,7 +142,7 @@ TEST_CASE(
     Written t;
     t.w.choose("Format of output 2", "PDF of lines");
     t.w.type("Names field", "{job}");
-    CHECK(t.text("Output names 1").contains("two outputs would be called Untitled job.pdf"));
+    CHECK(t.text("Output names 1").contains("two outputs would be called bee.pdf"));
     t.w.click("Write all");
     CHECK(t.w.find<QLabel>("Write result")->text().contains("two outputs would be called"));
     t.w.type("Names field", "{jobb}-{what}");
@@ -222,7 +222,7 @@ TEST_CASE("a print is read again once it is written, and differences from the jo
     const Job& job = t.w.window().document().job();
     const Made& made = *t.w.window().document().made();
     const PictureSource pictures = t.w.window().document().pictures().source();
-    const auto path = t.folder / "Untitled job-1-print.pdf";
+    const auto path = t.folder / "bee-1-print.pdf";
     const PrintLook look = lookAtPrint(path);
     REQUIRE(look.pages.size() == 1);
     CHECK(look.pages[0].width == Approx(job.plan.medium.width).margin(0.01));

@@ -90,7 +90,7 @@ TEST_CASE("sheets are added to the queue from Sheet, and are there after a resta
         CHECK(w.queue().entries().size() == sheets);
         w.click("Prompt button");
         w.settle();
-        CHECK(w.textOf(w.id(0)) == "Untitled job · 1 of 2: Kiss cut, Perforated die cut\nwaiting");
+        CHECK(w.textOf(w.id(0)) == "square · 1 of 2: Kiss cut, Perforated die cut\nwaiting");
         w.window().document().change("Fewer", [](Job& job) { job.designs.front().count = 1; });
         w.settle();
         added = w.id(1);
@@ -245,7 +245,7 @@ TEST_CASE("copies are printed at once and cut one by one, each with a drift of i
     HistoryDialog dialog(w.queue(), &w.window());
     auto* table = dialog.findChild<QTableWidget*>("History of the runs");
     REQUIRE(QTest::qWaitFor([&] { return table->rowCount() == 3; }, 20'000));
-    CHECK(table->item(0, 1)->text() == "Untitled job · sheet 1 · copy 3 of 3");
+    CHECK(table->item(0, 1)->text() == "square · sheet 1 · copy 3 of 3");
     CHECK(table->item(0, 2)->text() == "Print and cut");
     CHECK(table->item(0, 6)->text().endsWith(" mm"));
     w.answerNextQuestion(QMessageBox::Yes);
@@ -287,9 +287,9 @@ TEST_CASE("a sheet is printed now and cut later, and found again by its code") {
         QTest::keyClick(code, Qt::Key_Return);
         w.idle();
     };
-    scan("Untitled job/9");
-    CHECK(w.told().contains("No sheet in the queue has the code Untitled job/9"));
-    scan("Untitled job/2");
+    scan("square/9");
+    CHECK(w.told().contains("No sheet in the queue has the code square/9"));
+    scan("square/2");
     CHECK(w.run().entryId() == second);
     CHECK(w.run().model().task() == RunTask::load);
 
@@ -304,12 +304,12 @@ TEST_CASE("a sheet is printed now and cut later, and found again by its code") {
     CHECK_FALSE(w.run().isBusy());
 
     // The other sheet is put in by mistake: its code says so, and which one it is.
-    w.choose("Sheet put in of the run", "Untitled job, sheet 1");
+    w.choose("Sheet put in of the run", "square, sheet 1");
     w.idle();
     w.next();
     w.next();
     CHECK(w.run().model().registration().fault == RunFault::wrongSheet);
-    CHECK(w.trouble().contains("its code is that of Untitled job, sheet 1, in the queue"));
+    CHECK(w.trouble().contains("its code is that of square, sheet 1, in the queue"));
     w.click("Cut that sheet instead run");
     w.idle();
     CHECK(w.run().entryId() == first);
@@ -530,8 +530,8 @@ TEST_CASE(
     };
     save();
     REQUIRE(QTest::qWaitFor([&] { return w.prompt().startsWith("2 files were saved in"); }, 20'000));
-    CHECK(stick.entryList(QDir::Files) == QStringList{"Untitled job-2-cut.svg", "Untitled job-2-print.pdf"});
-    QFile print(stick.filePath("Untitled job-2-print.pdf"));
+    CHECK(stick.entryList(QDir::Files) == QStringList{"square-2-cut.svg", "square-2-print.pdf"});
+    QFile print(stick.filePath("square-2-print.pdf"));
     REQUIRE(print.resize(0));
     w.answerNextQuestion(QMessageBox::Cancel);
     save();

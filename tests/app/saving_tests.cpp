@@ -202,3 +202,22 @@ TEST_CASE("an older recovered copy does not replace a newer file unasked") {
     t.w.keys(Qt::Key_S, Qt::ControlModifier);
     CHECK_FALSE(t.document.isModified());
 }
+
+TEST_CASE("a job that is not saved goes by its first design, a copy by the name it is given") {
+    WindowDriver w;
+    Document& document = w.window().document();
+    CHECK(document.title() == "Untitled job");
+    w.drop({HASAMI_SOURCE_DIR "/data/demo/bee.png", HASAMI_SOURCE_DIR "/data/demo/comb-ring.png"});
+    CHECK(document.title() == "bee");
+    const TemporaryFolder folder;
+    document.save(folder.path() + "/market.hasami");
+    w.settle();
+    CHECK(document.title() == "market");
+    document.openCopy(folder.path() + "/market.hasami", "Spring Market");
+    w.settle();
+    CHECK(document.title() == "Spring Market");
+    CHECK(document.path().isEmpty());
+    document.startNew();
+    w.settle();
+    CHECK(document.title() == "Untitled job");
+}

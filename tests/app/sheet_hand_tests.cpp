@@ -619,7 +619,9 @@ TEST_CASE("eight designs for the market, in rows, then nested: the walk W5, in a
     w.settle();
     CHECK(std::count_if(laid.begin(), laid.end(), [](const LaidPiece& p) { return p.isPinned; }) == 2);
     w.clickAndSave("Write all", folder.path()); // 13
-    CHECK(w.find<QLabel>("Write result")->text().startsWith("Wrote Untitled job-1-print.pdf, "));
+    CHECK(w.find<QLabel>("Write result")
+              ->text()
+              .startsWith("Wrote " + w.window().document().title() + "-1-print.pdf, "));
     CHECK(document.made()->layout.conflicts.empty());
     CHECK(faultOf(document.job(), *document.made()).empty());
 }

@@ -50,8 +50,8 @@ TEST_CASE("a can on a backdrop, with a line inside and bleed, fills an A4 sheet:
     const Layout& layout = document.made()->layout;
     REQUIRE(layout.sheets.size() == 1);
     CHECK(layout.pieces() > 1);
-    CHECK(readFile(folder / "Untitled job-1-print.pdf", 1 << 26).size() > 10'000);
-    CHECK(readFile(folder / "Untitled job-1-cut.plt", 1 << 24).size() > 500);
+    CHECK(readFile(folder / "smoke-can-1-print.pdf", 1 << 26).size() > 10'000);
+    CHECK(readFile(folder / "smoke-can-1-cut.plt", 1 << 24).size() > 500);
 }
 
 TEST_CASE(
@@ -193,8 +193,8 @@ TEST_CASE(
     w.choose("Format of output 2", "HPGL");     // 15
     w.clickAndSave("Write all", folder.path()); // 16
     CHECK(w.operations() <= 16);
-    CHECK(readFile(folder / "Untitled job-1-print.eps", 1 << 26).size() > 10'000);
-    CHECK(readFile(folder / "Untitled job-1-cut.plt", 1 << 24).size() > 500);
+    CHECK(readFile(folder / qPrintable(document.title() + "-1-print.eps"), 1 << 26).size() > 10'000);
+    CHECK(readFile(folder / qPrintable(document.title() + "-1-cut.plt"), 1 << 24).size() > 500);
     const MadeDesign& made = *document.newest(document.selected());
     CHECK(made.trouble.empty());
     REQUIRE(made.sticker->lines.size() == 2);

@@ -277,11 +277,9 @@ TEST_CASE("from drop to both files: the first walk, W1, in at most 8 operations"
     w.type("Copies field", "24"); // 5
     w.clickAndSave("Write all", folder.path()); // 6
     CHECK(w.operations() <= 8);
-    CHECK(w.find<QLabel>("Write result")
-              ->text()
-              .startsWith("Wrote Untitled job-1-print.pdf, Untitled job-1-cut.svg in "));
-    CHECK(readFile(folder / "Untitled job-1-print.pdf", 1 << 24).size() > 10'000);
-    const auto cut = readFile(folder / "Untitled job-1-cut.svg", 1 << 24);
+    CHECK(w.find<QLabel>("Write result")->text().startsWith("Wrote bee-1-print.pdf, bee-1-cut.svg in "));
+    CHECK(readFile(folder / "bee-1-print.pdf", 1 << 24).size() > 10'000);
+    const auto cut = readFile(folder / "bee-1-cut.svg", 1 << 24);
     const QByteArray svg(reinterpret_cast<const char*>(cut.data()), qsizetype(cut.size()));
     CHECK(svg.count("<path ") == 24);
     CHECK(svg.count("<circle ") == 4);
@@ -295,7 +293,7 @@ TEST_CASE("an output that can't be written says so, where the result would be") 
     w.type("Folder field", "/nonexistent/folder");
     w.click("Write output 2");
     CHECK(w.window().document().findChild<OutputWriter*>()->state() == OutputWriter::State::failed);
-    CHECK(w.find<QLabel>("Write result")->text().contains("Untitled job-1-cut.svg can't be written"));
+    CHECK(w.find<QLabel>("Write result")->text().contains("bee-1-cut.svg can't be written"));
 }
 
 TEST_CASE("a job is saved, opened again, and is the same") {
@@ -345,7 +343,7 @@ TEST_CASE("a save or an output under way never takes the job that is opened afte
     CHECK(openJob(folder / "mine.hasami").plan.gap == 8);
     CHECK(document.path().isEmpty());
     CHECK(document.job().designs.empty());
-    CHECK_FALSE(std::filesystem::exists(folder / "Untitled job-1-cut.svg"));
+    CHECK_FALSE(std::filesystem::exists(folder / "bee-1-cut.svg"));
     CHECK_FALSE(std::filesystem::exists(folder / "mine-1-cut.svg"));
 }
 

@@ -185,7 +185,7 @@ bool profiles(MainWindow& window, const QString& path) {
 
 /// A word that is being typed, and a label of a shape, lettering and a code, with guides.
 bool ownArtwork(MainWindow& window, const QDir& demos, const QDir& folder) {
-    window.document().openCopy(demos.filePath("wild-heather.hasami"));
+    window.document().openCopy(demos.filePath("wild-heather.hasami"), "Wild Heather");
     bool fine = settle(window);
     hasami::StickersPlace& stickers = window.stickersPlace();
     stickers.strip().setStep(RecipeStep::artwork);
@@ -193,7 +193,7 @@ bool ownArtwork(MainWindow& window, const QDir& demos, const QDir& folder) {
     stickers.bench().fit();
     fine = fine && shoot(window, folder.filePath("lettering.png"));
     stickers.lettering().end();
-    window.document().openCopy(demos.filePath("jar-label.hasami"));
+    window.document().openCopy(demos.filePath("jar-label.hasami"), "Jar Label");
     fine = fine && settle(window);
     stickers.strip().setStep(RecipeStep::artwork);
     stickers.items().layGuidesThroughMiddle();
@@ -220,7 +220,7 @@ int main(int argc, char** argv) {
 
     const bool dense = application.devicePixelRatio() > 1.5;
     bool fine = dense || shoot(window, folder.filePath("first-start.png"));
-    window.document().openCopy(demo);
+    window.document().openCopy(demo, "Quillmoor Honey");
     fine = fine && settle(window) && !window.document().job().designs.empty();
     window.stickersPlace().strip().setStep(RecipeStep::cutLines);
     if (dense) {

@@ -76,9 +76,17 @@ void Document::redo() {
     goBack(&History::redo);
 }
 
+QString Document::title() const {
+    if (!files_.path().isEmpty())
+        return QFileInfo(files_.path()).completeBaseName();
+    if (!copyName_.isEmpty())
+        return copyName_;
+    return job().designs.empty() ? tr("Untitled job") : QString::fromStdString(job().designs.front().name);
+}
+
 std::shared_ptr<const Job> Document::namedJob() const {
     auto named = std::make_shared<Job>(job());
-    named->name = files_.title().toStdString();
+    named->name = title().toStdString();
     named->day = clock().date().toString(Qt::ISODate).toStdString();
     return named;
 }
@@ -100,8 +108,9 @@ void Document::showJob(const std::string& selectedBefore) {
 }
 
 void Document::reset(std::shared_ptr<const Job> job, const QString& path, bool saved,
-                     std::optional<QDateTime> asOf) {
+                     std::optional<QDateTime> asOf, const QString& copyName) {
     Q_EMIT aboutToReset();
+    copyName_ = copyName;
     files_.start(path, saved ? job : std::make_shared<const Job>(), std::move(asOf));
     std::string first = job->designs.empty() ? std::string() : job->designs.front().id;
     results_.forget();
@@ -191,19 +200,19 @@ void Document::open(const QString& path) {
     load(path, path);
 }
 
-void Document::openCopy(const QString& path) {
-    load(path, {});
+void Document::openCopy(const QString& path, const QString& name) {
+    load(path, {}, name);
 }
 
-void Document::load(const QString& path, const QString& keptPath) {
+void Document::load(const QString& path, const QString& keptPath, const QString& copyName) {
     read(
         tr("Opening %1").arg(inWords({path})), tr("%1 can't be opened").arg(QFileInfo(path).fileName()),
         [path, keptPath, fonts = fonts_](const std::stop_token&) {
             return ReadJob{std::make_shared<const Job>(openJob(toPath(path), fonts->onMachine())), keptPath};
         },
-        [this](const Outcome<ReadJob>& outcome) {
+        [this, copyName](const Outcome<ReadJob>& outcome) {
             if (outcome.value)
-                reset(outcome.value->job, outcome.value->path, true);
+                reset(outcome.value->job, outcome.value->path, true, {}, copyName);
             else if (!outcome.failure.empty())
                 Q_EMIT refused(QString::fromStdString(outcome.failure));
         });

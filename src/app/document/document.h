@@ -115,7 +115,8 @@ public:
     std::uint64_t jobNumber() const { return files_.jobNumber(); }
     bool isModified() const { return !files_.isSaved(sharedJob()); }
     const QString& path() const { return files_.path(); }
-    QString title() const { return files_.title(); }
+    /// The file's name without its ending; before it is saved, that of the copied job or of the first design.
+    QString title() const;
 
     /// Asks whether to give up what is not saved, and calls what it is given if so. Set by the window;
     /// without it, nothing is asked.
@@ -143,8 +144,8 @@ public:
               const std::function<ReadJob(const std::stop_token&)>& readJob,
               const std::function<void(const Outcome<ReadJob>&)>& take);
 
-    /// Opens a job to be saved under a name of its own.
-    void openCopy(const QString& path);
+    /// Opens a job to be saved under a name of its own; until then it goes by that name, where there is one.
+    void openCopy(const QString& path, const QString& name = {});
 
     /// Saves the job as it is now, in the background; `then` is called with whether it worked. A failure is
     /// reported by `refused` too. Saves are done in the order in which they were requested.
@@ -181,8 +182,8 @@ private:
     void showJob(const std::string& selectedBefore);
     void goBack(bool (History::*step)());
     void reset(std::shared_ptr<const Job> job, const QString& path, bool saved,
-               std::optional<QDateTime> asOf = {});
-    void load(const QString& path, const QString& keptPath);
+               std::optional<QDateTime> asOf = {}, const QString& copyName = {});
+    void load(const QString& path, const QString& keptPath, const QString& copyName = {});
     void replaceWith(const std::string& id, std::size_t item, const QString& label,
                      const ArtworkSource& source);
     void addAll(const QString& what, const std::vector<ArtworkSource>& sources);
@@ -200,6 +201,7 @@ private:
 
     Background background_; // first: what is under way in it ends after all else has gone
     History history_;
+    QString copyName_; ///< of a copy that is not saved yet
     std::optional<Recipe> copiedRecipe_;
     QString copiedFrom_;
     std::uint64_t opening_ = 0; ///< the newest request to open: older ones are dropped

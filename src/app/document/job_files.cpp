@@ -45,10 +45,6 @@ QDateTime timeOf(const QString& path) {
 JobFiles::JobFiles(Background& background, PictureSource pictures, std::shared_ptr<const Job> saved)
     : background_(background), pictures_(std::move(pictures)), saved_(std::move(saved)) {}
 
-QString JobFiles::title() const {
-    return path_.isEmpty() ? tr("Untitled job") : QFileInfo(path_).completeBaseName();
-}
-
 void JobFiles::start(const QString& path, std::shared_ptr<const Job> saved, std::optional<QDateTime> asOf) {
     path_ = path;
     isRecovered_ = asOf.has_value();

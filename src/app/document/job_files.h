@@ -24,7 +24,6 @@ public:
     JobFiles(Background& background, PictureSource pictures, std::shared_ptr<const Job> saved);
 
     const QString& path() const { return path_; } ///< empty until saved or opened
-    QString title() const;                        ///< the file's name without its ending, or "Untitled job"
     bool isSaved(const std::shared_ptr<const Job>& job) const { return History::areEqual(job, saved_); }
 
     /// Another job takes the place of the present one. `saved`: what its file holds. `asOf`: of a recovered

@@ -375,7 +375,7 @@ void MainWindow::openDemo() {
     if (path.isEmpty())
         notice_->warn(tr("The demo job is not installed"));
     else
-        document_.openCopy(path);
+        document_.openCopy(path, "Quillmoor Honey");
 }
 
 void MainWindow::askForArtwork() {
