@@ -126,8 +126,8 @@ std::vector<double> movedClear(const Looks& looks, std::vector<double> middles, 
         };
         if (looks.freedom(std::size_t(std::lround(middles[i]))) > 0)
             continue;
-        for (double away = 1; away <= spread.period / 2; ++away) {
-            const double back = std::round(middles[i] - away), on = std::round(middles[i] + away);
+        for (int away = 1; away <= int(spread.period / 2); ++away) {
+            const double back = std::round(middles[i]) - away, on = std::round(middles[i]) + away;
             if (fits(on) || fits(back)) {
                 middles[i] = fits(on) ? on : back;
                 break;
