@@ -1,5 +1,6 @@
 #include "machine/route.h"
 
+#include "base/error.h"
 #include "geometry/curve_place.h"
 
 #include <algorithm>
@@ -83,7 +84,7 @@ struct Loose {
 
 /// One kind's lines of one piece. Each is cut after those inside of it.
 struct Station {
-    explicit Station(std::vector<RouteLine> lines);
+    Station(std::vector<RouteLine> lines, const std::stop_token& stop);
 
     const RouteLine& first() const { return loose[order.front()].begun; }
     const RouteLine& last() const { return loose[order.back()].begun; }
@@ -98,7 +99,7 @@ struct Station {
     std::vector<std::size_t> order; ///< in which they are cut
 
 private:
-    void findInner();
+    void findInner(const std::stop_token& stop);
     void arrangeWith(std::size_t around, Point& from, const std::stop_token& stop);
 
     std::vector<std::vector<std::size_t>> inner_;   ///< of each line, and of none of them, right inside it
@@ -108,7 +109,7 @@ private:
 
 constexpr std::size_t mostSorted = 4000; // lines of a station: each is compared with each
 
-Station::Station(std::vector<RouteLine> lines) {
+Station::Station(std::vector<RouteLine> lines, const std::stop_token& stop) {
     std::vector<std::pair<double, std::size_t>> bySize;
     for (std::size_t i = 0; i < lines.size(); ++i)
         bySize.emplace_back(areaOf(lines[i]), i);
@@ -118,10 +119,10 @@ Station::Station(std::vector<RouteLine> lines) {
         loose.push_back({lines[i], lines[i]});
     }
     if (loose.size() > 1 && loose.size() <= mostSorted)
-        findInner();
+        findInner(stop);
 }
 
-void Station::findInner() {
+void Station::findInner(const std::stop_token& stop) {
     std::vector<Loop> outlines;
     std::vector<Box> boxes;
     for (const Loose& line : loose) {
@@ -139,6 +140,7 @@ void Station::findInner() {
     inner_.resize(loose.size() + 1);
     crossed_.resize(loose.size());
     for (std::size_t i = 0; i < loose.size(); ++i) {
+        throwIfStopped(stop);
         std::vector<std::size_t> around; // none of them around another
         for (std::size_t k = i + 1; k < loose.size(); ++k)
             if (lies(i, k) && std::ranges::none_of(around, [&](std::size_t one) { return lies(one, k); }))
@@ -220,7 +222,7 @@ std::vector<RouteLine> route(std::vector<RouteLine> lines, const std::stop_token
     for (auto& [kind, byPiece] : byKind) {
         std::vector<Station> stations;
         for (auto& [piece, own] : byPiece)
-            stations.emplace_back(std::move(own));
+            stations.emplace_back(std::move(own), stop);
         for (int round = 0; round < rounds; ++round) {
             orderStations(stations, from, stop);
             for (int again = 0; again < roundsOfStarts; ++again)
