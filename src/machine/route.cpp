@@ -139,12 +139,20 @@ void Station::findInner(const std::stop_token& stop) {
     };
     inner_.resize(loose.size() + 1);
     crossed_.resize(loose.size());
-    for (std::size_t i = 0; i < loose.size(); ++i) {
+    std::vector<std::vector<bool>> isAround(loose.size()); // of each line, which lie around it
+    for (std::size_t i = loose.size(); i-- > 0;) {
         throwIfStopped(stop);
+        isAround[i].resize(loose.size());
         std::vector<std::size_t> around; // none of them around another
-        for (std::size_t k = i + 1; k < loose.size(); ++k)
-            if (lies(i, k) && std::ranges::none_of(around, [&](std::size_t one) { return lies(one, k); }))
-                around.push_back(k);
+        for (std::size_t k = i + 1; k < loose.size(); ++k) {
+            if (isAround[i][k] || !lies(i, k))
+                continue;
+            around.push_back(k);
+            isAround[i][k] = true;
+            for (std::size_t beyond = k + 1; beyond < loose.size(); ++beyond)
+                if (isAround[k][beyond])
+                    isAround[i][beyond] = true;
+        }
         inner_[around.empty() ? loose.size() : around.front()].push_back(i);
         for (std::size_t k = 1; k < around.size(); ++k)
             crossed_[around[k]].push_back(i);
